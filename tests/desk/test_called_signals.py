@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import tomllib
 from pathlib import Path
 
@@ -10,14 +11,14 @@ import pytest
 from lesart.core.notes import REMARK, Key
 from lesart.core.step import Step
 from lesart.desk.entries.recipes.called import CALLED
-from lesart.desk.entries.recipes.made import with_article
 from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.entries.recipes.which import with_article
 from lesart.desk.hand import follow
 from lesart.desk.opening import open_desk
 from lesart.project.new.limits import within_reach
 from lesart.project.new.make import make_project
 from lesart.project.toml_values import value_at
-from tests.desk.test_recipes import READS, half_ohm, opened, thermistor_c
+from tests.desk.test_recipes import READS, half_ohm, opened, platinum_c, thermistor_c
 from tests.shares import a_third
 
 
@@ -67,6 +68,53 @@ def test_what_people_call_a_signal_means_its_recipe(called: str, tmp_path: Path)
             thermistor_c(half_ohm(2400, 12, 4700), 3435),
             "°C",
         ),
+        ("a light sensor 10k pull-down", 512, 10 * (10 / 20) ** (-1 / 0.7), "lx"),
+        ("a photoresistor with 10k to ground", 512, 10 * (10 / 20) ** (-1 / 0.7), "lx"),
+        ("a photoresistor, 10k pull-up", 256, 10 * (10 * 256 / 768 / 20) ** (-1 / 0.7), "lx"),
+        ("a photoresistor, pull-down 10k", 256, 10 * (10 * 768 / 256 / 20) ** (-1 / 0.7), "lx"),
+        ("a thermistor 10k B3435 pull-up 4k7 10 bit 5V", 600, thermistor_c(half_ohm(600, 10, 4700), 3435), "°C"),
+        (
+            "an NTC thermistor 10k 3435 with a 4k7 pullup on a 12-bit ADC at 3.3V",
+            2400,
+            thermistor_c(half_ohm(2400, 12, 4700), 3435),
+            "°C",
+        ),
+        ("an NTC 10k 3435 with 4k7 series resistor, 12 bits", 2400, thermistor_c(half_ohm(2400, 12, 4700), 3435), "°C"),
+        ("a Pt1000 with a 2k2 resistor", 384, platinum_c(2200 * 384 / 640, 1000), "°C"),
+        ("a soil moisture sensor, dry 3000 wet 1200", 2100, 50.0, "%"),
+        ("a capacitive soil moisture sensor 800 dry, 300 wet", 425, 75.0, "%"),
+        ("a water level 0 to 1023", 1023, 100.0, "%"),
+        ("a tank level, 200 empty, 900 full", 375, 25.0, "%"),
+        ("a pressure transducer 150 psi", 512, 75.0, "psi"),
+        ("a MAP sensor 0.5-4.5 V 20-250 kPa", 512, 135.0, "kPa"),
+        ("a 4-20 mA level sensor 0-5 m with 150 ohm", 512, (2.5 / 150 - 0.004) / 0.016 * 5, "m"),
+        ("a 4..20 mA transmitter 0 to 16 bar on 220 Ω", 512, (2.5 / 220 - 0.004) / 0.016 * 16, "bar"),
+        ("a PT100 with 4-20 mA -50 to 150 °C", 512, (2.5 / 165 - 0.004) / 0.016 * 200 - 50, "°C"),
+        ("a 4-20 mA loop 10 bar", 512, (2.5 / 165 - 0.004) / 0.016 * 10, "bar"),
+        ("a battery through 100k and 33k at 3.3 V 12 bit", 2048, 1.65 * 133 / 33, "V"),
+        ("a battery with divider 100k/33k", 512, 2.5 * 133 / 33, "V"),
+        ("a 12 V battery over a divider 30k 7.5k", 512, 2.5 * 5, "V"),
+        ("a 12 V lead battery behind 30k and 10k", 512, 10.0, "V"),
+        ("a solar panel through 47k and 10k", 512, 2.5 * 5.7, "V"),
+        ("a rain gauge 0.2794 mm per tip", 10, 2.794, "mm"),
+        ("an energy meter, 0.5 Wh per pulse", 10, 5.0, "Wh"),
+        ("a flow sensor 7.5 Hz per L/min", 15, 2.0, "L/min"),
+        ("a flow meter F = 7.5 Q", 15, 2.0, "L/min"),
+        ("an analog temperature sensor 10 mV/°C, 500 mV at 0 °C", 205, (205 / 1024 * 5 - 0.5) / 0.01, "°C"),
+        ("a temperature sensor 20 mV per degree, 400 mV at 0", 205, (205 / 1024 * 5 - 0.4) / 0.02, "°C"),
+        ("a current sensor, 185 mV per ampere, 2.5 V at 0 A", 600, (600 / 1024 * 5 - 2.5) / 0.185, "A"),
+        ("a barometer in Pa", 512, 512.0, "Pa"),
+        ("the humidity in %", 51, 51.0, "%"),
+        ("a weight in grams", 512, 512.0, "g"),
+        ("a temperature in hundredths of a degree", 2155, 21.55, "°C"),
+        ("a temperature in tenths of °C", 215, 21.5, "°C"),
+        ("the temperature in °C x 100", 2155, 21.55, "°C"),
+        ("an accelerometer ±2 g 16 bit", 16384, 1.0, "gn"),
+        ("an accelerometer, 12 bits, ±4 g", 512, 1.0, "gn"),
+        ("a 16 bit signed ADC ±4.096 V", 8000, 1.0, "V"),
+        ("a gyroscope ±250 °/s, 16 bits", 16384, 125.0, "°/s"),
+        ("an ultrasonic echo in µs", 5000, 0.5 * 5000e-6 * 331.3 * math.sqrt(1 + 20 / 273.15), "m"),
+        ("an ultrasonic sensor", 5000, 0.5 * 5000e-6 * 331.3 * math.sqrt(1 + 20 / 273.15), "m"),
         ("a 3.3 V 12 bit ADC", 1024, 3.3 / 4, "V"),
         ("a voltage divider 10k 20k, 3.3 V", 512, 3.3 / 2 * 1.5, "V"),
         ("a 4-20mA loop 0-100 °C with 250 ohm", 615, (615 / 1024 * 5 / 250 - 0.004) / 0.016 * 100, "°C"),
@@ -298,3 +346,25 @@ def test_what_is_read_every_few_minutes_starts_without_a_filter(tmp_path: Path) 
         assert not [note for note in desk.notes if note.step is Step.PACE and "filters" in note.text]
     finally:
         desk.close()
+
+
+@pytest.mark.parametrize(
+    ("typed", "is_one"),
+    [
+        ("10k 3950 thermistor", True),
+        ("NTC 10k 3950 with 10k series resistor", True),
+        ("battery through 100k and 33k", True),
+        ("humidity in %", True),
+        ("table 0 V 0 °C; 5 V 100 °C", False),
+        ("linear input = 0 V, output = 0 °C, slope = 10 mV/°C", False),
+        ("divider", False),
+        ("echo", False),
+    ],
+)
+def test_without_an_article_3_law_knows_what_is_no_law(typed: str, is_one: bool, tmp_path: Path) -> None:
+    """Names of laws go first; in 2 Raw, where columns have names, the article stays."""
+    desk = opened(tmp_path, 512)
+    desk.add(typed)
+    laws = [each.kind.name for each in desk.state.chosen.laws]
+    assert (len(laws) > 1 or desk.state.chosen.unit.symbol == "%") == is_one, desk.state.message
+    desk.close()

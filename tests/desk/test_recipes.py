@@ -21,9 +21,9 @@ from lesart.core.notes import FAULT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.recipes.displays import displays
-from lesart.desk.entries.recipes.made import is_signal
 from lesart.desk.entries.recipes.phrase import said_in
 from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.entries.recipes.which import is_signal
 from lesart.desk.opening import open_desk
 from lesart.project.new.make import make_project
 from lesart.study.assumptions import inspect_assumed

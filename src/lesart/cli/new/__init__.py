@@ -75,7 +75,7 @@ def _said(made: Made, what: str) -> tuple[Note, ...]:
     """What the first column is, said in a line; what is assumed with it. Raises RequestError, and then the folder is
     there with nothing said."""
     from lesart.core.step import Step
-    from lesart.desk.entries.recipes.made import with_article
+    from lesart.desk.entries.recipes.which import with_article
     from lesart.desk.opening import open_desk
     from lesart.study.assumptions import inspect_assumed
 

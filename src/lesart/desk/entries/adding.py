@@ -14,7 +14,8 @@ from lesart.core.step import Step
 from lesart.desk.entries import at_cursor, calibrations, chain, glass, pace, raw, references, wire
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.proposed_filters import proposed
-from lesart.desk.entries.recipes.made import is_signal, nearly_a_signal, with_signal
+from lesart.desk.entries.recipes.made import with_signal
+from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
 from lesart.desk.entries.table_points import points_from
 from lesart.desk.state import State
 from lesart.project.tables.variants import with_own
@@ -75,6 +76,8 @@ def added(here: Here, typed: str) -> Edited:
     what the chosen channel is, in a line."""
     if here.state.step in SAYS_WHAT_IT_IS and is_signal(typed):
         return with_signal(here.editor, here.state, here.bench, typed)
+    if here.state.step is Step.LAW and names_no_law(typed) and is_signal(with_article(typed)):
+        return with_signal(here.editor, here.state, here.bench, with_article(typed))
     if here.state.step in SAYS_WHAT_IT_IS and (near := nearly_a_signal(typed)):
         raise RequestError(f'"{typed.strip()}" is nothing that Lesart knows; {near}')
     return _entries_of(here).add(here, typed)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import replace
 
@@ -27,13 +26,11 @@ from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.part import Part
 from lesart.desk.entries.chain import homes_in, joined_first
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.hooked import turned, with_joined
-from lesart.desk.entries.recipes.phrase import ARTICLE, NO_OTHERS, as_counted, recipe_in, said_in
+from lesart.desk.entries.recipes.phrase import said_in
 from lesart.desk.entries.recipes.reached import is_read, where_it_ends
 from lesart.desk.entries.recipes.recipe import Recipe, Sketch, Table
-from lesart.desk.entries.recipes.signals import SIGNALS
-from lesart.desk.entries.typed_values import meant
+from lesart.desk.entries.recipes.which import recipe_of, usual_of
 from lesart.desk.state import State
 from lesart.desk.worthwhile_decimals import MOST
 from lesart.project.assumed import ASSUMED, joined
@@ -66,33 +63,6 @@ class _Given:
     new: Mapping[str, Table]
 
 
-def is_signal(typed: str) -> bool:
-    """Does it begin as one of the recipes does? Without an article a law of that name goes first."""
-    typed = as_counted(typed)
-    has_article = ARTICLE.sub("", typed.strip()) != typed.strip()
-    found = recipe_in(typed, SIGNALS, CALLED if has_article else NO_OTHERS)
-    words = typed.strip().lower()
-    if re.split("[=<]", words)[0].strip() in SIGNALS and re.search("[=<]", words):
-        return False  # knob = column: a name
-    laws = [name for name in LAWS if words == name.lower() or words.startswith(f"{name.lower()} ")]
-    return found is not None and len(found[0]) > max(map(len, laws), default=0)
-
-
-def with_article(typed: str) -> str:
-    """Where nothing but a signal can be meant: ``load cell 5 kg`` as ``a load cell 5 kg``."""
-    typed = as_counted(typed)
-    is_whole = ARTICLE.sub("", typed.strip()) != typed.strip() or recipe_in(typed, SIGNALS) is not None
-    return typed if is_whole else f"a {typed.strip()}"
-
-
-def nearly_a_signal(typed: str) -> str:
-    """``did you mean a thermistor half?`` for what begins with an article as no name or law does; else nothing."""
-    bare = ARTICLE.sub("", typed.strip())
-    if bare == typed.strip():
-        return ""
-    return meant(bare, SIGNALS) or f"it may be {', '.join(SIGNALS)}."
-
-
 def begins_with(recipe: Recipe, channel: Channel) -> bool:
     """Can it be made of what the channel's raw values are in?"""
     sketch = recipe.sketch({ask.word: ask.usual for ask in recipe.asks})
@@ -105,10 +75,10 @@ def begins_with(recipe: Recipe, channel: Channel) -> bool:
 
 def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
     """The chosen channel as the recipe has it. Raises RequestError for a phrase, a unit or a capture that cannot be."""
-    recipe, rest = _recipe(typed)
+    recipe, rest = recipe_of(typed)
     channel = state.project.channels[state.channel]
     said = said_in(recipe, rest)
-    sketch = recipe.sketch({**{ask.word: ask.usual for ask in recipe.asks}, **said})
+    sketch = recipe.sketch({**usual_of(recipe, said), **said})
     places = [key for ask in recipe.asks if ask.word not in said for key in ask.places]
     sketch, places = _from_raw(sketch, places, channel, _parts_of(sketch))
     given = _parts_given(sketch, state.project.hookup)
@@ -132,14 +102,6 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edite
     more = f"; {counted(len(new), 'value')} {'is' if len(new) == 1 else 'are'} assumed, n goes through them"
     select = next((key for key in new if key[2:3] == ("law",)), None)
     return Edited(text, f"{channel.name}: {typed.strip()}{more if new else ''}", select)
-
-
-def _recipe(typed: str) -> tuple[Recipe, str]:
-    found = recipe_in(as_counted(typed), SIGNALS, CALLED)
-    if found is None:
-        raise RequestError(f'"{typed.strip()}" is none of {", ".join(SIGNALS)}.')
-    name, _, known = found[0].partition(", ")
-    return SIGNALS[name], f"{found[1]}, {known}" if known else found[1]
 
 
 # Where it begins

@@ -16,39 +16,24 @@ from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Written
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
+from lesart.desk.entries.recipes.aloud import ARTICLE, known_plainly
 from lesart.desk.entries.recipes.recipe import Ask, Recipe
 from lesart.desk.entries.typed_values import as_written
 
 Kind = TypeVar("Kind")
-ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
-SMALL = re.compile(r"\s+(?:on|of|over|at|with|and)\s+|\s+an?\s+|(?:(?<!\d),|,(?!\d))\s*(?:and\s+)?")
+SMALL = re.compile(
+    r"\s+(?:on|of|over|at|with|and|through|behind|via|using)\s+|\s+an?\s+|(?:(?<!\d),|,(?!\d))\s*(?:and\s+)?"
+)
 """Words between values; a comma between two digits is a decimal sign."""
-OPENING = re.compile(r"^(?:on|of|over|at|with|and|an?|in)(?:\s+|$)")
+OPENING = re.compile(r"^(?:on|of|over|at|with|and|through|behind|via|using|an?|in)(?:\s+|$)")
 IDLE = re.compile(
     r"\b(?:converter|ADC|divider|amplifier|air|each|thermistor|resistor|cell|sensor|electrode)s?\b(?!\s*=)(?:\s+of)?"
 )
 """Words that only make a sentence of it."""
-EVERY_LOOP = re.compile(r"\b4\s*(?:mA\s*)?(?:to|[-–…])\s*20\s*mA\b", re.IGNORECASE)
-"""What is said of a loop though all have it."""
-AT_NEUTRAL = re.compile(r"(\d+(?:[.,]\d+)?\s*m?V)\s+(?:at|for)\s+pH\s*=?\s*7(?:[.,]0+)?\b", re.IGNORECASE)
-"""Where a pH probe has its zero: ``2.5 V at pH 7``."""
 MARKS = re.compile(
     r"\b(\d+)\s+(?:magnet|mark|slot|hole|tooth|teeth|spoke|blade|pulse)s?(?:\s+(?:per|a|each)\s+(?:turn|revolution|lit(?:re|er)|L))?\b"
 )
 """What pulses come from."""
-PER_COUNT = re.compile(
-    r"(?<![\w.,])(?P<step>\d+(?:[.,]\d+)?(?:e-?\d+)?\s*[^\s\d,;=]+)"
-    r"\s*(?:\bper\s+|/\s*)(?:count|ct|LSB|bit|digit)\b",
-    re.IGNORECASE,
-)
-"""What one count is worth."""
-COUNTS_PER = re.compile(
-    r"(?<![\w.,])(?P<counts>\d+(?:\.\d+)?)\s*(?:counts?|ct|LSB|digits?)\s*(?:\bper\s+|/\s*)(?P<unit>[^\s\d,;=]\S*)",
-    re.IGNORECASE,
-)
-"""The same the other way round."""
-OF_GRAVITY = re.compile(r"\b(?:accelero\w*|acceleration|tilt|gravity)\b", re.IGNORECASE)
-"""Words beside which g is no gram."""
 BETA = re.compile(r"\b(?:B|β)\s*=?\s*(?=\d{4}\b)")
 """As data sheets of thermistors print it."""
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
@@ -65,31 +50,6 @@ PREFIXED = re.compile(r"\d+(?:[.,]\d+)?\s*[kMRr]\d*(?:$|\s*±)")
 NO_OTHERS: Mapping[str, str] = MappingProxyType({})
 IN_WORDS = ("choice", "unit")
 """Values that are no number."""
-
-
-def as_counted(typed: str) -> str:
-    """``a barometer, 0.1 hPa per count`` as ``a count of 0.1 hPa``: its numbers are worth so much, whatever gives them;
-    so are ``16384 counts per m/s²``.
-    Only behind an article, or where it begins with the number: a law may have such a slope too."""
-    bare = typed.strip()
-    if not bare[:1].isdigit() and ARTICLE.sub("", bare) == bare:
-        return typed
-    if step := PER_COUNT.search(bare):
-        return f"a count of {_in_gravity(step['step'].strip(), bare)}"
-    counts = COUNTS_PER.search(bare)
-    if not counts or not 0 < float(counts["counts"]) < math.inf:
-        return typed
-    each = 1 / float(counts["counts"])
-    return f"a count of {_in_gravity(f'{each:.12g} {counts[2]}', bare)}"
-
-
-def _in_gravity(step: str, bare: str) -> str:
-    """``0.061 mg`` of an accelerometer in the standard acceleration of free fall."""
-    found = re.fullmatch(r"(?P<number>[\d.,e-]+)\s*(?P<prefix>[mµu]?)g", step) if OF_GRAVITY.search(bare) else None
-    if found is None:
-        return step
-    number = float(found["number"].replace(",", ".")) * {"": 1.0, "m": 1e-3, "µ": 1e-6, "u": 1e-6}[found["prefix"]]
-    return f"{number:.12g} gn"
 
 
 def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] = NO_OTHERS) -> tuple[str, str] | None:
@@ -116,8 +76,8 @@ def _after(text: str, words: int) -> tuple[str, str]:
 
 def said_in(recipe: Recipe, rest: str) -> dict[str, Written]:
     """What was said, by the word of its question. Raises RequestError for what no question takes."""
-    rest = AT_NEUTRAL.sub(r", zero = \1", EVERY_LOOP.sub(" ", rest))
-    rest = _ends_named(rest, {ask.word for ask in recipe.asks})
+    words = {ask.word for ask in recipe.asks}
+    rest = _ends_named(known_plainly(rest, words), words)
     # Its word first: the fixed resistor of a half is a "resistance" too, by the name that it has as a part.
     by_word = {ask.parameter.name.lower(): ask for ask in recipe.asks} | {ask.word.lower(): ask for ask in recipe.asks}
     found: dict[str, Written] = {}
@@ -241,8 +201,10 @@ def _taking(recipe: Recipe, piece: str, found: Mapping[str, Written]) -> Ask:
     if PLAIN_NUMBER.match(_bare(piece)):  # 3950 of a thermistor is no voltage, though its reference could be any
         number = float(_bare(piece).replace(",", "."))
         left.sort(key=lambda ask: (round(_far_from_usual(ask, number), 6), bool(ask.parameter.unit)))
+    left.sort(key=lambda ask: ask.word == "low")  # one end alone is the high one
     if PREFIXED.match(piece):  # 4k7 is said of resistors, or of what may be in any unit
         left = [ask for ask in left if ask.parameter.unit == "Ω" or ask.parameter.kind == "any quantity"]
+    left = [ask for ask in left if ask.sign in piece]
     for ask in left:
         if ask.parameter.kind == "integer" or PLAIN_NUMBER.match(_bare(piece)):
             continue  # a number of bits says so; and a number alone is what is nearest

@@ -22,6 +22,8 @@ class Ask:
     word: str
     parameter: Parameter
     places: tuple[Key, ...]
+    sign: str = ""
+    """What a value without its word has to have in it: a slope has a stroke."""
 
     @property
     def usual(self) -> Written:

@@ -38,7 +38,12 @@ GIVING = Recipe(
     "sensor giving",
     "so many millivolts per ampere, per bar or per whatever it measures, from a zero on",
     "a sensor giving 100 mV/A, zero = 2.5 V",
-    (BITS, REFERENCE, Ask("slope", SLOPE, (("laws", 1, "slope"),)), Ask("zero", ZERO, (("laws", 1, "input"),))),
+    (
+        BITS,
+        REFERENCE,
+        Ask("slope", SLOPE, (("laws", 1, "slope"),), sign="/"),
+        Ask("zero", ZERO, (("laws", 1, "input"),)),
+    ),
     _giving,
 )
 
@@ -98,7 +103,7 @@ ACIDITY = Recipe(
         BITS,
         REFERENCE,
         Ask("gain", TURNED, (("laws", 1, "slope"),)),
-        Ask("slope", OF_PROBE, (("laws", 2, "slope"),)),
+        Ask("slope", OF_PROBE, (("laws", 2, "slope"),), sign="/"),
         Ask("zero", NEUTRAL, (("laws", 1, "input"),)),
     ),
     _acidity,

@@ -1,0 +1,209 @@
+"""A signal as people say it aloud, put into the words that recipes take.
+
+``temperature in °C`` is finished already, ``0.2794 mm per tip`` is a count of so much, whatever has 4 to 20 mA is a
+current loop, and ``10k pull-down`` is the fixed resistor with the sensor at the other end.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable, Collection
+
+from lesart.core.quantity import beside_unit
+from lesart.core.raw.unit_said import unit_said
+from lesart.desk.entries.recipes.called import CALLED
+
+ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
+NUMBER = r"\d+(?:[.,]\d+)?"
+WORD = r"[^\W\d][\w-]*"
+
+# What it is: of the whole phrase
+
+PER_COUNT = re.compile(
+    rf"(?<![\w.,])(?P<step>{NUMBER}(?:e-?\d+)?\s*[^\s\d,;=]+)"
+    r"\s*(?:\bper\s+|/\s*)(?:counts?|ct|LSB|bit|digit|tip|pulse|click|tick)\b",
+    re.IGNORECASE,
+)
+"""What one count is worth; it may count tips of a bucket."""
+COUNTS_PER = re.compile(
+    r"(?<![\w.,])(?P<counts>\d+(?:\.\d+)?)\s*(?:counts?|ct|LSB|digits?)\s*(?:\bper\s+|/\s*)(?P<unit>[^\s\d,;=]\S*)",
+    re.IGNORECASE,
+)
+"""The same the other way round."""
+OF_GRAVITY = re.compile(r"\b(?:accelero\w*|acceleration|tilt|gravity)\b", re.IGNORECASE)
+"""Words beside which g is no gram."""
+_MOST = rf"(?:±|\+/?-)\s*({NUMBER})\s*([^\s\d,;]+)"
+_BITS = r"(\d{1,2})\s*-?\s*bits?\b"
+FULL_SCALE = (
+    (re.compile(rf"{_MOST}[\s,]+(?:[^\W\d]+\s+){{0,3}}?{_BITS}"), (1, 2, 3)),
+    (re.compile(rf"\b{_BITS}\D{{0,24}}?{_MOST}"), (2, 3, 1)),
+)
+"""``±2 g, 16 bits``: whole numbers with a sign, as sensors with a bus give them."""
+FINISHED = re.compile(rf"^(?:(?:an? |the )?{WORD} ){{0,3}}?in (?P<unit>\S+)$", re.IGNORECASE)
+SHARES = {"tenth": 0.1, "hundredth": 0.01, "thousandth": 0.001}
+IN_SHARES = re.compile(
+    rf"^(?:(?:an? |the )?{WORD} ){{0,3}}?(?:in )?(?P<share>tenth|hundredth|thousandth)s of (?:an? )?(?P<unit>\S+)$",
+    re.IGNORECASE,
+)
+TIMES = re.compile(
+    rf"^(?:(?:an? |the )?{WORD} ){{0,3}}?(?:in )?(?P<unit>[^\s\d]+)\s*[x×*]\s*(?P<times>10+)$", re.IGNORECASE
+)
+SPENT = re.compile(r"\becho(?:es)?\b", re.IGNORECASE)
+IN_SPENT = re.compile(r"\s+in\s+(?:µs|us|microseconds)\b")
+"""An answer that is a time, and is no reading yet."""
+EVERY_LOOP = re.compile(r"\b4\s*(?:mA\s*)?(?:to|[-–…]|\.\.+)\s*20\s*mA\b", re.IGNORECASE)
+"""What is said of a loop though all have it."""
+ON_LOOPS = re.compile(
+    r"\b(?:current loop|loop|signal|input|level|pressure|temperature|flow|humidity|distance|weight|sensor|probe|"
+    r"transmitter|transducer|RTD|Pt\d+)\b",
+    re.IGNORECASE,
+)
+ADJECTIVES = re.compile(
+    r"^(?:analog(?:ue)?|digital|linear|rotary|slide|capacitive|resistive|submersible|waterproof|ordinary|simple|small|"
+    r"ultrasonic(?= echo)|cheap|raw|DC|lithium|lead|car|NTC(?= thermistor)|"
+    r"\d+(?:[.,]\d+)? ?V(?= (?:\w+ )?(?:battery|lipo|cell|panel)))\s+",
+    re.IGNORECASE,
+)
+
+
+def plainly(typed: str, recipes: Collection[str] = ()) -> str:
+    """The phrase with what it is put as recipes are called; as it was where nothing is to be put otherwise.
+
+    Only behind an article, or where it begins with a number: a law may have such values too. ``recipes`` are the names
+    before which an adjective says nothing.
+    """
+    bare = ARTICLE.sub("", typed.strip())
+    if bare == typed.strip() and not bare[:1].isdigit():
+        return typed
+    if SPENT.search(bare):
+        return _without_adjectives(f"a {IN_SPENT.sub('', bare)}", IN_SPENT.sub("", bare), recipes)
+    if EVERY_LOOP.search(bare):
+        return f"a current loop {ON_LOOPS.sub(' ', EVERY_LOOP.sub(' ', bare))}"
+    is_named = any(bare.lower().startswith(each.lower()) for each in recipes if " in " in each)
+    found = _counted(bare) or _of_full_scale(bare) or ("" if is_named else _finished(bare))
+    return found or _without_adjectives(typed, bare, recipes)
+
+
+def _counted(bare: str) -> str:
+    """``a barometer, 0.1 hPa per count`` and ``16384 counts per m/s²`` as a count of so much."""
+    if step := PER_COUNT.search(bare):
+        return f"a count of {_in_gravity(step['step'].strip(), bare)}"
+    counts = COUNTS_PER.search(bare)
+    if counts and 0 < float(counts["counts"]) < math.inf:
+        each = 1 / float(counts["counts"])
+        return f"a count of {_in_gravity(beside_unit(f'{each:.12g}', counts[2]), bare)}"
+    return ""
+
+
+def _of_full_scale(bare: str) -> str:
+    pattern, places = FULL_SCALE[0] if FULL_SCALE[0][0].search(bare) else FULL_SCALE[1]
+    found = pattern.search(bare)
+    if found is None:
+        return ""
+    most, unit, bits = (found[place] for place in places)
+    if unit_said(unit) is None or not 2 <= int(bits) <= 32:
+        return ""
+    each = float(most.replace(",", ".")) / 2 ** (int(bits) - 1)
+    return f"a count of {_in_gravity(beside_unit(f'{each:.12g}', unit), bare)}"
+
+
+def _finished(bare: str) -> str:
+    """``humidity in %`` is a reading already; ``hundredths of a degree`` are counts of so much."""
+    is_hot = re.search(r"temp|thermo", bare, re.IGNORECASE) is not None
+    if found := IN_SHARES.match(bare):
+        each, unit = SHARES[found["share"].lower()], found["unit"]
+    elif found := TIMES.match(bare):
+        each, unit = 1 / int(found["times"]), found["unit"]
+    elif found := FINISHED.match(bare):
+        each, unit = 1.0, found["unit"]
+    else:
+        return ""
+    unit = "°C" if is_hot and unit.lower() in ("degree", "degrees") else unit
+    meant = unit_said(unit)
+    if meant is None:
+        return ""
+    return f"already in {meant}" if each == 1.0 else f"a count of {beside_unit(f'{each:.12g}', meant.symbol)}"
+
+
+def _in_gravity(step: str, bare: str) -> str:
+    """``0.061 mg`` of an accelerometer in the standard acceleration of free fall."""
+    found = re.fullmatch(r"(?P<number>[\d.,e-]+)\s*(?P<prefix>[mµu]?)g", step) if OF_GRAVITY.search(bare) else None
+    if found is None:
+        return step
+    number = float(found["number"].replace(",", ".")) * {"": 1.0, "m": 1e-3, "µ": 1e-6, "u": 1e-6}[found["prefix"]]
+    return f"{number:.12g} gn"
+
+
+def _without_adjectives(typed: str, bare: str, recipes: Collection[str]) -> str:
+    known = {each.lower() for each in (*recipes, *CALLED)}
+    rest = bare
+    while not any(re.match(rf"{re.escape(name)}\b", rest.lower()) for name in known):
+        shorter = ADJECTIVES.sub("", rest, count=1)
+        if shorter == rest:
+            return typed
+        rest = shorter
+    return typed if rest == bare else f"a {rest}"
+
+
+# What is known of it: of what stands behind the name
+
+RESISTANCE = rf"{NUMBER}\s*(?:[kMR]\d*\s*)?(?:Ω|ohms?)?"
+ENDS_OF_HALF = {"down": "to supply", "ground": "to supply", "gnd": "to supply", "up": "to ground"}
+"""Where the sensor is while the fixed resistor pulls that way."""
+PULLS = re.compile(
+    rf"\b(?P<before>{RESISTANCE})\s*-?\s*(?:resistor\s+)?pull-?\s?(?P<way>up|down)(?:\s+resistor)?\b"
+    rf"|\bpull-?\s?(?P<way_first>up|down)(?:\s+resistor)?\s+(?:of\s+)?(?P<behind>{RESISTANCE})(?![\w.])",
+    re.IGNORECASE,
+)
+SERIES = re.compile(rf"\b(?P<fixed>{RESISTANCE})\s*(?:in\s+)?series\b(?:\s+resistor)?", re.IGNORECASE)
+TO_GROUND = re.compile(
+    rf"\bwith\s+(?:an?\s+)?(?P<fixed>{RESISTANCE})\s*(?:resistor\s+)?to\s+(?P<way>ground|gnd)\b", re.IGNORECASE
+)
+TWO_RESISTORS = re.compile(rf"({NUMBER}\s*[kMΩR]\d*(?:Ω|ohms?)?)\s*[/:+]\s*(?={NUMBER}\s*[kMΩR])")
+"""``100k/33k``."""
+VOLTS_PER = re.compile(
+    rf"(?P<volts>{NUMBER}\s*[mµ]?V)\s+per\s+(?P<unit>degrees?(?:\s+(?:C|Celsius)\b)?|{WORD})", re.IGNORECASE
+)
+AT_ZERO = re.compile(
+    rf"(?P<volts>{NUMBER}\s*m?V)\s+(?:at|for)\s+"
+    rf"(?:pH\s*=?\s*7(?:[.,]0+)?|0\s*(?:°\s*C|degrees?(?:\s+C)?|%|{WORD})?|no\s+\w+|rest)(?![\w.])",
+    re.IGNORECASE,
+)
+"""Where a sensor has its zero: ``500 mV at 0 °C``, ``2.5 V at pH 7``."""
+HERTZ_PER = re.compile(
+    rf"(?:\bF\s*=\s*)?(?P<hertz>{NUMBER})\s*(?:Hz\s*(?:\bper\b|/)\s*\(?(?:L/min|LPM)\)?|\*?\s*Q\b)", re.IGNORECASE
+)
+"""``F = 7.5 Q``, as flow meters print it: hertz at a litre per minute, sixty pulses a litre."""
+EXTREMES = {"dry": "from", "wet": "to", "empty": "from", "full": "to"}
+
+
+def known_plainly(rest: str, words: Collection[str]) -> str:
+    """What is said of a signal in the ``words`` of its questions."""
+    rest = TWO_RESISTORS.sub(r"\1 ", EVERY_LOOP.sub(" ", rest))
+    rest = VOLTS_PER.sub(_per_unit, rest)
+    rules: tuple[tuple[str, re.Pattern[str], Callable[[re.Match[str]], str]], ...] = (
+        ("zero", AT_ZERO, lambda found: f", zero = {found['volts']}, "),
+        ("sensor", PULLS, _pulled),
+        ("sensor", TO_GROUND, lambda found: f", fixed = {found['fixed'].strip()}, sensor = to supply, "),
+        ("fixed", SERIES, lambda found: f", fixed = {found['fixed'].strip()}, "),
+        ("marks", HERTZ_PER, lambda found: f", marks = {60 * float(found['hertz'].replace(',', '.')):.12g}, "),
+    )
+    for word, pattern, put in rules:
+        rest = pattern.sub(put, rest) if word in words else rest
+    if "from" in words and "low" not in words:
+        rest = re.sub(
+            rf"\b({'|'.join(EXTREMES)})\b", lambda found: EXTREMES[found[1].lower()], rest, flags=re.IGNORECASE
+        )
+    return rest
+
+
+def _per_unit(found: re.Match[str]) -> str:
+    """``10 mV per degree``: of a voltage it is a degree of temperature."""
+    unit = "°C" if found["unit"].lower().startswith("degree") else unit_said(found["unit"])
+    return found[0] if unit is None else f"{found['volts']}/{unit}"
+
+
+def _pulled(found: re.Match[str]) -> str:
+    way = (found["way"] or found["way_first"]).lower()
+    return f", fixed = {(found['before'] or found['behind']).strip()}, sensor = {ENDS_OF_HALF[way]}, "
