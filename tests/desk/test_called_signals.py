@@ -113,6 +113,20 @@ def test_what_people_call_a_signal_means_its_recipe(called: str, tmp_path: Path)
         ("an accelerometer, 12 bits, ±4 g", 512, 1.0, "gn"),
         ("a 16 bit signed ADC ±4.096 V", 8000, 1.0, "V"),
         ("a gyroscope ±250 °/s, 16 bits", 16384, 125.0, "°/s"),
+        ("a thermistor on A0 with a 4k7 resistor, beta 3435", 600, thermistor_c(half_ohm(600, 10, 4700), 3435), "°C"),
+        ("a Pt1000 on GPIO34, 12 bits, 3.3 V", 2100, platinum_c(half_ohm(2100, 12, 1000), 1000), "°C"),
+        ("a humidity sensor 0-3 V, 0-100 %", 307, 307 / 1024 * 5 / 3 * 100, "%"),
+        ("a CO2 sensor 0.4 to 2 V, 400 to 5000 ppm", 256, 400 + (1.25 - 0.4) / 1.6 * 4600, "ppm"),
+        ("a temperature in 0.1 °C", 215, 21.5, "°C"),
+        ("a pressure in steps of 0.1 hPa", 10132, 1013.2, "hPa"),
+        ("a magnetic encoder, 4096 counts per revolution", 1024, 0.25, "turn"),
+        ("an encoder, 0.01 mm per step", 512, 5.12, "mm"),
+        ("a stepper, 200 steps per turn", 50, 0.25, "turn"),
+        ("a kitchen scale 5 kg 2 mV/V", 500_000, 500_000 / 2**23 / 128 * 1000 / 2 * 5, "kg"),
+        ("a bicycle wheel with 2 magnets", 10, 300.0, "1/min"),
+        ("an ADC 0-3.3 V, 12 bits", 1024, 0.825, "V"),
+        ("an analog input 0 to 2.5 V", 512, 1.25, "V"),
+        ("a shunt of 0.01 ohm amplified 100 times", 512, 2.5, "A"),
         ("an ultrasonic echo in µs", 5000, 0.5 * 5000e-6 * 331.3 * math.sqrt(1 + 20 / 273.15), "m"),
         ("an ultrasonic sensor", 5000, 0.5 * 5000e-6 * 331.3 * math.sqrt(1 + 20 / 273.15), "m"),
         ("a 3.3 V 12 bit ADC", 1024, 3.3 / 4, "V"),
@@ -367,4 +381,16 @@ def test_without_an_article_3_law_knows_what_is_no_law(typed: str, is_one: bool,
     desk.add(typed)
     laws = [each.kind.name for each in desk.state.chosen.laws]
     assert (len(laws) > 1 or desk.state.chosen.unit.symbol == "%") == is_one, desk.state.message
+    desk.close()
+
+
+@pytest.mark.parametrize("name", SIGNALS)
+def test_a_signal_has_its_article_within_a_sentence(name: str, tmp_path: Path) -> None:
+    """``An angle takes no "colour"``, ``pulses of a flow take`` has none."""
+    called = SIGNALS[name].called
+    article = called.removesuffix(name).strip()
+    assert article == ("" if name in ("already in", "pulses of a flow") else "an" if name[0] in "aeiou" else "a")
+    desk = opened(tmp_path, READS[name][0])
+    desk.add(f"{SIGNALS[name].begins}, colour = red")
+    assert desk.state.message.startswith(f'{called[0].upper()}{called[1:]} takes no "colour"; it takes ')
     desk.close()

@@ -22,12 +22,12 @@ WORD = r"[^\W\d][\w-]*"
 
 PER_COUNT = re.compile(
     rf"(?<![\w.,])(?P<step>{NUMBER}(?:e-?\d+)?\s*[^\s\d,;=]+)"
-    r"\s*(?:\bper\s+|/\s*)(?:counts?|ct|LSB|bit|digit|tip|pulse|click|tick)\b",
+    r"\s*(?:\bper\s+|/\s*)(?:counts?|ct|LSB|bit|digit|tip|pulse|click|tick|step)\b",
     re.IGNORECASE,
 )
 """What one count is worth; it may count tips of a bucket."""
 COUNTS_PER = re.compile(
-    r"(?<![\w.,])(?P<counts>\d+(?:\.\d+)?)\s*(?:counts?|ct|LSB|digits?)\s*(?:\bper\s+|/\s*)(?P<unit>[^\s\d,;=]\S*)",
+    r"(?<![\w.,])(?P<counts>\d+(?:\.\d+)?)\s*(?:counts?|ct|LSB|digits?|steps?)\s*(?:\bper\s+|/\s*)(?P<unit>[^\s\d,;=]\S*)",
     re.IGNORECASE,
 )
 """The same the other way round."""
@@ -46,6 +46,9 @@ IN_SHARES = re.compile(
     rf"^(?:(?:an? |the )?{WORD} ){{0,3}}?(?:in )?(?P<share>tenth|hundredth|thousandth)s of (?:an? )?(?P<unit>\S+)$",
     re.IGNORECASE,
 )
+IN_STEPS = re.compile(
+    rf"^(?:(?:an? |the )?{WORD} ){{0,3}}?in (?:steps of )?(?P<step>{NUMBER})\s*(?P<unit>[^\s\d]+)$", re.IGNORECASE
+)
 TIMES = re.compile(
     rf"^(?:(?:an? |the )?{WORD} ){{0,3}}?(?:in )?(?P<unit>[^\s\d]+)\s*[x×*]\s*(?P<times>10+)$", re.IGNORECASE
 )
@@ -61,10 +64,21 @@ ON_LOOPS = re.compile(
 )
 ADJECTIVES = re.compile(
     r"^(?:analog(?:ue)?|digital|linear|rotary|slide|capacitive|resistive|submersible|waterproof|ordinary|simple|small|"
-    r"ultrasonic(?= echo)|cheap|raw|DC|lithium|lead|car|NTC(?= thermistor)|"
+    r"ultrasonic(?= echo)|bicycle|kitchen|bathroom|postal|cheap|raw|DC|lithium|lead|car|NTC(?= thermistor)|"
     r"\d+(?:[.,]\d+)? ?V(?= (?:\w+ )?(?:battery|lipo|cell|panel)))\s+",
     re.IGNORECASE,
 )
+
+
+OVER_RANGES = re.compile(
+    rf"(?:{WORD}\s+){{1,3}}(?:sensor|probe|transmitter|transducer)[,:]?\s+(?=.*\d\s*V\b)"
+    rf"(?=(?:.*\d\s*[^\s\d]*\s*(?:-|–|…|to)\s*\d){{2}})",
+    re.IGNORECASE,
+)
+PIN = re.compile(
+    r"\s+(?:on|at|to)\s+(?:the\s+)?(?:(?:analog\s+)?pin\s+)?(?:A\d{1,2}|GPIO\s?\d{1,2}|pin\s+\d{1,2})\b", re.IGNORECASE
+)
+"""Where it is joined is said in 1 Wire."""
 
 
 def plainly(typed: str, recipes: Collection[str] = ()) -> str:
@@ -81,8 +95,9 @@ def plainly(typed: str, recipes: Collection[str] = ()) -> str:
     if EVERY_LOOP.search(bare):
         return f"a current loop {ON_LOOPS.sub(' ', EVERY_LOOP.sub(' ', bare))}"
     is_named = any(bare.lower().startswith(each.lower()) for each in recipes if " in " in each)
+    bare = PIN.sub("", bare)
     found = _counted(bare) or _of_full_scale(bare) or ("" if is_named else _finished(bare))
-    return found or _without_adjectives(typed, bare, recipes)
+    return found or _without_adjectives(f"a {bare}", bare, recipes)
 
 
 def _counted(bare: str) -> str:
@@ -92,7 +107,7 @@ def _counted(bare: str) -> str:
     counts = COUNTS_PER.search(bare)
     if counts and 0 < float(counts["counts"]) < math.inf:
         each = 1 / float(counts["counts"])
-        return f"a count of {_in_gravity(beside_unit(f'{each:.12g}', counts[2]), bare)}"
+        return f"a count of {_in_gravity(beside_unit(f'{each:.12g}', str(unit_said(counts[2]) or counts[2])), bare)}"
     return ""
 
 
@@ -113,6 +128,8 @@ def _finished(bare: str) -> str:
     is_hot = re.search(r"temp|thermo", bare, re.IGNORECASE) is not None
     if found := IN_SHARES.match(bare):
         each, unit = SHARES[found["share"].lower()], found["unit"]
+    elif found := IN_STEPS.match(bare):
+        each, unit = float(found["step"].replace(",", ".")), found["unit"]
     elif found := TIMES.match(bare):
         each, unit = 1 / int(found["times"]), found["unit"]
     elif found := FINISHED.match(bare):
@@ -141,9 +158,14 @@ def _without_adjectives(typed: str, bare: str, recipes: Collection[str]) -> str:
     while not any(re.match(rf"{re.escape(name)}\b", rest.lower()) for name in known):
         shorter = ADJECTIVES.sub("", rest, count=1)
         if shorter == rest:
-            return typed
+            return _by_its_ranges(bare) or typed
         rest = shorter
     return typed if rest == bare else f"a {rest}"
+
+
+def _by_its_ranges(bare: str) -> str:
+    """``a humidity sensor 0-3 V, 0-100 %``: whatever goes from one voltage to another over a range."""
+    return f"a sensor in volts {bare[found.end() :]}" if (found := OVER_RANGES.match(bare)) else ""
 
 
 # What is known of it: of what stands behind the name
@@ -156,7 +178,12 @@ PULLS = re.compile(
     rf"|\bpull-?\s?(?P<way_first>up|down)(?:\s+resistor)?\s+(?:of\s+)?(?P<behind>{RESISTANCE})(?![\w.])",
     re.IGNORECASE,
 )
-SERIES = re.compile(rf"\b(?P<fixed>{RESISTANCE})\s*(?:in\s+)?series\b(?:\s+resistor)?", re.IGNORECASE)
+SERIES = re.compile(
+    rf"\b(?:(?P<fixed>{RESISTANCE})\s*(?:in\s+)?series\b(?:\s+resistor)?"
+    rf"|(?:with|and|through)\s+(?:an?\s+)?(?P<beside>{RESISTANCE})\s*(?:fixed\s+)?resistor\b)",
+    re.IGNORECASE,
+)
+"""The other half of its divider."""
 TO_GROUND = re.compile(
     rf"\bwith\s+(?:an?\s+)?(?P<fixed>{RESISTANCE})\s*(?:resistor\s+)?to\s+(?P<way>ground|gnd)\b", re.IGNORECASE
 )
@@ -175,6 +202,9 @@ HERTZ_PER = re.compile(
     rf"(?:\bF\s*=\s*)?(?P<hertz>{NUMBER})\s*(?:Hz\s*(?:\bper\b|/)\s*\(?(?:L/min|LPM)\)?|\*?\s*Q\b)", re.IGNORECASE
 )
 """``F = 7.5 Q``, as flow meters print it: hertz at a litre per minute, sixty pulses a litre."""
+AMPLIFIED = re.compile(rf",?\s*\bamplified\s+(?:by\s+)?(?P<gain>{NUMBER})(?:\s*(?:times|x))?\b", re.IGNORECASE)
+UP_TO = re.compile(rf"\b0\s*(?:V\s*)?(?:-|–|…|to)\s*(?P<volts>{NUMBER}\s*V)\b")
+"""What a converter goes up to is what it compares with."""
 EXTREMES = {"dry": "from", "wet": "to", "empty": "from", "full": "to"}
 
 
@@ -186,11 +216,15 @@ def known_plainly(rest: str, words: Collection[str]) -> str:
         ("zero", AT_ZERO, lambda found: f", zero = {found['volts']}, "),
         ("sensor", PULLS, _pulled),
         ("sensor", TO_GROUND, lambda found: f", fixed = {found['fixed'].strip()}, sensor = to supply, "),
-        ("fixed", SERIES, lambda found: f", fixed = {found['fixed'].strip()}, "),
+        ("fixed", SERIES, lambda found: f", fixed = {(found['fixed'] or found['beside']).strip()}, "),
         ("marks", HERTZ_PER, lambda found: f", marks = {60 * float(found['hertz'].replace(',', '.')):.12g}, "),
     )
     for word, pattern, put in rules:
         rest = pattern.sub(put, rest) if word in words else rest
+    if "gain" in words:
+        rest = AMPLIFIED.sub(r", gain = \g<gain>, ", rest)
+    if "reference" in words and not {"from", "low"} & set(words):
+        rest = UP_TO.sub(r", reference = \g<volts>, ", rest)
     if "from" in words and "low" not in words:
         rest = re.sub(
             rf"\b({'|'.join(EXTREMES)})\b", lambda found: EXTREMES[found[1].lower()], rest, flags=re.IGNORECASE

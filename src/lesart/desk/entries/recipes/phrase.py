@@ -109,7 +109,7 @@ def _named_and_alone(
             continue
         name, sign, value = _assigned(piece, by_word)
         if sign and name.lower() not in by_word:
-            raise RequestError(f'A {recipe.name} takes no "{name}"; {_takes(recipe)}.')
+            raise RequestError(f'{_first_up(recipe.called)} takes no "{name}"; {_takes(recipe)}.')
         if sign:
             named.append((by_word[name.lower()], value))
         else:
@@ -219,7 +219,7 @@ def _taking(recipe: Recipe, piece: str, found: Mapping[str, Written]) -> Ask:
         except RequestError:
             continue
         return ask
-    raise RequestError(f'"{piece}" says nothing of a {recipe.name}; {_takes(recipe)}.')
+    raise RequestError(f'"{piece}" says nothing of {recipe.called}; {_takes(recipe)}.')
 
 
 def _far_from_usual(ask: Ask, number: float) -> float:
@@ -233,6 +233,10 @@ def _far_from_usual(ask: Ask, number: float) -> float:
     except (QuantityError, UnitError):
         return math.inf
     return abs(math.log10(abs(number) / wanted)) if wanted and number else math.inf
+
+
+def _first_up(text: str) -> str:
+    return text[:1].upper() + text[1:]
 
 
 def _takes(recipe: Recipe) -> str:

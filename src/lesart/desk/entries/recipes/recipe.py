@@ -67,3 +67,9 @@ class Recipe:
     def __post_init__(self) -> None:
         if not self.begins:
             object.__setattr__(self, "begins", f"a {self.name}")
+
+    @property
+    def called(self) -> str:
+        """Within a sentence: ``an angle``, ``pulses of a flow``."""
+        article = self.begins.partition(" ")[0]
+        return f"{article} {self.name}" if article in ("a", "an") else self.name
