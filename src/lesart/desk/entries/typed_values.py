@@ -12,7 +12,7 @@ from typing import TypeVar
 
 from lesart.core.errors import RequestError
 from lesart.core.parameters import Parameter
-from lesart.core.quantity import plain_number, whole_number
+from lesart.core.quantity import beside_unit, plain_number, whole_number
 from lesart.core.units import Unit
 
 Kind = TypeVar("Kind")
@@ -127,4 +127,4 @@ def as_written(parameter: Parameter, typed: str, own: Unit | None = None) -> str
 
 def written(value: float, unit: Unit) -> str:
     """A value as the project file has it."""
-    return f"{plain_number(value, 7).replace('−', '-')} {unit}".removesuffix(" 1")
+    return beside_unit(plain_number(value, 7).replace("−", "-"), unit.symbol)
