@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import argparse
 import math
-import signal
 import sys
-import time
 from datetime import datetime
 from pathlib import Path
 from typing import Any
 
+from lesart.cli.ended import ended_by_signals
 from lesart.cli.printed.answer import number, print_json
 from lesart.cli.project import opened
 from lesart.core.errors import RequestError, StorageError
@@ -74,23 +73,12 @@ def _source_with_line(project: Project, name: str) -> Source:
 
 def wait(listening: Listening, lasts_s: float, *, quiet: bool) -> None:
     """Until it is over or ended by a signal; what changes is said."""
-    ended = False
-
-    def end(*_: object) -> None:
-        nonlocal ended
-        ended = True
-
-    before = {each: signal.signal(each, end) for each in (signal.SIGINT, signal.SIGTERM)}
     said_at = 0.0
-    try:
-        while not ended and listening.clock() < lasts_s:
-            time.sleep(min(0.05, max(lasts_s - listening.clock(), 0.0)))
+    with ended_by_signals() as ended:
+        while listening.clock() < lasts_s and not ended.wait(min(0.05, max(lasts_s - listening.clock(), 0.0))):
             if not quiet and listening.clock() - said_at >= SAY_EVERY_S:
                 said_at = listening.clock()
                 print(_status(listening.state), file=sys.stderr, flush=True)
-    finally:
-        for each, handler in before.items():
-            signal.signal(each, handler)
 
 
 def _status(state: LineState) -> str:

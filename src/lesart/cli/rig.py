@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 import argparse
-import signal
 import sys
 import threading
 import time
-from collections.abc import Iterator
-from contextlib import contextmanager
 from pathlib import Path
 
+from lesart.cli.ended import Ended, ended_by_signals
 from lesart.cli.project import opened
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.quantity import parse_quantity
@@ -38,8 +36,7 @@ def run(options: argparse.Namespace) -> int:
     )
     shown = ShownGlass(rig.folder, Path(options.glass[0]), options.glass[1]) if options.glass else None
     faults = [_fault(each) for each in options.fault]
-    ended = threading.Event()
-    with _ended_by_signals(ended):
+    with ended_by_signals() as ended:
         try:
             rig.start()
             print("\n".join(f"{name:<14}{where}" for name, where in ports_of(rig).items()))
@@ -117,18 +114,7 @@ def lit_rows(glass: Glass) -> list[str]:
     ]
 
 
-@contextmanager
-def _ended_by_signals(ended: threading.Event) -> Iterator[None]:
-    """However it is ended, the links to its ports go with it."""
-    before = {number: signal.signal(number, lambda *_: ended.set()) for number in (signal.SIGTERM, signal.SIGINT)}
-    try:
-        yield
-    finally:
-        for number, handler in before.items():
-            signal.signal(number, handler)
-
-
-def _take_faults(rig: Rig, ended: threading.Event, until_eof: bool) -> None:
+def _take_faults(rig: Rig, ended: Ended, until_eof: bool) -> None:
     for line in sys.stdin:
         if line.strip():
             try:
@@ -136,7 +122,7 @@ def _take_faults(rig: Rig, ended: threading.Event, until_eof: bool) -> None:
             except LesartError as error:
                 print(f"lesart: {error}", file=sys.stderr)
     if until_eof:
-        ended.set()
+        ended.tell()
 
 
 def _fault(written: str) -> tuple[str, float]:

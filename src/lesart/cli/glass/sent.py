@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import argparse
-import signal
 import time
 from collections.abc import Sequence
+from contextlib import closing
 from dataclasses import dataclass
-from threading import Event
 
+from lesart.cli.ended import ended_by_signals
 from lesart.cli.printed.answer import print_json
 from lesart.cli.record import lasting
 from lesart.core.errors import RequestError
@@ -50,9 +50,8 @@ def send(options: argparse.Namespace, desk: Desk, name: str) -> int:
     lasts_s = lasting(options.lasts)
     every_s = 1.0 / max(face.redraw_hz for face in faces)
     line = open_line(options.to, options.baud, stream.address, replaces=options.force)
-    sent, ended = _Sent(), Event()
-    before = {each: signal.signal(each, lambda *_: ended.set()) for each in (signal.SIGINT, signal.SIGTERM)}
-    try:
+    sent = _Sent()
+    with ended_by_signals() as ended, closing(line), closing(desk):
         _listen(options, desk)
         from_s, end_s = options.at or desk.view()[0], desk.view()[1]
         memory_at(desk, name)  # captures are read before the clock runs
@@ -60,7 +59,7 @@ def send(options: argparse.Namespace, desk: Desk, name: str) -> int:
             line.send(stream.head(each), each.data)
         began = time.monotonic()
         is_file = isinstance(line, FileLine)
-        while not ended.is_set():
+        while not ended.wait(0.0):
             gone_s = sent.drawings * every_s
             moment = from_s + gone_s
             if gone_s >= lasts_s or (not options.live and moment > end_s):
@@ -76,11 +75,6 @@ def send(options: argparse.Namespace, desk: Desk, name: str) -> int:
             for each in transmissions:
                 line.send(stream.head(each), each.data)
             sent.took(transmissions)
-    finally:
-        for number, handler in before.items():
-            signal.signal(number, handler)
-        line.close()
-        desk.close()
     _say_sent(options, stream, sent)
     return 0
 
