@@ -16,7 +16,7 @@ from lesart.core.parameters import read_table
 from lesart.core.step import Step
 from lesart.core.true.correction import Correction
 from lesart.core.units import parse_unit
-from tests.core.chains import FILTERS, chain_of, run_in_pieces, run_whole, same_bits, signals
+from tests.core.chains import FILTERS, chain_of, filter_of, run_in_pieces, run_whole, same_bits, signals
 
 
 def law_of(kind: str, **written: object) -> LawStage:
@@ -125,3 +125,20 @@ def test_a_block_says_when_its_arrays_differ() -> None:
     """Arrays of one length, or it is a mistake of ours."""
     with pytest.raises(ValueError, match="differ"):
         Block(np.zeros(2), np.zeros(3), np.zeros(2, np.uint8))
+
+
+@pytest.mark.parametrize(("n", "memory"), [(3, 11), (4, 15)])
+def test_behind_a_stage_that_thins_out_each_sample_is_several(n: int, memory: int) -> None:
+    """Of a mean of 4 behind every third sample: three kept ones before the last lie nine samples back, and the last kept
+    one up to two. One sample farther back changes nothing, and the farthest one does."""
+    chain = chain_of(filter_of("decimate", n=n), filter_of("mean", samples=4))
+    assert chain.memory_samples == memory
+    reach = []
+    for length in range(40, 40 + n):  # every phase
+        plain = run_whole(chain, block_of(np.zeros(length))).x
+        for place in range(length):
+            x = np.zeros(length)
+            x[place] = 1.0
+            if run_whole(chain, block_of(x)).x[len(plain) - 1] != 0.0:
+                reach.append(length - 1 - place)
+    assert max(reach) == memory

@@ -228,3 +228,15 @@ def test_a_larger_letter_in_a_mirror_is_that_of_the_letter_in_a_mirror() -> None
 
 def _turned(glyph: Glyph) -> Glyph:
     return Glyph(glyph.width, tuple(int(f"{row:0{glyph.width}b}"[::-1], 2) for row in glyph.rows))
+
+
+@pytest.mark.parametrize("name", built_in())
+def test_a_font_is_as_high_as_its_name_says(name: str) -> None:
+    """``text 21``: digits of 21 rows from the highest lit one to the lowest; doubled is twice as high."""
+    words = name.split()
+    high = next(int(word) for word in words if word.isdigit())
+    high *= {"doubled": 2, "tripled": 3}.get(
+        next((word for word in words if word.endswith("ed") and word != "fixed"), ""), 1
+    )
+    lit = {place for digit in "0123456789" for place, row in enumerate(built_in()[name].glyphs[digit].rows) if row}
+    assert max(lit) - min(lit) + 1 == high

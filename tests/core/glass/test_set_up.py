@@ -159,3 +159,26 @@ def test_a_picture_that_lies_elsewhere(told: dict[str, int | bool], rows: tuple[
     mended = replace(panel.set_up, **{str(mend.key[-1]): mend.value for mend in note.mend})  # type: ignore[arg-type]
     assert inspect_panel(replace(panel, set_up=mended)) == []
     assert set(told) == {mend.key[-1] for mend in note.mend}
+
+
+@pytest.mark.parametrize(
+    ("told", "lies"),
+    [
+        (SetUp(columns_off=1), ["1 column too far right"]),
+        (SetUp(columns_off=2), ["2 columns too far right"]),
+        (SetUp(columns_off=-1), ["1 column too far left"]),
+        (SetUp(columns_off=-2, right_left=True), ["2 columns too far left", "mirrored"]),
+        (SetUp(bottom_up=True, right_left=True), ["upside down"]),
+        (SetUp(bottom_up=True), ["with its rows from the bottom up"]),
+        (SetUp(), []),
+    ],
+)
+def test_how_it_lies_is_said_as_it_looks(told: SetUp, lies: list[str]) -> None:
+    """And where a column that is lit in the middle then stands."""
+    assert told.lies() == lies
+    seen = told.seen(PixelFrame(8, 8, (1 << 4,) * 8))  # the fourth from the left
+    place = next(x for x in range(8) if seen.lit(x, 0))
+    off = {"right": 1, "left": -1}
+    moved = sum(int(each.split()[0]) * off[each.split()[-1]] for each in lies if "column" in each)
+    mirrored = any("mirrored" in each or "upside" in each for each in lies)
+    assert place == (7 - 3 if mirrored else 3) + moved

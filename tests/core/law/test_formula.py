@@ -176,6 +176,7 @@ def test_the_first_input_that_gives_it(y: float) -> None:
     [
         ("d - x", "d = 5 ΔK", "K", "ΔK", "a temperature cannot be taken from a difference"),
         ("x + t", "t = 5 °C", "°C", "°C", "two temperatures have no sum; add a difference, written like 5 ΔK"),
+        ("x ** 2 / c", "c = 1 K", "K", "K", "a temperature has no power; take a difference or a ratio"),
         ("x - m", "m = 3 kg", "K", "K", "kg cannot be taken from a temperature"),
     ],
 )

@@ -180,9 +180,10 @@ def test_what_is_no_step_is_told(written: dict[str, object], said: str) -> None:
     assert str(caught.value) == said
 
 
-def test_a_constant_that_is_none_is_told() -> None:
+@pytest.mark.parametrize("constants", ["t1 27", "= 5", "2t = 5", "x = 5", "beside = 5", "abs = 5", "t1 = 5, t 2 = 6"])
+def test_a_constant_that_is_none_is_told(constants: str) -> None:
     with pytest.raises(ValueError, match="must be a name, = and a whole number"):
-        law_of(steps="x", constants="t1 27")
+        law_of(steps="x", constants=constants)
 
 
 def test_one_quantity_takes_the_fine_value_of_another_and_firmware_gives_the_same_bits(tmp_path: Path) -> None:

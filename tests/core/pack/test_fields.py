@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import random
 from fractions import Fraction
 from pathlib import Path
@@ -164,3 +165,20 @@ def test_cells_in_c_are_those_of_the_model(tmp_path: Path) -> None:
     made = vectors(form, given_at(raws, [0] * len(raws)))
     assert len({each.cells for each in made}) > 9
     assert runs_in_c(tmp_path, [(form, made)]) == "equal\n"
+
+
+@pytest.mark.parametrize(
+    ("unit", "shown", "decimals", "place"),
+    [
+        ("kg", "g", 0, Fraction(1, 1000)),
+        ("g", "kg", 3, Fraction(1)),
+        ("°C", "°F", 1, Fraction(1, 18)),
+        ("m/s", "km/h", 1, Fraction(1, 36)),
+        ("s", "min", 2, Fraction(60, 100)),
+        ("hPa", "bar", 4, Fraction(1, 10)),
+        ("°", "rad", 2, Fraction(18, 10) / Fraction(math.pi)),
+    ],
+)
+def test_a_last_place_is_told_in_the_channel_s_own_unit(unit: str, shown: str, decimals: int, place: Fraction) -> None:
+    field = field_of(unit, shown, decimals=decimals)
+    assert float(last_place(field)) == pytest.approx(float(place), rel=1e-9)

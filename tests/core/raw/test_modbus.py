@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from lesart.core.block import Mark
 from lesart.core.raw.frames import ByteFrame
-from lesart.core.raw.modbus import Message, message_of, read_messages
+from lesart.core.raw.modbus import EXCEPTIONS, Message, message_of, read_messages
 from tests.core.raw.traces import decode, uart
 
 
@@ -123,3 +123,19 @@ def test_what_is_asked_is_answered(unit: int, function: int, address: int, value
     reply = with_crc(bytes((unit, function, len(body))) + body)
     columns = read_messages([ByteFrame(0.0, 0.1, asked), ByteFrame(0.2, 0.3, reply)]).columns
     assert [block.x.tolist() for block in columns.values()] == [[value] for value in values]
+
+
+SPECIFIED = {
+    1: ("function",), 2: ("register",), 3: ("value",), 4: ("device", "failed"), 5: ("acknowledged",), 6: ("busy",),
+    8: ("parity",), 10: ("gateway", "path"), 11: ("gateway", "answer"),
+}  # fmt: skip
+"""What each refusal is about. Source: Modbus application protocol, section 7."""
+
+
+def test_each_refusal_says_what_it_is_about() -> None:
+    assert set(EXCEPTIONS) == set(SPECIFIED)
+    for code, words in SPECIFIED.items():
+        found = message_of(with_crc(bytes((0x11, 0x83, code))), ASKED)
+        assert found is not None
+        assert found.exception == code
+        assert all(word in found.says for word in words)

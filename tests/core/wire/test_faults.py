@@ -266,3 +266,14 @@ def test_a_part_that_finds_no_supply_is_told_what_it_needs(parts: dict[str, obje
     (note,) = [each for each in findings(hookup(parts, joins, kinds)) if "open" in each.text]
     assert note.text == "clock.supply (supply) is open."
     assert note.remedy == remedy
+
+
+@pytest.mark.parametrize(("forward", "ohm"), [("3.4 V", "160 Ω"), ("3.6 V", "150 Ω")])
+def test_a_lamp_that_drops_all_of_its_rail_goes_to_a_higher_one(forward: str, ohm: str) -> None:
+    """(5 V − 3.4 V) ÷ 10 mA, and 140 Ω are 150 Ω in the series of resistors."""
+    parts = {**NODE, "l": {"kind": "lamp", "forward": forward}, "r": {"kind": "resistor", "resistance": "100 Ω"}}
+    before = hookup(parts, "l.+ > node.3V3 through r; l.− > node.gnd")
+    (note,) = findings(before)
+    assert note.text == "l.+ stays dark: node.3V3 gives no more than it drops."
+    assert note.remedy == f"feed l.+ from node.5V, through {ohm}"
+    assert findings(mended(before, note.mend)) == []
