@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import gc
+import itertools
 import os
 import shutil
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
@@ -50,10 +51,17 @@ def pytest_collection_finish() -> None:
     gc.freeze()
 
 
-@pytest.fixture(scope="session", autouse=True)
-def nobody_s_computer(tmp_path_factory: pytest.TempPathFactory) -> None:
-    """What a run remembers for the next one goes to a folder of the tests."""
-    os.environ["XDG_STATE_HOME"] = str(tmp_path_factory.mktemp("state"))
+@pytest.fixture(scope="session")
+def memories(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
+    """Folders that are not there yet, one for each test."""
+    folder = tmp_path_factory.mktemp("state")
+    return (folder / str(number) for number in itertools.count())
+
+
+@pytest.fixture(autouse=True)
+def nobody_s_computer(memories: Iterator[Path], monkeypatch: pytest.MonkeyPatch) -> None:
+    """What a run remembers for the next one goes to a folder of the test, and no other test remembers it."""
+    monkeypatch.setenv("XDG_STATE_HOME", str(next(memories)))
 
 
 @pytest.fixture(scope="session")
