@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 from lesart.core.errors import RequestError, UnitError
@@ -26,6 +27,7 @@ from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glyph_drawing import empty_glyph, glyph_turned
 from lesart.desk.entries.recipes.displays import display_in, with_display
+from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY, display_plainly, told_aloud
 from lesart.desk.entries.typed_values import meant
 from lesart.desk.in_front import face_in_front, panel_in_front
 from lesart.desk.state import State
@@ -47,8 +49,9 @@ WORDS = (*ITEMS, "face", "arrange", "refit")
 def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
     """What ``+`` means on the leaf that is turned up."""
     leaf = state.leaf_of(Step.GLASS)
+    said, typed = typed, display_plainly(typed)
     if display_in(typed) is not None:
-        return with_display(editor, state, typed)
+        return with_display(editor, state, typed, partial(told_aloud, said))
     if leaf == "panels there are" or named(typed) is not None:
         return _add_panel(editor, state, typed)
     if leaf == "pictures":
@@ -154,6 +157,8 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
         return _add_face(editor, state, panel, rest)
     if word in ("arrange", "refit"):
         return arranged(editor, state, panel, face, rest) if word == "arrange" else refitted(editor, state, face, rest)
+    if word not in ITEMS and IS_DISPLAY.search(typed.lower()):
+        raise RequestError(f'"{typed.strip()}" is not a display Lesart knows; {PANEL_HOW}.')
     if word not in ITEMS:
         hint = meant(word, WORDS) or f"{HOW}."
         raise RequestError(f'"{typed.strip()}" is not an item; {hint}')

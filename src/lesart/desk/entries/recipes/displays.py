@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 
 from lesart.core.dataclass_later import dataclass
@@ -100,6 +100,12 @@ def displays() -> dict[str, str]:
     return {**{name: found[name] for name in usual}, **found}
 
 
+def hows_of(kind: str) -> tuple[str, ...]:
+    """The ways in which a panel of the catalogue can be driven, the usual one first."""
+    table = CATALOGUE[kind]
+    return tuple(how for how, driven in HOW[str(table["kind"])].items() if _can_be(table, driven))
+
+
 def _called(kind: str, how: str) -> str:
     """``four scanned digits``, as one says it."""
     words = {number: word for word, number in NUMBERS.items()}
@@ -147,8 +153,11 @@ def _digits(match: re.Match[str]) -> str:
     return f"{NUMBERS[match[1]]} "
 
 
-def with_display(editor: Editor, state: State, typed: str) -> Edited:
-    """A display more, with the chosen channel on it. Raises RequestError for a name that is taken."""
+def with_display(editor: Editor, state: State, typed: str, told: Callable[[str], Table] = lambda kind: {}) -> Edited:
+    """A display more, with the chosen channel on it; ``told`` is what else is known of a panel of some kind.
+
+    Raises RequestError for a name that is taken.
+    """
     found = display_in(typed)
     if found is None:
         raise RequestError(f'"{typed.strip()}" is none of {", ".join(displays())}.')
@@ -161,10 +170,11 @@ def with_display(editor: Editor, state: State, typed: str) -> Edited:
         raise RequestError(f'There is a panel "{name}" already; give this one another name.')
     text = state.history.text
     if alike:
-        for key, value in driven.table.items():
+        for key, value in (driven.table | told(kind)).items():
             text = editor.with_value(text, ("panels", name, key), value)
     else:
-        text = editor.with_table(text, ("panels", name), {**CATALOGUE[kind], **driven.table, **_colons(kind, driven)})
+        table = {**CATALOGUE[kind], **driven.table, **_colons(kind, driven), **told(kind)}
+        text = editor.with_table(text, ("panels", name), table)
     if _has_part(kind, driven) and name not in project.hookup.parts:
         text = editor.with_table(text, ("parts", name), _part(driven.part))
         new = [name]

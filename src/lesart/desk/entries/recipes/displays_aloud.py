@@ -1,0 +1,95 @@
+"""A display as people say it aloud, put into the words of the catalogue: what it is, and how it is driven.
+
+``a 16x2 lcd with a backpack`` is 16×2 characters on two wires, ``a 4-digit 7-segment display`` four scanned digits.
+"""
+
+from __future__ import annotations
+
+import re
+
+from lesart.core.glass.panels.catalogue import CATALOGUE, named
+from lesart.core.glass.panels.kinds import KINDS as PANELS
+from lesart.desk.entries.recipes.displays import NUMBERS, display_in, hows_of
+from lesart.desk.entries.recipes.recipe import Table
+
+BEGINS = re.compile(r"^(?:an? |the )?(?=\w)", re.IGNORECASE)
+SIZE = re.compile(r"\b(\d{1,3})\s*(?:x|×|\*|by)\s*(\d{1,3})\b")
+DIGITS = re.compile(rf"(?<![/.\w])(\d{{1,2}}|single|{'|'.join(NUMBERS)})[\s-]+digits?\b")
+SEGMENTS = re.compile(r"\b(14|16|fourteen|sixteen)[\s-]+segments?\b")
+MODULES = re.compile(r"\b(?:4|four)\b.*\b8\s*[x×]\s*8\b|\b32\s*[x×]\s*8\b")
+IN_COLOURS = re.compile(r"\b(?:colou?rs?|colou?red|tft|rgb)\b")
+OF_PIXELS = re.compile(r"\b(?:oled|pixels?|graphics?|graphical|dot|dots|matrix|e-?paper)\b")
+OF_LETTERS = re.compile(r"\b(?:characters?|letters?|lcd|text|alphanumeric|vfd|lines?)\b")
+IS_DISPLAY = re.compile(
+    r"\b(?:display|panel|lcd|oled|tft|glass|screen|matrix|modules?|characters?|pixels?|colou?rs?|digits?|vfd)\b"
+)
+LIGHT = re.compile(r"\b(red|green|amber|yellow|blue|white|grey)\b")
+COMMON = re.compile(r"\bcommon[\s-]+(anode|cathode)\b")
+DRIVEN = (
+    (re.compile(r"\bi2c\b|\bi²c\b|\b(?:two|2)[\s-]+wires?\b|\bbackpack\b|\badapter\b"), "on two wires"),
+    (re.compile(r"\bspi\b|\b(?:four|4)[\s-]+wires?\b|\bserial\b"), "on four wires"),
+    (re.compile(r"\b(?:4|four)[\s-]+(?:bits?|lines|data lines)\b|\bparallel\b"), "on four lines"),
+    (re.compile(r"\b(?:8|eight)[\s-]+(?:bits?|lines|data lines)\b"), "on eight lines"),
+    (re.compile(r"\bshift registers?\b"), "on shift registers"),
+    (re.compile(r"\btwo registers\b"), "through registers"),
+    (re.compile(r"\bscanned\b|\bmultiplexed\b|\bbare\b"), "scanned"),
+    (re.compile(r"\b(?:two|2)[\s-]+line\b|\bclock and data\b"), "on a two-line driver"),
+)
+"""How one says that it is driven; what nobody says is the usual one."""
+
+
+def display_plainly(typed: str) -> str:
+    """The phrase as the catalogue has it; as it was where it is no display, or there is none such.
+
+    Not what gives something a name: ``logo 16x16 < logo.png``.
+    """
+    if display_in(typed) is not None or named(typed) is not None or re.search("[<=]", typed):
+        return typed
+    plain = BEGINS.sub("", typed.strip().lower(), count=1)
+    if plain == typed.strip().lower() and not re.match(rf"\d|{'|'.join(NUMBERS)}", plain):
+        return typed
+    kind = _kind(plain) if IS_DISPLAY.search(plain) else ""
+    if kind not in CATALOGUE:
+        return typed
+    hows = hows_of(kind)
+    said = [how for pattern, how in DRIVEN if pattern.search(plain)]
+    how = next((how for how in said if how in hows), "" if said else hows[0])
+    return f"{kind} {how}" if how else typed
+
+
+def told_aloud(typed: str, kind: str) -> Table:
+    """What else is said of a panel of the catalogue: its light, and what the segments of a digit share."""
+    plain, panel = typed.lower(), str(CATALOGUE[kind]["kind"])
+    choices = {each.name: each.choices for each in PANELS[panel].parameters}
+    told: Table = {}
+    if light := LIGHT.search(plain):
+        key = "light" if "light" in choices else "colour"
+        own = "amber" if light[1] == "yellow" else light[1]
+        behind = f"{own} light"
+        # Behind letters and liquid crystals stands a light; what shines by itself has its colour alone.
+        shines = panel == "segments" or "oled" in plain or behind not in choices[key]
+        told |= {key: own if shines else behind} if panel != "colours" and {own, behind} & set(choices[key]) else {}
+    if "common" in choices and (common := COMMON.search(plain)):
+        told["common"] = common[1]
+    return told
+
+
+def _kind(plain: str) -> str:
+    """Of the catalogue, or what it would be called there."""
+    if MODULES.search(plain) and not IN_COLOURS.search(plain):
+        return "8×8 modules, four"
+    if digits := DIGITS.search(plain):
+        count = {"single": "1", **NUMBERS}.get(digits[1], digits[1])
+        more = " with colon" if re.search(r"\b(?:clock|colons?)\b", plain) else ""
+        if segments := SEGMENTS.search(plain):
+            more = f" of {segments[1].replace('fourteen', '14').replace('sixteen', '16')} segments"
+        return f"{count} digit{'' if count == '1' else 's'}{more}"
+    size = SIZE.search(plain)
+    if size is None:
+        return ""
+    across = f"{size[1]}×{size[2]}"
+    if IN_COLOURS.search(plain):
+        return f"{across} colours"
+    letters = f"{across} characters"
+    is_small = int(size[2]) <= 4 and not OF_PIXELS.search(plain)
+    return letters if is_small and (OF_LETTERS.search(plain) or letters in CATALOGUE) else f"{across} pixels"

@@ -1,0 +1,107 @@
+"""Displays as people say them, held against the panel and the part that they become."""
+
+from __future__ import annotations
+
+import tomllib
+from pathlib import Path
+
+import pytest
+
+from lesart.core.glass.panels.catalogue import CATALOGUE
+from lesart.core.step import Step
+from lesart.desk.entries.recipes.displays import HOW, displays
+from lesart.desk.entries.recipes.displays_aloud import display_plainly, told_aloud
+from tests.desk.test_recipes import opened
+
+SAID = [
+    ("a 16x2 character display", "16×2 characters", "on two wires"),
+    ("a 20x4 LCD over I2C", "20×4 characters", "on two wires"),
+    ("a 20 by 4 lcd with a backpack", "20×4 characters", "on two wires"),
+    ("a 16x2 lcd, parallel", "16×2 characters", "on four lines"),
+    ("a 16x2 lcd in 4-bit mode", "16×2 characters", "on four lines"),
+    ("a 20x2 character display on eight lines", "20×2 characters", "on eight lines"),
+    ("16x2 lcd", "16×2 characters", "on two wires"),
+    ("a 128x64 OLED", "128×64 pixels", "on two wires"),
+    ("a 0.96 inch 128 x 64 oled, SPI", "128×64 pixels", "on four wires"),
+    ("an 84x48 lcd", "84×48 pixels", "on two wires"),
+    ("a 256x64 oled", "256×64 pixels", "on four wires"),
+    ("a 240x240 colour TFT over SPI", "240×240 colours", "on four wires"),
+    ("a 128x160 color display", "128×160 colours", "on four wires"),
+    ("a 4 digit 7 segment display", "4 digits", "scanned"),
+    ("a four-digit display on a two-line driver", "4 digits", "on a two-line driver"),
+    ("a 4-digit clock display, i2c", "4 digits with colon", "on two wires"),
+    ("an 8 digit display on shift registers", "8 digits", "on shift registers"),
+    ("a single digit", "1 digit", "direct"),
+    ("a display of 4 digits, 14 segments, i2c", "4 digits of 14 segments", "on two wires"),
+    ("a 32x8 led matrix", "8×8 modules, four", "in a chain"),
+    ("four chained 8x8 modules", "8×8 modules, four", "in a chain"),
+]
+
+
+@pytest.mark.parametrize(("line", "kind", "how"), SAID)
+def test_a_display_is_what_was_said(line: str, kind: str, how: str, tmp_path: Path) -> None:
+    assert display_plainly(line) == f"{kind} {how}"
+    desk = opened(tmp_path, 512)
+    desk.open_step(Step.GLASS)
+    before = set(desk.state.project.panels)
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert f"{kind} {how}" in desk.state.message
+    tables = tomllib.loads(desk.state.history.text)["panels"]
+    name = next(iter(set(tables) - before), "glass")
+    wanted = {**CATALOGUE[kind], **HOW[str(CATALOGUE[kind]["kind"])][how].table}
+    assert {key: tables[name].get(key) for key in wanted} == wanted
+    desk.close()
+
+
+@pytest.mark.parametrize("line", displays())
+def test_what_the_catalogue_calls_a_display_stays_as_it_is(line: str) -> None:
+    assert display_plainly(line) == line
+    assert display_plainly(f"a {line}") == f"a {line}"
+
+
+@pytest.mark.parametrize(
+    ("line", "kind", "told"),
+    [
+        ("a blue 16x2 lcd", "16×2 characters", {"light": "blue light"}),
+        ("a 16x2 lcd, grey", "16×2 characters", {"light": "grey"}),
+        ("a yellow 20x4 lcd", "20×4 characters", {"light": "amber light"}),
+        ("a blue 128x64 oled", "128×64 pixels", {"light": "blue"}),
+        ("a 128x64 graphic lcd, blue", "128×64 pixels", {"light": "blue light"}),
+        ("a white 128x64 graphic lcd", "128×64 pixels", {"light": "white"}),
+        ("a red common anode 4 digit display", "4 digits", {"colour": "red", "common": "anode"}),
+        ("a 4 digit display, common cathode", "4 digits", {"common": "cathode"}),
+        ("a white 240x240 tft", "240×240 colours", {}),
+    ],
+)
+def test_what_else_is_said_of_it_is_there(line: str, kind: str, told: dict[str, str], tmp_path: Path) -> None:
+    """Its light, and what the segments of a digit share."""
+    assert told_aloud(line, kind) == told
+    desk = opened(tmp_path, 512)
+    desk.open_step(Step.GLASS)
+    before = set(desk.state.project.panels)
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    tables = tomllib.loads(desk.state.history.text)["panels"]
+    name = next(iter(set(tables) - before), "glass")
+    assert {key: tables[name][key] for key in told} == told
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    "line",
+    ["a 128x64 oled, parallel", "a 16x16 oled", "an 8x2 lcd", "a display", "a 3 1/2 digit display", "a 320x240 tft"],
+)
+def test_what_there_is_not_is_told_with_what_there_is(line: str, tmp_path: Path) -> None:
+    desk = opened(tmp_path, 512)
+    desk.open_step(Step.GLASS)
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message.startswith(f'"{line}" is not a display Lesart knows; write one of 1 digit, ')
+    assert desk.state.history.text == before
+    desk.close()
+
+
+@pytest.mark.parametrize("line", ["label panel", "text clock", "field counts", "logo 16x16 < logo.png", "bar counts"])
+def test_items_are_no_displays(line: str) -> None:
+    assert display_plainly(line) == line
