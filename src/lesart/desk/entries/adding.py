@@ -13,6 +13,7 @@ from lesart.core.quantity import clock, listed
 from lesart.core.step import Step
 from lesart.desk.entries import at_cursor, calibrations, chain, glass, pace, raw, references, wire
 from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.filters_aloud import alarm_plainly, filter_plainly
 from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.made import with_signal
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
@@ -179,7 +180,7 @@ def _add_filter(here: Here, typed: str) -> Edited:
     state, channel = here.state, here.state.chosen
     if typed.startswith("alarm "):
         text = _own(here.editor, state, "alarms")
-        return chain.add_alarm(here.editor, text, channel, typed.removeprefix("alarm "))
+        return chain.add_alarm(here.editor, text, channel, alarm_plainly(typed.removeprefix("alarm ")))
     if typed.startswith(chain.FILTERS_OF):
         return chain.add_filters_of(
             here.editor, here.text, channel, typed.removeprefix(chain.FILTERS_OF), state.project
@@ -187,6 +188,7 @@ def _add_filter(here: Here, typed: str) -> Edited:
     if typed.startswith("noise "):
         return proposed(here.editor, here.text, state, here.bench, typed.removeprefix("noise "))
     before = filters_interval_s(state.project, here.bench, channel)
+    typed = filter_plainly(typed)
     return chain.add_filter(here.editor, here.text, channel, typed, intervals_s(channel.filters, before)[-1])
 
 

@@ -1,0 +1,93 @@
+"""Filters and alarms as people say them, held against the entries that they become."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from lesart.core.calm import KINDS
+from lesart.core.step import Step
+from lesart.desk.desk import Desk
+from lesart.desk.entries.filters_aloud import alarm_plainly, filter_plainly
+from tests.desk.test_recipes import opened
+
+SAID: list[tuple[str, dict[str, Any]]] = [
+    ("moving average 16", {"kind": "mean", "samples": 16}),
+    ("a moving average of 16 samples", {"kind": "mean", "samples": 16}),
+    ("Average of the last 10", {"kind": "mean", "samples": 10}),
+    ("rolling mean 8", {"kind": "mean", "samples": 8}),
+    ("median of 5", {"kind": "median", "samples": 5}),
+    ("a median filter of 7", {"kind": "median", "samples": 7}),
+    ("remove outliers", {"kind": "median"}),
+    ("remove the spikes", {"kind": "median"}),
+    ("low pass 1 Hz", {"kind": "low-pass", "cutoff": "1 Hz"}),
+    ("a low-pass filter at 0.5 Hz, order 2", {"kind": "low-pass", "cutoff": "0.5 Hz", "order": 2}),
+    ("lowpass 0.5 Hz order 2", {"kind": "low-pass", "cutoff": "0.5 Hz", "order": 2}),
+    ("ema 0.1", {"kind": "exponential", "weight": "0.1"}),
+    ("exponential moving average 0.2", {"kind": "exponential", "weight": "0.2"}),
+    ("tau = 2 s", {"kind": "time constant", "time": "2 s"}),
+    ("a time constant of 2 s", {"kind": "time constant", "time": "2 s"}),
+    ("dead band 0.5 %", {"kind": "deadband", "width": "0.5 %"}),
+    ("every 10th sample", {"kind": "decimate", "n": 10}),
+    ("ignore values above 90 %", {"kind": "reject range", "highest": "90 %"}),
+    ("drop readings below 5 %", {"kind": "reject range", "lowest": "5 %"}),
+    ("range 5 to 90 %", {"kind": "reject range", "lowest": "5 %", "highest": "90 %"}),
+]
+
+
+@pytest.fixture
+def knob(tmp_path: Path) -> Iterator[Desk]:
+    """In per cent, its filters taken away."""
+    desk = opened(tmp_path, 512)
+    desk.add("a knob")
+    desk.open_step(Step.CALM)
+    yield desk
+    desk.close()
+
+
+def last_of(desk: Desk, section: str) -> dict[str, Any]:
+    """The entry that came last."""
+    assert not desk.state.message_is_fault, desk.state.message
+    found: dict[str, Any] = tomllib.loads(desk.state.history.text)["channels"]["counts"][section][-1]
+    return found
+
+
+@pytest.mark.parametrize(("line", "wanted"), SAID, ids=[line for line, _ in SAID])
+def test_a_filter_is_what_was_said(line: str, wanted: dict[str, Any], knob: Desk) -> None:
+    knob.add(line)
+    entry = last_of(knob, "calm")
+    assert {key: entry.get(key) for key in wanted} == wanted
+
+
+@pytest.mark.parametrize(
+    ("line", "side", "limit"),
+    [
+        ("alarm over 80", "above", "80 %"),
+        ("alarm if above 80 %", "above", "80 %"),
+        ("alarm when it is under 10 %", "below", "10 %"),
+        ("alarm > 80 %", "above", "80 %"),
+        ("alarm less than 10 %", "below", "10 %"),
+    ],
+)
+def test_an_alarm_is_what_was_said(line: str, side: str, limit: str, knob: Desk) -> None:
+    knob.add(line)
+    entry = last_of(knob, "alarms")
+    assert (entry["side"], entry["limit"]) == (side, limit)
+
+
+@pytest.mark.parametrize("name", KINDS)
+def test_the_names_of_filters_stay_as_they_are(name: str) -> None:
+    assert filter_plainly(name) == name
+    assert filter_plainly(f"{name} 3") == f"{name} 3"
+    assert filter_plainly(f"{name} samples = 3") == f"{name} samples = 3"
+
+
+def test_what_may_be_meant_otherwise_is_left() -> None:
+    """A limit to the rate holds a reading back, and Lesart's rejects it; smoothing is of the old or of the new."""
+    for line in ("rate limit 5 %/s", "smoothing 0.9", "noise 0.02 kg"):
+        assert filter_plainly(line) == line
+    assert alarm_plainly("43 kg") == "43 kg"
