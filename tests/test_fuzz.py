@@ -8,8 +8,6 @@ from pathlib import Path
 import pytest
 from tools.fuzz.__main__ import ALL, cases
 
-from tests.shares import a_third
-
 SEED = 20_261_126
 FEW = {
     "project values": 60,
@@ -25,7 +23,7 @@ FEW = {
 """Cases of places where one takes long; of the others there are more."""
 
 
-@pytest.mark.parametrize("name", a_third(ALL))
+@pytest.mark.parametrize("name", ALL)
 def test_absurd_input_gives_a_sentence(name: str, tmp_path: Path) -> None:
     """The same cases in every run; other seeds are for ``make fuzz``."""
     with warnings.catch_warnings():

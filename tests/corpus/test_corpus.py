@@ -11,7 +11,6 @@ from tests.corpus.formats import FORMATS
 from tests.corpus.habit import Habit, outcome
 from tests.corpus.shapes import SHAPES
 from tests.corpus.times import TIMES
-from tests.shares import a_third
 
 HABITS: list[Habit] = [*TIMES, *COUNTERS, *SHAPES, *FORMATS]
 
@@ -24,7 +23,7 @@ def _is_long(habit: Habit) -> bool:
 CASES = [pytest.param(each, id=each.name, marks=[pytest.mark.long] if _is_long(each) else []) for each in HABITS]
 
 
-@pytest.mark.parametrize("habit", a_third(CASES))
+@pytest.mark.parametrize("habit", CASES)
 def test_habit_is_read_as_a_careful_person_reads_it(tmp_path: Path, habit: Habit) -> None:
     """Its rate, its columns with their units, its first and last values; what is doubtful is said."""
     found = outcome(habit, tmp_path)

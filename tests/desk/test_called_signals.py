@@ -19,10 +19,9 @@ from lesart.project.new.limits import within_reach
 from lesart.project.new.make import make_project
 from lesart.project.toml_values import value_at
 from tests.desk.test_recipes import READS, half_ohm, opened, platinum_c, thermistor_c
-from tests.shares import a_third
 
 
-@pytest.mark.parametrize("called", a_third(CALLED))
+@pytest.mark.parametrize("called", CALLED)
 def test_what_people_call_a_signal_means_its_recipe(called: str, tmp_path: Path) -> None:
     """Behind an article, and without one where nothing else can be meant: the same laws as by the recipe's own name."""
     recipe, _, known = CALLED[called].partition(", ")

@@ -20,14 +20,12 @@ from lesart.core.errors import RequestError
 from lesart.core.notes import FAULT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.entries.recipes.displays import displays
 from lesart.desk.entries.recipes.phrase import said_in
 from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.entries.recipes.which import is_signal
 from lesart.desk.opening import open_desk
 from lesart.project.new.make import make_project
 from lesart.study.assumptions import inspect_assumed
-from tests.shares import a_third
 
 SECONDS = 120
 
@@ -162,7 +160,7 @@ def test_no_note_asks_for_fewer_decimals_than_a_line_chose(name: str, noise: flo
     desk.close()
 
 
-@pytest.mark.parametrize("name", a_third(SIGNALS))
+@pytest.mark.parametrize("name", SIGNALS)
 def test_whatever_number_is_said_ends_in_a_sentence(name: str, tmp_path: Path) -> None:
     """Nothing, less than nothing, and far too much of everything that it asks: a reading, or nothing changed and why."""
     desk = opened(tmp_path, READS[name][0])
@@ -178,7 +176,7 @@ def test_whatever_number_is_said_ends_in_a_sentence(name: str, tmp_path: Path) -
     desk.close()
 
 
-@pytest.mark.parametrize("name", a_third(SIGNALS))
+@pytest.mark.parametrize("name", SIGNALS)
 def test_what_is_said_is_not_assumed(name: str, tmp_path: Path) -> None:
     """Each question answered by its word: its value has no note any more, all others have."""
     recipe = SIGNALS[name]
@@ -387,48 +385,6 @@ def test_what_is_in_volts_needs_no_converter(tmp_path: Path) -> None:
         f"{desk.state.channel} is in kg; this begins with ct or V or Ω. Its raw unit is a value in 2 Raw."
     )
     desk.close()
-
-
-@pytest.fixture(scope="module")
-def thermometer(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Desk]:
-    """A thermistor's reading, in Glass. Each test leaves it as it was."""
-    desk = opened(tmp_path_factory.mktemp("thermometer"))
-    desk.add("a thermistor half on a 10-bit converter")
-    desk.open_step(Step.GLASS)
-    yield desk
-    desk.close()
-
-
-@pytest.mark.parametrize("line", a_third(displays()))
-def test_a_display_in_a_line(line: str, thermometer: Desk) -> None:
-    """A panel with the reading on it; a part of the hook-up, joined, where one is in the catalogue."""
-    new = thermometer
-    panels = set(new.state.project.panels)
-    text = new.state.history.text
-    new.add(line)
-    assert not new.state.message_is_fault, new.state.message
-    project = new.state.project
-    name = next(iter(set(project.panels) - panels), "glass")
-    assert name in project.panels_showing("counts")
-    is_narrow = project.panels[name].grid is None and project.panels[name].columns < 3
-    wrong = [note.text for note in new.notes if note.mark == FAULT]
-    assert all(is_narrow and "does not fit" in each for each in wrong), wrong
-    new.undo()
-    assert new.state.history.text == text
-
-
-@pytest.mark.parametrize("line", ["four scanned digits", "4 digits scanned", "a four digits scanned tank"])
-def test_four_scanned_digits_are_judged(line: str, new: Desk) -> None:
-    """By keys alone, in a project of one's own: Pace has its digits, and the lamps their resistors."""
-    new.open_step(Step.GLASS)
-    new.add(line)
-    name = "tank" if line.endswith("tank") else "digits"
-    panel = new.state.project.panels[name]
-    assert panel.scan is not None
-    assert new.state.project.hookup.parts[name].kind.name == "four digits"
-    assert {join.to.part for join in new.state.project.hookup.joins} | {
-        join.pin.part for join in new.state.project.hookup.joins
-    } >= {name, "board"}
 
 
 @pytest.mark.parametrize(

@@ -447,10 +447,3 @@ def test_what_no_number_holds_is_said_to_nobody(name: str, absurd: float) -> Non
     stage = LawStage(name, LAWS[name])
     for found in (stage.inverse(absurd), stage.slope(absurd)):
         assert isinstance(found, float)
-
-
-def test_two_points_of_a_thermistor_say_their_beta() -> None:
-    """ln(10 kΩ ÷ 3.588 kΩ) ÷ (1 ÷ 298.15 K − 1 ÷ 323.15 K)."""
-    kind = law.KINDS["thermistor by points"]
-    beta = math.log(10 / 3.588) / (1 / 298.15 - 1 / 323.15)
-    assert kind.derived({"points": "10 kΩ @ 25 °C; 3.588 kΩ @ 50 °C"}) == f"β {beta:.1f} K"

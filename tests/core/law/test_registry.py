@@ -3,6 +3,7 @@ belong to it, and a new one begins with values that work."""
 
 from __future__ import annotations
 
+import math
 import re
 from typing import Any
 
@@ -167,3 +168,10 @@ def test_a_new_one_begins_with_values_that_work(kind: str) -> None:
                 built = record.build(values)
                 assert built is not None
                 assert not any(isinstance(value, ChannelName) for value in values.values())
+
+
+def test_two_points_of_a_thermistor_say_their_beta() -> None:
+    """ln(10 kΩ ÷ 3.588 kΩ) ÷ (1 ÷ 298.15 K − 1 ÷ 323.15 K)."""
+    kind = law.KINDS["thermistor by points"]
+    beta = math.log(10 / 3.588) / (1 / 298.15 - 1 / 323.15)
+    assert kind.derived({"points": "10 kΩ @ 25 °C; 3.588 kΩ @ 50 °C"}) == f"β {beta:.1f} K"

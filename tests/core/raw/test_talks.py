@@ -16,7 +16,6 @@ from lesart.core.raw.talks.recognise import LOOKS, recognise
 from lesart.core.raw.talks.talk import STILL, TRIGGER, Talk, is_called
 from tests.core.raw.traces import Line, TwoLines, TwoWire, by_length, glitched, quadrature, uart
 from tests.core.raw.unknown import SENDERS, Unknown
-from tests.shares import a_third
 
 OF_PANELS = ("scanned digits", "parallel bus")
 """Their lines are many, and what they show says which is which."""
@@ -108,7 +107,7 @@ def test_steps_that_no_encoder_makes_are_counted() -> None:
     assert talk.why.endswith("2 that cannot be")
 
 
-@pytest.mark.parametrize("name", a_third(sorted(set(SENDERS) - {"rate", "echo", "bouncing contact"})))
+@pytest.mark.parametrize("name", sorted(set(SENDERS) - {"rate", "echo", "bouncing contact"}))
 def test_an_edge_that_bounces_makes_no_other_talk(name: str) -> None:
     """As slow edges do on a probe: the same is found, its lines and its values; pulses of any width aside, which may
     be anything."""
@@ -123,7 +122,7 @@ def test_an_edge_that_bounces_makes_no_other_talk(name: str) -> None:
     assert not wrong
 
 
-@pytest.mark.parametrize("name", a_third(SENDERS))
+@pytest.mark.parametrize("name", SENDERS)
 def test_where_nothing_bounces_nothing_is_called_a_glitch(name: str) -> None:
     for seed in range(SEEDS):
         dice = random.Random(100 + seed)

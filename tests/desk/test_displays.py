@@ -1,14 +1,17 @@
-"""Displays as people say them, held against the panel and the part that they become."""
+"""Displays in a line, as the catalogue has them and as people say them: the panel and the part that they become."""
 
 from __future__ import annotations
 
 import tomllib
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 
 from lesart.core.glass.panels.catalogue import CATALOGUE
+from lesart.core.notes import FAULT
 from lesart.core.step import Step
+from lesart.desk.desk import Desk
 from lesart.desk.entries.recipes.displays import HOW, displays
 from lesart.desk.entries.recipes.displays_aloud import display_plainly, told_aloud
 from tests.desk.test_recipes import opened
@@ -105,3 +108,47 @@ def test_what_there_is_not_is_told_with_what_there_is(line: str, tmp_path: Path)
 @pytest.mark.parametrize("line", ["label panel", "text clock", "field counts", "logo 16x16 < logo.png", "bar counts"])
 def test_items_are_no_displays(line: str) -> None:
     assert display_plainly(line) == line
+
+
+@pytest.fixture(scope="module")
+def thermometer(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Desk]:
+    """A thermistor's reading, in Glass. Each test leaves it as it was."""
+    desk = opened(tmp_path_factory.mktemp("thermometer"))
+    desk.add("a thermistor half on a 10-bit converter")
+    desk.open_step(Step.GLASS)
+    yield desk
+    desk.close()
+
+
+@pytest.mark.parametrize("line", displays())
+def test_a_display_in_a_line(line: str, thermometer: Desk) -> None:
+    """A panel with the reading on it; a part of the hook-up, joined, where one is in the catalogue."""
+    new = thermometer
+    panels = set(new.state.project.panels)
+    text = new.state.history.text
+    new.add(line)
+    assert not new.state.message_is_fault, new.state.message
+    project = new.state.project
+    name = next(iter(set(project.panels) - panels), "glass")
+    assert name in project.panels_showing("counts")
+    is_narrow = project.panels[name].grid is None and project.panels[name].columns < 3
+    wrong = [note.text for note in new.notes if note.mark == FAULT]
+    assert all(is_narrow and "does not fit" in each for each in wrong), wrong
+    new.undo()
+    assert new.state.history.text == text
+
+
+@pytest.mark.parametrize("line", ["four scanned digits", "4 digits scanned", "a four digits scanned tank"])
+def test_four_scanned_digits_are_judged(line: str, tmp_path: Path) -> None:
+    """By keys alone, in a project of one's own: Pace has its digits, and the lamps their resistors."""
+    new = opened(tmp_path)
+    new.open_step(Step.GLASS)
+    new.add(line)
+    name = "tank" if line.endswith("tank") else "digits"
+    panel = new.state.project.panels[name]
+    assert panel.scan is not None
+    assert new.state.project.hookup.parts[name].kind.name == "four digits"
+    assert {join.to.part for join in new.state.project.hookup.joins} | {
+        join.pin.part for join in new.state.project.hookup.joins
+    } >= {name, "board"}
+    new.close()
