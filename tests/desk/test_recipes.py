@@ -406,6 +406,8 @@ def test_what_is_in_volts_needs_no_converter(tmp_path: Path) -> None:
         (f"an encoder, {'9' * 400} counts per turn", False),
         ("linear 0 ct, 0 kg, 0.1 kg/ct", False),  # a law with a slope
         ("pressure = 0.1 hPa/ct", False),
+        ("A in mV", False),
+        ("a voltage in mV", True),
     ],
 )
 def test_what_people_call_a_signal(typed: str, is_one: bool) -> None:

@@ -40,7 +40,7 @@ FULL_SCALE = (
     (re.compile(rf"\b{_BITS}\D{{0,24}}?{_MOST}"), (2, 3, 1)),
 )
 """``±2 g, 16 bits``: whole numbers with a sign, as sensors with a bus give them."""
-FINISHED = re.compile(rf"^(?:(?:an? |the )?{WORD} ){{0,3}}?in (?P<unit>\S+)$", re.IGNORECASE)
+FINISHED = re.compile(rf"^(?:(?:an? |the )?{WORD} ){{1,3}}?in (?P<unit>\S+)$", re.IGNORECASE)
 SHARES = {"tenth": 0.1, "hundredth": 0.01, "thousandth": 0.001}
 IN_SHARES = re.compile(
     rf"^(?:(?:an? |the )?{WORD} ){{0,3}}?(?:in )?(?P<share>tenth|hundredth|thousandth)s of (?:an? )?(?P<unit>\S+)$",
