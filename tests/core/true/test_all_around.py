@@ -136,3 +136,20 @@ def test_the_way_back_from_a_circle_leads_to_what_could_have_come(x: float, ends
     assert begins <= back < begins + 360.0
     assert stage.run(None, block_of([back]))[1].x[0] == pytest.approx(there, abs=1e-9)
     assert stage.slope(x) == 1.0
+
+
+@pytest.mark.parametrize("kind", [each for each in FITS if each != "none"])
+def test_no_two_notes_ask_for_each_other_s_fit(kind: str) -> None:
+    """Of a vane whose travel is read a tenth short a line fits best, and does not close: an offset is what is left."""
+    found = references(*((at, at * 0.9 + 3.0) for at in (0.0, 60.0, 120.0, 180.0, 240.0, 300.0)))
+    asked = {kind}
+    while True:
+        correction = fit_correction(kind, found, DEGREE)
+        mends = [mend for note in inspect_references("vane", correction, found, 0.0, KEY) for mend in note.mend]
+        wanted = {str(mend.value) for mend in mends if mend.key == (*KEY, "kind")}
+        if not wanted:
+            break
+        (kind,) = wanted
+        assert kind not in asked
+        asked.add(kind)
+    assert kind == "offset"

@@ -15,6 +15,8 @@ from lesart.core.units import Unit
 
 NUMBERS = {"none": 0, "offset": 1, "gain": 1, "line": 2}
 """Numbers that a fit takes from its references; a polynomial one more than its degree, curves through points all."""
+CLOSING = ("none", "offset")
+"""Fits that come back to where they began on a circle."""
 NOT_WORSE = 1.15
 """A simpler fit is proposed where its leave-one-out error is at most this many times the least."""
 FAR = 5.0
@@ -43,10 +45,12 @@ def judge(references: Sequence[Reference], unit: Unit, degree: int = 2) -> tuple
     """Every kind of fit, in the order of ``FITS``."""
     used = [reference for reference in references if reference.used]
     found = [_judged(kind, used, unit, degree) for kind in FITS]
-    known = [each.left_out for each in found if math.isfinite(each.left_out)]
+    # What comes round has to close, whatever else would err less.
+    eligible = [each for each in found if each.kind in CLOSING or not any(reference.turn for reference in used)]
+    known = [each.left_out for each in eligible if math.isfinite(each.left_out)]
     if not known:
         return tuple(found)
-    simplest = next(each for each in found if each.left_out <= NOT_WORSE * min(known))
+    simplest = next(each for each in eligible if each.left_out <= NOT_WORSE * min(known))
     return tuple(
         Judged(
             kind=each.kind,

@@ -68,8 +68,6 @@ ADJECTIVES = re.compile(
     r"\d+(?:[.,]\d+)? ?V(?= (?:\w+ )?(?:battery|lipo|cell|panel)))\s+",
     re.IGNORECASE,
 )
-
-
 OVER_RANGES = re.compile(
     rf"(?:{WORD}\s+){{1,3}}(?:sensor|probe|transmitter|transducer)[,:]?\s+(?=.*\d\s*V\b)"
     rf"(?=(?:.*\d\s*[^\s\d]*\s*(?:-|–|…|to)\s*\d){{2}})",
@@ -171,7 +169,7 @@ def _by_its_ranges(bare: str) -> str:
 # What is known of it: of what stands behind the name
 
 RESISTANCE = rf"{NUMBER}\s*(?:[kMR]\d*\s*)?(?:Ω|ohms?)?"
-ENDS_OF_HALF = {"down": "to supply", "ground": "to supply", "gnd": "to supply", "up": "to ground"}
+ENDS_OF_HALF = {"down": "to supply", "up": "to ground"}
 """Where the sensor is while the fixed resistor pulls that way."""
 PULLS = re.compile(
     rf"\b(?P<before>{RESISTANCE})\s*-?\s*(?:resistor\s+)?pull-?\s?(?P<way>up|down)(?:\s+resistor)?\b"
@@ -185,7 +183,7 @@ SERIES = re.compile(
 )
 """The other half of its divider."""
 TO_GROUND = re.compile(
-    rf"\bwith\s+(?:an?\s+)?(?P<fixed>{RESISTANCE})\s*(?:resistor\s+)?to\s+(?P<way>ground|gnd)\b", re.IGNORECASE
+    rf"\bwith\s+(?:an?\s+)?(?P<fixed>{RESISTANCE})\s*(?:resistor\s+)?to\s+(?:ground|gnd)\b", re.IGNORECASE
 )
 TWO_RESISTORS = re.compile(rf"({NUMBER}\s*[kMΩR]\d*(?:Ω|ohms?)?)\s*[/:+]\s*(?={NUMBER}\s*[kMΩR])")
 """``100k/33k``."""
