@@ -13,12 +13,14 @@ from lesart.core.errors import LesartError, QuantityError, RequestError, UnitErr
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.segment_panel import DRIVER, SegmentPanel
 from lesart.core.notes import Key
-from lesart.core.pace.task import BACKGROUND, INTERRUPT, SEND
+from lesart.core.pace.task import BACKGROUND, INTERRUPT, SEND, SETTINGS, WAIT
 from lesart.core.pace.trace import FOUR, LINES, PARALLEL, TWO, is_scanned
-from lesart.core.quantity import parse_quantity, whole_number
+from lesart.core.quantity import counted, parse_quantity, whole_number
 from lesart.core.raw.edges import Edges
+from lesart.core.raw.unit_said import unit_said
 from lesart.core.units import parse_unit
 from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.tasks_aloud import setting_said, task_plainly
 from lesart.desk.state import State
 from lesart.project.captures.traces.vcd_read import read_vcd
 from lesart.project.new.trace import found_in_trace
@@ -30,8 +32,12 @@ from lesart.study.project_loop import loop_of
 from lesart.study.wires.tracing import BusSeen, seen
 
 HOW = "NAME every 5 s takes 40 ms, by interrupt or in background; or NAME every 1 s sends 32 bytes over two-wire bus"
-CLAUSES = ("every", "takes", "sends", "over", "by interrupt", "in background")
-_CLAUSE = re.compile(r"\s(every|takes|sends|over)\s|\s(by interrupt|in background)(?=\s|$)")
+CLAUSES = ("every", "takes", "sends", "over", "at most", "by interrupt", "in background")
+_CLAUSE = re.compile(r"\s(every|takes|at most|sends|over)\s|\s(by interrupt|in background)(?=\s|$)")
+_CLOCK = re.compile(r"\s+at\s+(\S+\s*[kM]?Hz)$")
+_FIGURE = re.compile(r"(?<!\S)\d+(?:[.,]\d+)?\s*([^\s\d.,;:()-][^\s\d,;:()]*)")
+_WAITS = re.compile(r"(?:delay|wait|pause)(?!\w)", re.IGNORECASE)
+_BEHIND_TIME = re.compile(r"[\d.,]+\s*[^\W\d]+\s+(.+)$")
 LONGEST_TYPED = 200
 
 
@@ -47,7 +53,7 @@ def task_typed(typed: str) -> TaskTyped:
     """``log every 5 s takes 40 ms by interrupt`` in parts. Raises RequestError for what is not a clause and no name."""
     if len(typed) > LONGEST_TYPED:
         raise RequestError(f'"{typed[:30]}…" is too long for a task; it is written as {HOW}.')
-    name, *parts = _CLAUSE.split(f" {typed.strip()} ")
+    name, *parts = _CLAUSE.split(f" {task_plainly(typed)} ")
     clauses: dict[str, str] = {}
     for word, flag, says in zip(parts[0::3], parts[1::3], parts[2::3], strict=True):
         clause = word or flag
@@ -67,39 +73,104 @@ def _check_name(name: str) -> None:
     if len(name) > LONGEST_NAME:
         raise RequestError(f"A task's name has {LONGEST_NAME} characters at most; this one has {len(name)}.")
     for word in name.split()[1:]:
-        near = get_close_matches(word.lower(), [each.split()[0] for each in CLAUSES[:4]], 1, 0.75)
+        near = word != "send" and get_close_matches(word.lower(), [each.split()[0] for each in CLAUSES[:4]], 1, 0.75)
         if near:
             raise RequestError(f'"{word}" in "{name}": did you mean {near[0]}? A task is written as {HOW}.')
-    if re.search(r"(?:^|\s)\d+(?:[.,]\d+)?\s*(?:s|ms|µs|us|min|h|Hz|bytes?)(?=\s|$)", name):
-        raise RequestError(f'"{name}": a time or a number of bytes follows every, takes or sends, as in {HOW}.')
+    figure = next((found[0] for found in _FIGURE.finditer(name) if unit_said(found[1]) is not None), None)
+    if figure is not None:
+        raise RequestError(f'"{figure.strip()}" in "{name}" says nothing of a task; it is written as {HOW}.')
 
 
 def add_task(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
-    """A task of one's own. Raises RequestError for a time that is none, or a name that is taken."""
+    """A task of one's own, or a value of the loop. Raises RequestError for a time that is none, or a name that is
+    taken."""
+    setting = setting_said(typed)
+    if setting is not None:
+        return _set(editor, state, *setting)
     found = task_typed(typed)
-    name, said = found.name, found.clauses
-    if name in {task.name for task in loop_of(state.project, bench).tasks} | state.project.loop.usual.keys():
-        raise RequestError(f"There is a task {name} already; its row is changed with enter.")
-    entry: dict[str, str | int] = {"period": _time(said.get("every", "100 ms"))}
+    key: Key = ("loop", "tasks", found.name)
+    if found.name in {task.name for task in loop_of(state.project, bench).tasks} | state.project.loop.usual.keys():
+        return _change(editor, state, key, found)
+    entry = {"period": "100 ms", **_entry(found)}
+    if "data" not in entry:
+        entry.setdefault("shortest", "1 ms")
+    text = editor.with_table(_with_tables(editor, state, ("loop",), ("loop", "tasks")), key, entry)
+    return Edited(text, f"added: {found.name}, {_in_words(entry)}", (*key, "period"))
+
+
+def _change(editor: Editor, state: State, key: Key, found: TaskTyped) -> Edited:
+    """A task that there is takes what was said, and keeps the rest; one that was left out is done again. Raises
+    RequestError where nothing was said."""
+    entry = _entry(found)
+    if not found.clauses:
+        raise RequestError(f"There is a task {found.name} already; its row is changed with enter.")
+    text = _with_tables(editor, state, ("loop",), ("loop", "tasks"), key)
+    if (value_at(state.project.tables, key) or {}).get("off"):
+        text = editor.without(text, (*key, "off"))
+    for name, value in entry.items():
+        text = editor.with_value(text, (*key, name), value)
+    return Edited(text, f"{found.name}: {_in_words(entry)}", (*key, next(iter(entry))))
+
+
+def _entry(found: TaskTyped) -> dict[str, str | int]:
+    """What its clauses say. The time that bytes take follows from them; one that stood beside them would go before."""
+    said = found.clauses
+    entry: dict[str, str | int] = {"period": _time(said["every"])} if "every" in said else {}
     if "sends" in said:
-        # Its time follows from the bytes; one that stood here too would go before.
         entry |= {"does": SEND, "data": _bytes(said["sends"])}
-    if "takes" in said or "sends" not in said:
-        entry["shortest"] = _time(said.get("takes", "1 ms"))
+    if "takes" in said:
+        entry["shortest"] = _time(said["takes"])
+    if "at most" in said:
+        entry["longest"] = _time(said["at most"])
     if "over" in said:
-        entry["bus"] = said["over"]
-    runs = next((each for each in (INTERRUPT, BACKGROUND) if each in said), None)
-    if runs is not None:
-        entry["runs"] = runs
-    key: Key = ("loop", "tasks", name)
+        clock = _CLOCK.search(said["over"])
+        entry["bus"] = _CLOCK.sub("", said["over"])
+        entry |= {"clock": clock[1]} if clock else {}
+    for runs in (INTERRUPT, BACKGROUND):
+        if runs in said:
+            entry["runs"] = runs
+    if _WAITS.match(found.name):
+        entry["does"] = WAIT
+    return entry
+
+
+def _set(editor: Editor, state: State, name: str, value: str) -> Edited:
+    """A value of the loop; the leaf of figures has them all."""
+    setting = next(each for each in SETTINGS if each.name == name)
+    try:
+        setting.read(value)
+    except ValueError as error:
+        raise RequestError(f'{setting.title} = "{value}"; {error}.') from error
+    text = editor.with_value(_with_tables(editor, state, ("loop",)), ("loop", name), value)
+    return Edited(text, f"{setting.title}: {value}", ("loop", name))
+
+
+def _with_tables(editor: Editor, state: State, *tables: Key) -> str:
     text = state.history.text
-    for above in (("loop",), ("loop", "tasks")):
+    for above in tables:
         if value_at(state.project.tables, above) is None:
             text = editor.with_table(text, above, {})
-    return Edited(editor.with_table(text, key, entry), f"added: {name}", (*key, "period"))
+    return text
+
+
+def _in_words(entry: Mapping[str, str | int]) -> str:
+    """``every 5 s, takes 40 ms``: what became of it, usual values too."""
+    often = "in each turn of the loop" if entry.get("period") == "0 ms" else f"every {entry.get('period')}"
+    most = f"{' to' if 'shortest' in entry else 'takes at most'} {entry['longest']}" if "longest" in entry else ""
+    clauses = (
+        often if "period" in entry else "",
+        (f"takes {entry['shortest']}" if "shortest" in entry else "") + most,
+        f"sends {counted(int(entry['data']), 'byte')}" if "data" in entry else "",
+        f"over {entry['bus']}" if "bus" in entry else "",
+        str(entry.get("runs", "")),
+    )
+    return ", ".join(filter(None, clauses))
 
 
 def _time(typed: str) -> str:
+    behind = _BEHIND_TIME.match(typed.strip())
+    if behind is not None:
+        raise RequestError(f'"{behind[1]}" says nothing of a task; it is written as {HOW}.')
     try:
         parse_quantity(typed, parse_unit("s"), unit_needed=True).to(parse_unit("s"))
     except (QuantityError, UnitError) as error:

@@ -1,0 +1,213 @@
+"""A task as people say it aloud, put into the words that 8 Pace takes; and values of the loop said in a line.
+
+``every second, log to the card for 30 ms`` is ``log to the card every 1 s takes 30 ms``, and ``5 times a second`` is
+every 200 ms. What stays in the name with a number and a unit is refused there: it would be a task of the usual times.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+
+from lesart.core.errors import QuantityError, UnitError
+from lesart.core.glass.panels.transfer import FOUR_WIRE, TWO_WIRE
+from lesart.core.pace.task import SETTINGS
+from lesart.core.quantity import parse_quantity
+from lesart.core.units import parse_unit
+
+NUMBER = r"\d+(?:[.,]\d+)?"
+ONE_S = {"microsecond": 1e-6, "millisecond": 1e-3, "second": 1.0, "minute": 60.0, "hour": 3600.0, "day": 86400.0}
+SHORT = {
+    "us": "µs",
+    "usec": "µs",
+    "msec": "ms",
+    "sec": "s",
+    "mins": "min",
+    "secs": "s",
+    "hr": "h",
+    "hrs": "h",
+    "microsecond": "µs",
+    "millisecond": "ms",
+    "second": "s",
+    "minute": "min",
+    "hour": "h",
+}
+_TIME = rf"{NUMBER}\s*(?:[mµu]?s(?:ec(?:ond)?s?)?|m(?:illi|icro)seconds?|mins?|minutes?|h(?:ou)?rs?|h|days?)(?![\w/])"
+_NAMED = rf"(?:{'|'.join(ONE_S)})(?!\w)"
+_CLAUSES = "every|takes|at most|sends|over|by interrupt|in background"
+AND = re.compile(rf"\s+and(?=\s+(?:{_CLAUSES})\b)")
+FIRST = re.compile(rf"(every \S+ [^\s\d]+) (?!(?:{_CLAUSES})\b)(.+)$")
+BREAKS_IN = re.compile(
+    r"(?!.*\b(?:by interrupt|in background)\b)(?:\S+ ){0,4}?(?:interrupt|isr)(?:$| (?=every|takes))", re.IGNORECASE
+)
+"""A timer interrupt every 1 ms."""
+BITS_OF_BYTE = 10
+"""On a serial line: the byte, its start and its stop."""
+
+
+def task_plainly(typed: str) -> str:
+    """The phrase as it was where nothing in it is put otherwise."""
+    said = re.sub(r"^(?:(?:an? |the )?task\s+|an? |the )", "", typed.strip(), count=1, flags=re.IGNORECASE)
+    found = said = re.sub(r"\s*,(?=\s)", " ", said)
+    for pattern, put in RULES:
+        found = pattern.sub(put, found)
+    found = re.sub(r"\s+", " ", AND.sub("", _once(found))).strip()
+    first = FIRST.match(found)
+    found = f"{first[2]} {first[1]}" if first else found
+    return f"{found} by interrupt" if BREAKS_IN.match(found) else found
+
+
+def _once(said: str) -> str:
+    """A time that stands alone is what it takes; of waiting, in each turn of the loop."""
+    if re.search(r"\btakes\b", said) or "sends" in said:
+        return said
+    alone = re.search(rf"(?<!every )(?<!most )(?<![\w.,])(?:{_TIME})", said)
+    if alone is None:
+        return said
+    rest = f"{said[: alone.start()]} {said[alone.end() :]}".strip()
+    waits = re.match(r"(?:delay|wait|pause)(?!\w)", rest, re.IGNORECASE)
+    if waits is not None:
+        return f"{rest} takes {_written(alone[0])}" + ("" if "every" in rest else " every 0 ms")
+    return f"{rest} takes {_written(alone[0])}" if re.search(r"\bevery\b", rest) else said
+
+
+def _written(time: str) -> str:
+    """``30 milliseconds`` as ``30 ms``; a day in hours, for a day is no unit here."""
+    number, unit = re.match(rf"({NUMBER})\s*(.+)", time).groups()  # type: ignore[union-attr]
+    unit = unit.lower() if unit.lower().rstrip("s") in SHORT | ONE_S else unit
+    if unit.rstrip("s") == "day":
+        return f"{24 * float(number.replace(',', '.')):.12g} h"
+    return f"{number} {SHORT.get(unit, SHORT.get(unit.rstrip('s'), unit))}"
+
+
+def _every_s(seconds: float) -> str:
+    for unit, size in (("h", 3600.0), ("min", 60.0), ("s", 1.0)):
+        if seconds >= size and f"{seconds / size:.6g}" == f"{seconds / size:.12g}":
+            return f" every {seconds / size:.12g} {unit} "
+    return f" every {seconds * 1e3:.9g} ms " if seconds >= 1e-3 else f" every {seconds * 1e6:.9g} µs "
+
+
+def _times_in(found: re.Match[str]) -> str:
+    times = {"once": 1.0, "twice": 2.0}.get(found["times"].split()[0].lower())
+    number = times or float(re.match(NUMBER, found["times"])[0].replace(",", "."))  # type: ignore[index]
+    return _every_s(ONE_S[found["unit"].lower()] / number) if number else found[0]
+
+
+def _at_rate(found: re.Match[str]) -> str:
+    if re.search(r"\b(?:bytes?|over|bus|i2c|i²c|iic|twi|spi)\b", found.string, re.IGNORECASE):
+        return found[0]  # the clock of a bus
+    rate_hz = float(found["rate"].replace(",", ".")) * (1000.0 if found["kilo"] else 1.0)
+    return _every_s(1 / rate_hz) if rate_hz else found[0]
+
+
+def _over_serial(found: re.Match[str]) -> str:
+    """Ten bits a byte, as its line has them."""
+    bauds = float(found["baud"].replace(" ", ""))
+    if not bauds:
+        return found[0]
+    takes_ms = 1e3 * BITS_OF_BYTE * int(found["bytes"]) / bauds
+    return f" sends {found['bytes']} bytes takes {takes_ms:.9g} ms over serial line "
+
+
+def _bus(found: re.Match[str]) -> str:
+    name = found["bus"].lower()
+    wires = FOUR_WIRE if "spi" in name or "four" in name else TWO_WIRE
+    clock = f" at {found['clock']} {found['clock_unit']}" if found["clock"] else ""
+    return f" over {wires} bus{clock} "
+
+
+def _ranging(found: re.Match[str]) -> str:
+    """``1 to 3 ms``: the unit of the end is the one of the beginning too, where that has none."""
+    unit = found["unit"] or re.sub(NUMBER, "", found["last"], count=1).strip()
+    first = f"{found['first']} {unit}"
+    return f" takes {_written(first)} at most {_written(found['last'])} "
+
+
+def _rule(pattern: str, put: Callable[[re.Match[str]], str]) -> tuple[re.Pattern[str], Callable[[re.Match[str]], str]]:
+    return re.compile(pattern, re.IGNORECASE), put
+
+
+_TAKING = r"(?:takes?|taking|lasts?|lasting|needs?|needing|costs?|costing|blocks?(?: for)?|blocking(?: for)?|for)"
+_SENDING = r"(?:sends?|sending|writes?|writing|transmits?|transmitting|of)"
+_BUS = r"(?P<bus>i2c|i²c|iic|twi|spi|two-wire|four-wire)(?:\s+bus)?"
+RULES: Sequence[tuple[re.Pattern[str], Callable[[re.Match[str]], str]]] = (
+    _rule(
+        rf"\b(?:{_SENDING}\s+)?(?P<bytes>\d{{1,7}})\s*(?:bytes?|B)\s+(?:over|on|via|through)\s+(?:an?\s+|the\s+)?"
+        r"(?:serial|uart|usart)(?:\s+(?:line|port))?\s+(?:at\s+)?(?P<baud>\d{2,8})(?:\s*(?:bauds?|bit/s|bps))?(?!\w)",
+        _over_serial,
+    ),
+    _rule(
+        r"\b(?P<times>once|twice|" + NUMBER + rf"\s*(?:times|x))\s+(?:a|an|per|each|every)\s+(?P<unit>{_NAMED})",
+        _times_in,
+    ),
+    _rule(
+        r"\b(?:in\s+|on\s+)?(?:every|each)\s+"
+        r"(?:time\s+(?:through|round)\s+the\s+loop|turn(?:\s+of\s+the\s+loop)?|loop|pass)(?!\w)",
+        lambda found: " every 0 ms ",
+    ),
+    _rule(rf"\b(?:every|each)\s+(?P<time>{_TIME})", lambda found: f" every {_written(found['time'])} "),
+    _rule(rf"\b(?:every|each)\s+(?P<unit>{_NAMED})", lambda found: _every_s(ONE_S[found["unit"].lower()])),
+    _rule(
+        rf"\b(?:over|on|via|through)\s+(?:an?\s+|the\s+)?{_BUS}"
+        rf"(?:\s+(?:at\s+)?(?P<clock>{NUMBER})\s*(?P<clock_unit>[kM]Hz))?(?!\w)",
+        _bus,
+    ),
+    _rule(rf"(?:\bat\s+(?:a\s+rate\s+of\s+)?)?(?<![\w.,])(?P<rate>{NUMBER})\s*(?P<kilo>k)?Hz(?!\w)", _at_rate),
+    _rule(
+        rf"\b{_TAKING}\s+(?:about\s+|from\s+|between\s+)?(?P<first>{NUMBER})\s*(?P<unit>[mµu]?s|min)?\s*"
+        rf"(?:to|and|[-–…])\s*(?P<last>{_TIME})",
+        _ranging,
+    ),
+    _rule(
+        rf"\b{_TAKING}\s+(?:about\s+|up to\s+|at most\s+)?(?P<time>{_TIME})",
+        lambda found: f" takes {_written(found['time'])} ",
+    ),
+    _rule(
+        rf"(?<!takes )\b(?:at most|up to|no more than)\s+(?P<time>{_TIME})",
+        lambda found: f" at most {_written(found['time'])} ",
+    ),
+    _rule(
+        rf"(?:\b{_SENDING}\s+)?(?<![\w.,])(?P<bytes>\d{{1,7}})\s*(?:bytes?|B)(?!\w)",
+        lambda found: f" sends {found['bytes']} bytes ",
+    ),
+    _rule(
+        r"\b(?:in|by|from|as|on|with)\s+(?:an?\s+|the\s+|its\s+)?(?:(?:timer|pin)\s+)?(?:interrupts?|isr)(?!\w)",
+        lambda found: " by interrupt ",
+    ),
+    _rule(
+        r"\b(?:in\s+the\s+background|(?:by|with|via|over)\s+DMA|on\s+the\s+other\s+core)(?!\w)",
+        lambda found: " in background ",
+    ),
+)
+
+CALLED = {
+    **{each.title: each.name for each in SETTINGS if each.kind == "quantity"},
+    **dict.fromkeys(("processor", "cpu", "processor clock", "cpu clock"), "clock"),
+    **dict.fromkeys(("sleep", "deep sleep", "sleeping", "asleep"), "idle"),
+    **dict.fromkeys(("display", "backlight"), "shown"),
+    "active": "active",
+    "sensors": "others",
+    "camera": "shutter",
+    "capacity": "capacity",
+    "max lag": "most_lag",
+}
+"""What people call a value of the loop."""
+_NAMES = "|".join(sorted(map(re.escape, CALLED), key=len, reverse=True))
+_SETTING = re.compile(
+    rf"(?:an? |the )?(?P<name>{_NAMES})(?:\s+(?:draws?|takes?|is|of|at|has))?\s*[=:]?\s*"
+    rf"(?P<value>{NUMBER}\s*[^\s\d]+)$",
+    re.IGNORECASE,
+)
+
+
+def setting_said(typed: str) -> tuple[str, str] | None:
+    """``battery 2000 mAh`` as the value of the loop and what it is; None where it is none."""
+    found = _SETTING.match(typed.strip())
+    if found is None:
+        return None
+    setting = next(each for each in SETTINGS if each.name == CALLED[found["name"].lower()])
+    try:
+        of_its_kind = parse_quantity(found["value"], parse_unit("1")).unit.same_dimension(parse_unit(setting.unit))
+    except (QuantityError, UnitError):
+        return None
+    return (setting.name, found["value"]) if of_its_kind else None
