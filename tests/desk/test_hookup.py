@@ -198,7 +198,7 @@ def test_a_connection_is_typed(bare: Desk) -> None:
         ("x = resister", "did you mean resistor"),
         ("= lamp", "needs a name before the ="),
         ("node = lamp", 'There is a part "node" already'),
-        ("lamp", "is neither; write"),
+        ("oddity", "is neither; write"),
         ("node.p1 > node.p99", "node has the pins"),
         ("node.p1 > lid.data", "the project's parts are node"),
         ("p1 > gnd through r", '"r" is not a part of the hook-up'),

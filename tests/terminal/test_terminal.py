@@ -243,7 +243,7 @@ def test_a_hookup_from_parts_to_a_sheet(demo: Terminal, tmp_path: Path) -> None:
     demo.keys("m")
     demo.until(lambda screen: "14 parts, 38 connections" in screen and "· †" not in screen)
     demo.keys("+")
-    demo.until("or add a part, name = kind:")
+    demo.until("add a part, as a 10k resistor")
     demo.typed("wing lamp = lamp")
     demo.keys("Enter")
     demo.until("added: wing lamp, lamp")

@@ -14,7 +14,8 @@ from lesart.core.wire.part import PartKind
 from lesart.core.wire.proposal.propose import propose
 from lesart.core.wire.sums import SUMS
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.typed_values import kind_named, values_typed
+from lesart.desk.entries.typed_values import kind_named, meant, values_typed
+from lesart.desk.entries.wire_aloud import ARTICLE, join_plainly, part_said
 from lesart.project.model import Project
 from lesart.project.tables.wiring import end_from, kinds_of
 from lesart.project.text import Editor
@@ -32,8 +33,19 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
         return _add_part(editor, text, project, name.strip(), what.strip())
     if leaf == "sums":
         raise RequestError(f'"{typed}": write "name = kind"; the kinds of sums are {", ".join(SUMS)}.')
-    if ">" in typed:
-        return _add_join(editor, text, project.hookup, typed)
+    if ">" in typed and "->" not in typed:
+        return _add_join(editor, text, project, typed)
+    joined = join_plainly(typed, project.hookup)
+    if joined is not None:
+        return _add_join(editor, text, project, joined)
+    part = part_said(typed, kinds_of(project.tables), project.hookup.parts)
+    if part is not None:
+        return _added_part(editor, text, part.name, part.kind, part.values)
+    if ARTICLE.match(typed.strip()):
+        bare = ARTICLE.sub("", typed.strip())
+        kinds = kinds_of(project.tables)
+        may_be = f"it may be {', '.join(kinds)}."
+        raise RequestError(f'"{bare}" is no kind of part; {meant(bare, kinds) or may_be}')
     raise RequestError(f'"{typed}" is neither; {HOW}.')
 
 
@@ -41,10 +53,23 @@ def _add_part(editor: Editor, text: str, project: Project, name: str, what: str)
     kinds = kinds_of(project.tables)
     _free(name, project.hookup.parts, "part")
     kind, values = kind_named(what, kinds, "kind of part")
-    entry: dict[str, Written] = {"kind": kind.name, **_values(kind, values, name)}
+    given = values_typed(kind.parameters, [each.name for each in kind.parameters], values, kind.name)
+    return _added_part(editor, text, name, kind, given)
+
+
+def _added_part(editor: Editor, text: str, name: str, kind: PartKind, given: Mapping[str, Written]) -> Edited:
+    """Raises RequestError for a value that must be given and is not."""
+    missing = [each for each in kind.parameters if each.default is None and each.name not in given]
+    if missing:
+        titles = " and ".join(each.title for each in missing)
+        usual = ", ".join("4k7" if each.unit == "Ω" else f"5 {each.unit}" for each in missing)
+        raise RequestError(f"A {kind.name} needs its {titles}; write it like: {name} = {kind.name} {usual}")
     first = kind.parameters[0].name if kind.parameters else "kind"
+    said = ", ".join((kind.name, *map(str, given.values())))
     return Edited(
-        editor.with_table(text, ("parts", name), entry), f"added: {name}, {kind.name}", ("parts", name, first)
+        editor.with_table(text, ("parts", name), {"kind": kind.name, **given}),
+        f"added: {name}, {said}",
+        ("parts", name, first),
     )
 
 
@@ -66,26 +91,18 @@ def _free(name: str, taken: Mapping[str, object], noun: str) -> None:
         raise RequestError(f'There is a {noun} "{name}" already; use another name.')
 
 
-def _values(kind: PartKind, typed: str, name: str) -> dict[str, str | int | bool]:
-    """Typed values of a kind, and a sentence for one that must be given and is not."""
-    given = values_typed(kind.parameters, [each.name for each in kind.parameters], typed, kind.name)
-    missing = [each for each in kind.parameters if each.default is None and each.name not in given]
-    if missing:
-        titles = " and ".join(each.title for each in missing)
-        usual = ", ".join("4k7" if each.unit == "Ω" else f"5 {each.unit}" for each in missing)
-        raise RequestError(f"A {kind.name} needs its {titles}; write it like: {name} = {kind.name} {usual}")
-    return given
-
-
-def _add_join(editor: Editor, text: str, hookup: Hookup, typed: str) -> Edited:
-    ends, _, through = typed.partition(" through ")
+def _add_join(editor: Editor, text: str, project: Project, typed: str) -> Edited:
+    """A connection; a part that it runs through may be said here, as a 10k resistor. Raises RequestError."""
+    hookup = project.hookup
+    ends, _, through = (each.strip() for each in typed.partition(" through "))
     first, _, second = ends.partition(">")
     pin, to = _end(first, hookup), _end(second, hookup)
-    if through.strip() and through.strip() not in hookup.parts:
-        raise RequestError(
-            f'"{through.strip()}" is not a part of the hook-up; add it first: {through.strip()} = resistor 4k7'
-        )
-    join = Join(pin, to, through.strip())
+    if through and through not in hookup.parts:
+        new = part_said(through, kinds_of(project.tables), hookup.parts)
+        if new is None or new.kind.group != "between":
+            raise RequestError(f'"{through}" is not a part of the hook-up; add it first: {through} = resistor 4k7')
+        text, through = _added_part(editor, text, new.name, new.kind, new.values).text, new.name
+    join = Join(pin, to, through)
     added = editor.with_entry(text, JOINS, join_entry(join))
     said = f"joined: {pin} to {to}" + (f" through {join.through}" if join.through else "")
     return Edited(added, said, (*JOINS, len(hookup.joins), "to"))

@@ -34,7 +34,7 @@ _HINTS = {
     "bring-up": ("enter", "measured"),
     "why": ("y", "which part"),
 }
-_ADDS_ELSE = "join a.pin > b.pin through r, or add a part, name = kind: "
+_ADDS_ELSE = "add a part, as a 10k resistor, or join pins, as a.pin > b.pin through r: "
 
 
 def build(context: Context) -> Workspace:

@@ -1,0 +1,249 @@
+"""A part or a connection as people say it aloud, put into the words that 1 Wire takes.
+
+``a 10k resistor`` is ``resistor = resistor 10k``, ``a 16x2 lcd with a backpack`` a two-wire character display, and
+``sensor sda to board sda`` is joined by what those pins are for, whatever a part calls them.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.notes import Written
+from lesart.core.parameters import Parameter
+from lesart.core.quantity import parse_quantity
+from lesart.core.units import parse_unit
+from lesart.core.wire.entry import free_name
+from lesart.core.wire.hookup import End, Hookup
+from lesart.core.wire.part import PartKind
+from lesart.desk.entries.recipes.displays import display_in
+from lesart.desk.entries.recipes.displays_aloud import display_plainly
+from lesart.desk.entries.typed_values import as_written
+
+# Parts
+
+ALOUD: tuple[tuple[str, str], ...] = (
+    (r"(?:single|one)[\s-]board computer|small computer", "3.3 V computer"),
+    (r"3[.,]3 ?V (?:micro)?(?:controller|processor)(?: board)?|3[.,]3 ?V mcu", "3.3 V board"),
+    (r"5 ?V (?:micro)?(?:controller|processor)(?: board)?|5 ?V mcu", "5 V board"),
+    (r"(?:lipo|li-?ion|lithium|alkaline|coin|button)[\s-]*(?:cell|battery)|power bank|lipo|accumulator", "battery"),
+    (r"(?:bench |mains |wall )?power supply|(?:mains|wall) adapter", "supply"),
+    (r"boost converter|step[\s-]up(?: converter)?", "step-up"),
+    (r"(?:linear |voltage |ldo )regulator|ldo", "regulator"),
+    (r"(?:i2c|i²c|two-wire)[\s-]+(?:module|breakout)", "two-wire module"),
+    (r"(?:i2c|i²c)[\s-]+sensor", "two-wire sensor"),
+    (r"(?:single|one)[\s-]wire (?:sensor|thermometer)", "single-wire sensor"),
+    (r"oled(?: display)?", "two-wire pixel display"),
+    (r"tft(?: display)?|colou?r (?:tft|lcd)", "colour display"),
+    (r"imu|gyroscope|gyro|accelerometer", "inertial module"),
+    (r"microphone|mic", "microphone module"),
+    (r"ultrasonic (?:sensor|ranger)|ranger", "echo ranger"),
+    (r"light barrier|photo interrupter", "beam counter"),
+    (r"(?:push[\s-]?|reed )?(?:button|switch)|reed (?:contact|relay)", "contact"),
+    (r"NTC(?: thermistor)?", "thermistor"),
+    (r"(?:trim)?pot|trimmer", "potentiometer"),
+    (r"(?:bridge|load cell|strain gauge) (?:amplifier|converter)", "bridge amplifier"),
+    (r"RS-?485 (?:driver|transceiver|module)|transceiver", "line driver"),
+    (r"Modbus (?:meter|sensor|device)", "register meter"),
+    (r"(?:soil |light |gas |moisture |analogue |analog )+sensor", "analog sensor"),
+    (r"piezo|beeper", "buzzer"),
+    (r"(?:\w+ )?(?:led|light-emitting diode)", "lamp"),
+    (r"voltage divider", "divider"),
+    (r"(?:RC|low[\s-]?pass) filter", "filter"),
+    (r"(?:logic )?level (?:converter|translator)", "level shifter"),
+    (r"mosfet|n-channel fet", "transistor"),
+)
+"""What people call the kinds of parts. What nobody says of a board, its volts, is not guessed."""
+ARTICLE = re.compile(r"^(?:an? |the )", re.IGNORECASE)
+_ADDRESS = re.compile(r"\s*(?:\bat\s+)?(?:address\s+)?\b(?P<address>0x[0-9a-f]{2})\b", re.IGNORECASE)
+_SMALL = re.compile(r"^(?:with|of|at|and|an?|the|each|in|for)$", re.IGNORECASE)
+_FIGURE = re.compile(
+    r"(?<![\w.,])\d+(?:[.,]\d+)?\s*(?:[kMRΩ]\d*(?!\w)|[kMR]?\s*ohms?\b|[^\W\d]+(?:[/·][^\W\d]+)?|Ω|%)?"
+)
+_CALLED = re.compile(r"\s+(?:called|named)\s+(?P<name>[^\d\W][\w -]*)$", re.IGNORECASE)
+SHORT = {"board": "board", "source": "supply", "sensor": "sensor", "display": "glass", "driver": "driver"}
+LONGEST_NAME = 14
+"""A kind whose name is longer gives a part the name of its group."""
+
+
+@dataclass(frozen=True)
+class PartSaid:
+    """A part: its name, its kind, and its values by their names."""
+
+    name: str
+    kind: PartKind
+    values: Mapping[str, Written]
+
+
+def part_said(typed: str, kinds: Mapping[str, PartKind], taken: Mapping[str, object]) -> PartSaid | None:
+    """None where no kind is named. Raises RequestError for what is said of it and no value of it."""
+    called = _CALLED.search(typed)
+    said = ARTICLE.sub("", _CALLED.sub("", typed).strip(), count=1)
+    address = _ADDRESS.search(said)
+    found = _kind_in(_ADDRESS.sub(" ", said).strip(), kinds)
+    if found is None:
+        return None
+    kind, rest = found
+    values = _values_in(rest, kind)
+    if address is not None:
+        kind = _at_address(int(address["address"], 16), kind, kinds)
+        values["address"] = f"0x{int(address['address'], 16):02X}"
+    return PartSaid(called["name"] if called else free_name(taken, _short(kind)), kind, values)
+
+
+def _short(kind: PartKind) -> str:
+    """``board`` for a 5 V board, ``sensor`` for what has a long name."""
+    if "amplifier" in kind.name:
+        return "amplifier"
+    if kind.group == "display" and len(kind.name) > LONGEST_NAME:
+        return "digits" if "digits" in kind.name else "glass"
+    return SHORT.get(kind.group, kind.name) if kind.group == "board" or len(kind.name) > LONGEST_NAME else kind.name
+
+
+def _at_address(address: int, kind: PartKind, kinds: Mapping[str, PartKind]) -> PartKind:
+    """One of its group that can have it, where a person says only that it is on the bus."""
+    alike = (kind, *(each for each in kinds.values() if each.group == kind.group and each.name.startswith("two-wire")))
+    return next((each for each in alike if address in each.addresses), kind)
+
+
+def _kind_in(said: str, kinds: Mapping[str, PartKind]) -> tuple[PartKind, str] | None:
+    """The kind that is named, by the longest name of all that stand there, and what else is said."""
+    display = display_in(said) or display_in(display_plainly(f"a {said}"))
+    if display is not None and display[1].part in kinds:
+        return kinds[display[1].part], ""
+    matches = [
+        (found, kind)
+        for pattern, kind in (*((re.escape(name), name) for name in kinds), *ALOUD)
+        if kind in kinds and (found := re.search(rf"(?<![\w.-])(?:{pattern})(?![\w-])", said, re.IGNORECASE))
+    ]
+    if not matches:
+        return None
+    found, kind = max(matches, key=lambda each: len(each[0][0]))
+    return kinds[kind], f"{said[: found.start()]} {said[found.end() :]}"
+
+
+def _values_in(rest: str, kind: PartKind) -> dict[str, Written]:
+    """By name, each for the first parameter of its dimension; two resistances of a divider in their order."""
+    found: dict[str, Written] = {}
+    figures = [re.sub(r"\s*ohms?\b", " Ω", each.strip(), flags=re.IGNORECASE) for each in _FIGURE.findall(rest)]
+    for word in re.split(r"[\s,/+]+", _FIGURE.sub(" ", rest)):
+        if word and not _SMALL.match(word):
+            raise RequestError(f'"{word}" says nothing of a {kind.name}; {_asks(kind)}.')
+    for figure in figures:
+        parameter = next((each for each in kind.parameters if each.name not in found and _takes(each, figure)), None)
+        if parameter is None:
+            raise RequestError(f'"{figure}" says nothing of a {kind.name}; {_asks(kind)}.')
+        found[parameter.name] = as_written(parameter, figure)
+    return found
+
+
+def _takes(parameter: Parameter, figure: str) -> bool:
+    if parameter.kind != "quantity" or re.fullmatch(r"[\d.,]+", figure):
+        return False
+    unit = parse_unit(parameter.unit)
+    try:
+        quantity = parse_quantity(figure, parse_unit("1"))
+    except (QuantityError, UnitError):
+        return False
+    bare = re.fullmatch(r"[\d.,]+\s*[kMR]\d*", figure) is not None
+    return unit.same_dimension(parse_unit("Ω")) if bare else quantity.unit.same_dimension(unit)
+
+
+def _asks(kind: PartKind) -> str:
+    names = ", ".join(f"{each.title} ({each.unit})" if each.unit else each.title for each in kind.parameters)
+    return f"it takes {names}" if names else "it takes no value"
+
+
+# Connections
+
+_JOIN = re.compile(
+    r"^(?:(?:connect|join|wire|solder)\s+)?(?P<pin>\S.*?)\s*(?:\s(?:goes\s+)?to\s|-+>|→|\s(?:-|–|—)\s)\s*(?P<to>\S.*?)"
+    r"(?:\s+(?:through|via|with|over)\s+(?P<through>\S.*))?$",
+    re.IGNORECASE,
+)
+BY_ROLE: tuple[tuple[str, tuple[str, ...]], ...] = (
+    (r"vcc|vdd|vin|v\+|power|supply", ("supply",)),
+    (r"gnd|ground|vss|minus|0 ?V", ("ground",)),
+    (r"sda", ("two-wire data",)),
+    (r"scl", ("two-wire clock",)),
+    (r"mosi|sdi|din", ("four-wire out", "four-wire data in")),
+    (r"miso|sdo", ("four-wire in", "four-wire data out")),
+    (r"sck|sclk|clk", ("four-wire clock", "four-wire clock in", "two-wire clock")),
+    (r"cs|ss|ce", ("select",)),
+    (r"tx|txd", ("serial send",)),
+    (r"rx|rxd", ("serial receive",)),
+    (r"signal|sig|output|aout|ao", ("analog out", "pulse out", "count out")),
+)
+"""What pins are called on parts and boards, and what they are for."""
+RAILS = re.compile(r"^(?P<volts>3[.,]3|3v3|5)\s*V?$", re.IGNORECASE)
+GROUPS = (
+    (r"(?:micro)?controller|mcu|processor|board", "board"),
+    (r"sensor|probe|module", "sensor"),
+    (r"display|oled|lcd|screen|tft", "display"),
+    (r"battery|power supply", "source"),
+)
+
+
+def join_plainly(typed: str, hookup: Hookup) -> str | None:
+    """``part.pin > part.pin through part``; None where it is no connection.
+
+    Raises RequestError for a pin that nothing here has.
+    """
+    found = _JOIN.match(typed.strip())
+    if found is None or not hookup.parts:
+        return None
+    pin, to = end_said(found["pin"], hookup), end_said(found["to"], hookup)
+    through = f" through {found['through'].strip()}" if found["through"] else ""
+    return f"{pin} > {to}{through}"
+
+
+def end_said(said: str, hookup: Hookup) -> End:
+    """``sensor sda``, ``sda of the sensor`` or ``sensor.data``; a pin alone is the board's where there is one.
+
+    Raises RequestError with the pins that there are.
+    """
+    said = ARTICLE.sub("", said.strip())
+    part, pin = _part_and_pin(said, hookup)
+    if part is None:
+        raise RequestError(f'"{said}" names no part of the hook-up; it has {", ".join(hookup.parts)}.')
+    name = _pin_of(part, pin, hookup)
+    if name is None:
+        pins = ", ".join(each.name for each in hookup.parts[part].kind.pins)
+        raise RequestError(f'"{pin}" is no pin of {part}; it has {pins}.')
+    return End(part, name)
+
+
+def _part_and_pin(said: str, hookup: Hookup) -> tuple[str | None, str]:
+    names = {name: re.escape(name) for name in sorted(hookup.parts, key=len, reverse=True)}
+    for pattern, group in GROUPS:
+        of_group = [part.name for part in hookup.parts.values() if part.kind.group == group]
+        if len(of_group) == 1:
+            names.setdefault(of_group[0], re.escape(of_group[0]))
+            names[of_group[0]] += f"|{pattern}"
+    for name, pattern in names.items():
+        first = re.match(rf"(?:{pattern})(?:'s)?(?:\s+|\s*\.\s*)(?P<pin>\S.*)$", said, re.IGNORECASE)
+        last = re.match(rf"(?P<pin>\S.*?)\s+(?:of|on|at)\s+(?:the\s+)?(?:{pattern})$", said, re.IGNORECASE)
+        if found := first or last:
+            return name, found["pin"].strip()
+    boards = [part.name for part in hookup.parts.values() if part.kind.group == "board"]
+    return (boards[0] if len(boards) == 1 else None), said
+
+
+def _pin_of(part: str, said: str, hookup: Hookup) -> str | None:
+    pins = hookup.parts[part].kind.pins
+    said = re.sub(r"\s+pin$|^pin\s+(?!\d)", "", said, flags=re.IGNORECASE)
+    by_name = {each.name.lower(): each.name for each in pins}
+    numbered = re.fullmatch(r"(?:pin|gpio|p)\s*(\d+)", said, re.IGNORECASE)
+    for word in (said.lower(), f"p{numbered[1]}" if numbered else ""):
+        if word in by_name:
+            return by_name[word]
+    if rail := RAILS.match(said):
+        return by_name.get("5v" if rail["volts"] == "5" else "3v3")
+    for pattern, roles in BY_ROLE:
+        if re.fullmatch(pattern, said, re.IGNORECASE):
+            found = ([each.name for each in pins if role in each.roles] for role in roles)
+            fit: list[str] = next(filter(None, found), [])
+            return fit[0] if len(fit) == 1 or (fit and "ground" in roles) else None
+    return None

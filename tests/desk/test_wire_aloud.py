@@ -1,0 +1,158 @@
+"""Parts and connections as people say them, held against the tables that they become in the project."""
+
+from __future__ import annotations
+
+import re
+import tomllib
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from lesart.core.step import Step
+from lesart.core.wire.catalogue import KINDS
+from lesart.desk.desk import Desk
+from lesart.desk.entries.wire_aloud import ALOUD, part_said
+from lesart.desk.opening import open_desk
+from lesart.desk.project_folders import make_job
+
+PARTS: list[tuple[str, str, dict[str, Any]]] = [
+    ("a 10k resistor", "resistor", {"kind": "resistor", "resistance": "10k"}),
+    ("a 4.7 kΩ resistor", "resistor", {"kind": "resistor", "resistance": "4.7 kΩ"}),
+    ("resistor 220 ohms", "resistor", {"kind": "resistor", "resistance": "220 Ω"}),
+    ("a 1k resistor, 0.5 W, 5 %", "resistor", {"resistance": "1k", "power": "0.5 W", "tolerance": "5 %"}),
+    ("a 10k NTC", "thermistor", {"kind": "thermistor", "resistance": "10k"}),
+    ("a 10k pot called knob", "knob", {"kind": "potentiometer", "resistance": "10k"}),
+    ("a voltage divider 100k/33k", "divider", {"kind": "divider", "upper": "100k", "lower": "33k"}),
+    ("an RC filter 10k 100 nF", "filter", {"kind": "filter", "resistance": "10k", "capacitance": "100 nF"}),
+    ("a red led 20 mA", "lamp", {"kind": "lamp", "current": "20 mA"}),
+    ("a 3.3 V microcontroller", "board 2", {"kind": "3.3 V board"}),
+    ("a 5 V board", "board 2", {"kind": "5 V board"}),
+    ("a LiPo battery 3.7 V, 2000 mAh", "battery", {"kind": "battery", "voltage": "3.7 V", "capacity": "2000 mAh"}),
+    ("a 5 V power supply 2 A", "supply", {"kind": "supply", "voltage": "5 V", "current": "2 A"}),
+    ("an LDO 3.3 V", "regulator", {"kind": "regulator", "voltage": "3.3 V"}),
+    ("a push button", "contact", {"kind": "contact"}),
+    ("a reed switch called tip", "tip", {"kind": "contact"}),
+    ("a load cell", "load cell", {"kind": "load cell"}),
+    ("a load cell amplifier", "amplifier", {"kind": "bridge amplifier"}),
+    ("an accelerometer at 0x69", "sensor", {"kind": "inertial module", "address": "0x69"}),
+    ("an I2C sensor at 0x44", "sensor", {"kind": "two-wire sensor", "address": "0x44"}),
+    ("an I2C sensor at 0x76", "sensor", {"kind": "two-wire module", "address": "0x76"}),
+    ("a soil moisture sensor", "analog sensor", {"kind": "analog sensor"}),
+    ("a logic level converter", "level shifter", {"kind": "level shifter"}),
+    ("an OLED at 0x3d", "glass", {"kind": "two-wire pixel display", "address": "0x3D"}),
+    ("a 128x64 oled, SPI", "glass", {"kind": "four-wire pixel display"}),
+    ("a 16x2 lcd with a backpack", "glass", {"kind": "two-wire character display"}),
+]
+REFUSED = [
+    ("a servo", '"servo" is no kind of part'),
+    ("a relay on pin 5", '"relay on pin 5" is no kind of part'),
+    ("a resistor", "needs its resistance"),
+    ("a led on pin 13", '"on" says nothing of a lamp'),
+    ("a 10k lamp", '"10k" says nothing of a lamp'),
+    ("a button 5 V", '"5 V" says nothing of a contact; it takes no value'),
+    ("an OLED at 0x50", "0x3C"),
+    ("decoupling capacitor 100 nF", "name = kind"),
+]
+JOINS = [
+    ("glass sda to board sda", "glass.data", "board.p15", ""),
+    ("connect glass vcc to 3.3V", "glass.supply", "board.3V3", ""),
+    ("glass vdd to 5 V", "glass.supply", "board.5V", ""),
+    ("glass.gnd to gnd", "glass.gnd", "board.gnd", ""),
+    ("gnd of glass -> gnd of the board", "glass.gnd", "board.gnd", ""),
+    ("oled scl → mcu scl", "glass.clock", "board.p16", ""),
+    ("sensor output to pin 5", "sensor.out", "board.p5", ""),
+    ("the sensor's out to board p3 through a 10k resistor", "sensor.out", "board.p3", "resistor"),
+    ("sensor out to board p3 through fix", "sensor.out", "board.p3", "fix"),
+    ("glass.data > board.p15", "glass.data", "board.p15", ""),
+]
+
+
+@pytest.fixture(scope="module")
+def project(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    return make_job("hut", tmp_path_factory.mktemp("hut") / "hut")
+
+
+@pytest.fixture
+def desk(project: Path) -> Iterator[Desk]:
+    found = open_desk(project)
+    found.open_step(Step.WIRE)
+    yield found
+    for _ in range(9):
+        found.undo()  # what is not saved would be there again
+    found.close()
+
+
+def tables(desk: Desk) -> dict[str, Any]:
+    return tomllib.loads(desk.state.history.text)
+
+
+@pytest.mark.parametrize(("line", "name", "wanted"), PARTS, ids=[line for line, _, _ in PARTS])
+def test_a_part_is_what_was_said(line: str, name: str, wanted: dict[str, Any], desk: Desk) -> None:
+    before = set(tables(desk)["parts"])
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    parts = tables(desk)["parts"]
+    assert set(parts) - before == {name}
+    assert {key: parts[name].get(key) for key in wanted} == wanted
+    assert all(str(value) in desk.state.message for value in wanted.values())
+
+
+@pytest.mark.parametrize(("line", "says"), REFUSED, ids=[line for line, _ in REFUSED])
+def test_what_is_no_part_or_no_value_of_one_is_refused(line: str, says: str, desk: Desk) -> None:
+    before = tables(desk)
+    desk.add(line)
+    assert desk.state.message_is_fault
+    assert says in desk.state.message
+    assert tables(desk) == before
+
+
+@pytest.mark.parametrize(("line", "pin", "to", "through"), JOINS, ids=[line for line, *_ in JOINS])
+def test_pins_are_found_by_what_they_are_for(line: str, pin: str, to: str, through: str, desk: Desk) -> None:
+    for part in ("an OLED called glass", "an analog sensor called sensor"):
+        desk.add(part)
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    found = tables(desk)
+    last = found["wire"]["joins"][-1]
+    assert (last["pin"], last["to"], last.get("through", "")) == (pin, to, through)
+    assert not through or found["parts"][through]["kind"] == "resistor"
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("glass sda to board foo", '"foo" is no pin of board'),
+        ("glass tx to board rx", '"tx" is no pin of glass'),
+        ("foo bar to board sda", '"foo bar" is no pin of board'),
+        ("sensor out to p3 through a led", "is not a part of the hook-up"),
+        ("ground to ground", "cannot be joined to itself"),
+    ],
+)
+def test_a_pin_that_is_not_there_is_named(line: str, says: str, desk: Desk) -> None:
+    for part in ("an OLED called glass", "an analog sensor called sensor"):
+        desk.add(part)
+    before = tables(desk)
+    desk.add(line)
+    assert desk.state.message_is_fault
+    assert says in desk.state.message
+    assert tables(desk) == before
+
+
+@pytest.mark.parametrize("name", KINDS)
+def test_every_kind_can_be_said_by_its_name(name: str) -> None:
+    said = part_said(f"a {name}", KINDS, {})
+    assert said is not None
+    assert said.kind.name == name
+    assert not said.values
+
+
+def test_every_name_that_people_give_a_kind_is_one_of_a_kind() -> None:
+    """And no two say the same words of different kinds."""
+    assert {kind for _, kind in ALOUD} <= set(KINDS)
+    for pattern, _ in ALOUD:
+        re.compile(pattern)
+    for name in KINDS:
+        others = {kind for pattern, kind in ALOUD if re.fullmatch(pattern, name, re.IGNORECASE)}
+        assert others <= {name}
