@@ -70,12 +70,64 @@ def test_shape_is_found(
         ("mass", None),
         ("x_final", None),
         ("a [zz]", None),
+        *(
+            ("temp C", "°C"),
+            ("water temp F", "°F"),
+            ("tempC", "°C"),
+            ("outTempF", "°F"),
+            ("mass g", "g"),
+            ("accel g", "gn"),
+        ),
+        *(
+            ("level m", "m"),
+            ("U V", "V"),
+            ("power W", "W"),
+            ("tank L", "L"),
+            ("humidity pct", "%"),
+            ("flow lpm", "L/min"),
+        ),
+        *(("gyro dps", "°/s"), ("heading deg", "°"), ("temp deg", None), ("field uT", "µT"), ("wind kph", "km/h")),
+        *(
+            ("phase A", None),
+            ("channel C", None),
+            ("phase a", None),
+            ("sensor m", None),
+            ("temp c", None),
+            ("name K", None),
+        ),
+        *(("vitamin C", None), ("line V", None), ("point g", None)),
     ],
 )
 def test_units_in_names(name: str, unit: str | None) -> None:
     """A unit is taken from a name only where it clearly is one."""
     found = unit_in_name(name)
     assert (found.symbol if found else None) == unit
+
+
+@pytest.mark.parametrize(
+    ("names", "units"),
+    [
+        (("probe A", "probe B", "probe C"), (None, None, None)),
+        (("current_a", "current_b"), (None, None)),
+        (("temp 1", "temp C"), (None, None)),
+        (("probe C", "probe mV"), ("°C", "mV")),
+        (("temp C", "temp F"), ("°C", "°F")),
+        (("temp C", "mass g"), ("°C", "g")),
+    ],
+)
+def test_the_third_of_three_is_in_no_unit(
+    names: tuple[str, ...], units: tuple[str | None, ...], tmp_path: Path
+) -> None:
+    """What is counted by letters is no unit; two units of one quantity stand beside each other as well."""
+    path = tmp_path / "c.csv"
+    rows = "".join(
+        ",".join([f"{second}", *(f"{20 + 10 * place + second % 3}" for place in range(len(names)))]) + "\n"
+        for second in range(9)
+    )
+    path.write_text(f"t,{','.join(names)}\n{rows}")
+    shape = find_shape(path)
+    assert shape.value_names == names
+    assert tuple(unit.symbol if (unit := shape.units.get(name)) else None for name in names) == units
 
 
 def test_a_column_of_words_makes_no_row_bad(tmp_path: Path, csv_source: Make) -> None:

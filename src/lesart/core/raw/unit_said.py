@@ -7,6 +7,7 @@ capacitance: a letter is a unit where the quantity that the name speaks of has i
 from __future__ import annotations
 
 import re
+from collections.abc import Collection
 from functools import lru_cache
 
 from lesart.core.errors import UnitError
@@ -18,6 +19,14 @@ IN_WORDS = frozenset(
     | {"celsius", "fahrenheit", "kelvin", "pascal", "hectopascal", "millibar", "lux", "percent", "hertz"}
 )
 """Whole names that say a unit and nothing else: a column Volt is in volts; a count or a second may be of anything."""
+LETTERS = frozenset("CFKVAWNJTgmtLl")
+"""Units of one letter, as they are written; a name may end in any other one, as *phase a* does."""
+BEHIND_BLANK = IN_WORDS | {
+    *("rh", "%rh", "amp", "degc", "degf", "pct", "dps", "lpm", "mps", "kph", "kmh", "mph", "knots", "gram", "grams"),
+    *("meters", "metres", "litres", "liters", "ohms", "mbar", "hpa", "kpa", "psi", "rpm", "ppm", "kmh"),
+}
+_IN_ONE = re.compile(r"(?:.*[a-z\d])?[Tt]emp(?:erature)?(?P<letter>[CF])")
+"""``tempC`` and ``waterTempF``."""
 _BRACKETS = {"]": "[", ")": "(", ">": "<"}
 _RATE = re.compile(r"(?:m|km|mi|mm|cm|ft|[lL]|m[lL]|ct|kg|°|rad|turn|1)/(?:s|min|h)(?:[2²]|\^2)?$")
 
@@ -98,7 +107,18 @@ def unit_in_name(name: str) -> Unit | None:
     if "_" in name:
         before, _, suffix = name.rpartition("_")
         return _by_suffix(before, suffix)
+    if in_one := _IN_ONE.fullmatch(name):
+        return parse_unit(f"°{in_one['letter']}")
     return unit_said(name) if name in AS_WRITTEN or "°" in name or name.lower() in IN_WORDS else None
+
+
+def unit_among(name: str, names: Collection[str]) -> Unit | None:
+    """The same in a file of such ``names``: after *probe A* and *probe B* a *probe C* is a third probe, in no °C."""
+    stem, letter = name[:-1], name[-1:]
+    if stem[-1:] not in (" ", "_") or not letter.isalpha() or letter == "s":
+        return unit_in_name(name)
+    beside = (other for other in names if other != name and other[:-1] == stem and other[-1:].isalnum())
+    return None if any(unit_in_name(other) is None for other in beside) else unit_in_name(name)
 
 
 def speaks_of(name: str) -> bool:
@@ -108,14 +128,22 @@ def speaks_of(name: str) -> bool:
 
 
 def _behind_blank(name: str) -> Unit | None:
-    """``Pressure hPa``, ``wind m/s``, ``Temperature °C``: two letters or more, a sign, or a fraction."""
+    """``Pressure hPa``, ``wind m/s``, ``Temperature °C``, ``flow lpm``: two letters or more, a sign, or a fraction; one
+    letter as units have it where the name speaks of what it measures, as in ``temp C`` and ``mass g``."""
     before, _, last = name.rpartition(" ")
     if not before:
         return None
+    if last in LETTERS:
+        return _sensed(before, last.lower())
+    if last.lower() in ("deg", "degree", "degrees"):
+        # Of a temperature it is one of two.
+        return None if _sensed(before, "c") else parse_unit("°")
+    if last[0] == "u" and f"µ{last[1:]}" in AS_WRITTEN:
+        return parse_unit(f"µ{last[1:]}")
     if (
         (last in AS_WRITTEN and (len(last) > 1 or last in "Ω%‰"))
         or last.startswith(("°", "%"))
-        or last.lower() in ("lux", "ohm", "kohm", "volts", "amps", "rh", "%rh")
+        or last.lower() in BEHIND_BLANK
     ):
         return unit_said(last)
     if "/" in last and not last.startswith("/"):

@@ -22,7 +22,7 @@ from lesart.core.raw.cells import NO_VALUE, CellReader
 from lesart.core.raw.moments.column import TimeColumn, find_time, says_time
 from lesart.core.raw.moments.written import ISO
 from lesart.core.raw.source import Source
-from lesart.core.raw.unit_said import unit_in_name
+from lesart.core.raw.unit_said import unit_among
 from lesart.core.units import Unit
 from lesart.core.visible import visible
 from lesart.project.captures.capture import BadRow, Capture
@@ -88,8 +88,9 @@ def sample(cells: Cells, *, moments: bool = False) -> list[str]:
 def table_units(table: Table) -> dict[str, Unit]:
     """What the format says, else what a name ends in, else what stands behind the first number."""
     found = dict(table.units)
+    names = {name: name.rpartition(".")[2] for name in table.columns}
     for name, cells in table.columns.items():
-        unit = found.get(name) or unit_in_name(name.rpartition(".")[2])
+        unit = found.get(name) or unit_among(names[name], names.values())
         if unit is None and not isinstance(cells, Moments | np.ndarray):
             reader = CellReader(".")
             reader.numbers(name, sample(cells)[:20])
