@@ -159,7 +159,7 @@ def _asks(kind: PartKind) -> str:
 # Connections
 
 _JOIN = re.compile(
-    r"^(?:(?:connect|join|wire|solder)\s+)?(?P<pin>\S.*?)\s*(?:\s(?:goes\s+)?to\s|-+>|→|\s(?:-|–|—)\s)\s*(?P<to>\S.*?)"
+    r"^(?:(?:connect|join|wire|solder)\s+)?(?P<pin>\S.*?)\s*(?:\s(?:goes\s+)?to\s|-{1,2}>|→|\s(?:-|–|—)\s)\s*(?P<to>\S.*?)"
     r"(?:\s+(?:through|via|with|over)\s+(?P<through>\S.*))?$",
     re.IGNORECASE,
 )
