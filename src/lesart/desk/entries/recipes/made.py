@@ -9,7 +9,6 @@ import numpy as np
 
 from lesart.core.calm.record import total_cost
 from lesart.core.chain import Stage
-from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.fit.inspect import COARSE, fits, honest_decimals
 from lesart.core.law import KINDS as LAWS
@@ -18,22 +17,22 @@ from lesart.core.law.stage import stage_of
 from lesart.core.notes import Key, Written
 from lesart.core.parameters import read_table
 from lesart.core.quantity import counted, parse_quantity
+from lesart.core.raw.unit_said import unit_in_name
 from lesart.core.step import Step
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
-from lesart.core.wire.entry import free_name
-from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.part import Part
-from lesart.desk.entries.chain import homes_in, joined_first
+from lesart.desk.entries.chain import homes_in
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.recipes.hooked import turned, with_joined
+from lesart.desk.entries.recipes.parts_given import Given, parts_given
 from lesart.desk.entries.recipes.phrase import said_in
 from lesart.desk.entries.recipes.reached import is_read, where_it_ends
 from lesart.desk.entries.recipes.recipe import Recipe, Sketch, Table
 from lesart.desk.entries.recipes.which import recipe_of, usual_of
 from lesart.desk.state import State
 from lesart.desk.worthwhile_decimals import MOST
-from lesart.project.assumed import ASSUMED, joined
+from lesart.project.assumed import ASSUMED, joined, with_said
 from lesart.project.check import check_project
 from lesart.project.model import Channel, Project
 from lesart.project.new.limits import round_limits, within_reach
@@ -51,16 +50,10 @@ ROOM = 0.5
 MEANS: tuple[Table, ...] = tuple({"kind": "mean", "samples": samples} for samples in (4, 8, 16, 32))
 MEDIANS: tuple[Table, ...] = ({"kind": "median", "samples": 3},)
 LONGEST_UNIT = 4
+READ_FROM = frozenset(("thermistor", "load cell", "analog sensor", "potentiometer"))
+"""Kinds of parts that signals are read from which say so; what others are read from, as a bus, is not known here."""
 NO_UNIT = ("ct", "1")
 """Units of raw numbers that say nothing yet."""
-
-
-@dataclass(frozen=True)
-class _Given:
-    """Parts by the name that a sketch has for them: those that are in the hook-up, and those to be added."""
-
-    names: Mapping[str, str]
-    new: Mapping[str, Table]
 
 
 def begins_with(recipe: Recipe, channel: Channel) -> bool:
@@ -80,16 +73,23 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edite
     said = said_in(recipe, rest)
     sketch = recipe.sketch({**usual_of(recipe, said), **said})
     places = [key for ask in recipe.asks if ask.word not in said for key in ask.places]
-    sketch, places = _from_raw(sketch, places, channel, _parts_of(sketch))
-    given = _parts_given(sketch, state.project.hookup)
-    text = _without_chain(editor, state.history.text, channel, state.project)
+    nobody_says = unit_in_name(channel.column) is None and state.project.sources[channel.source].decoding is None
+    sketch, places = _from_raw(sketch, places, channel, _parts_of(sketch), may_be_another=nobody_says)
+    in_said = [key for ask in recipe.asks if ask.word in said for key in ask.places]
+    given = parts_given(sketch, state.project, channel.name, in_said)
+    # What is joined is looked up while the chain that there was still stands: in between nothing else fits its unit.
+    text = state.history.text
     for name, table in given.new.items():
         role = next(each for each, called in given.names.items() if called == name)
         text = editor.with_table(text, ("parts", name), _with_assumed(table, _names(places, ("parts", role))))
+    for key, value in given.told.items():
+        text = editor.with_value(text, key, value)
+    text = with_said(editor, text, [key for key in given.said if key in state.project.assumed])
     if sketch.reads:
         text = with_joined(editor, text, state.project, list(given.new), str(said.get("reference", "5 V")))
         if any(law.get("sensor") == TO_SUPPLY for law in sketch.laws):
             text = turned(editor, text, state.project, given.names[sketch.reads], given.names["half"])
+    text = _without_chain(editor, text, channel, state.project)
     text = _with_laws(editor, text, channel, sketch, given, places, state.project)
     project = check_project(text, state.project)
     certain = sketch.span if sketch.span and sketch.span_is and set(sketch.span_is) <= set(said) else ()
@@ -99,9 +99,12 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edite
     new = [
         key for key in assumed if key[:2] == ("channels", channel.name) or (key[0] == "parts" and key[1] in given.new)
     ]
+    was = channel.unit_raw
+    is_other = not was.same_dimension(parse_unit(sketch.raw_unit)) and was.symbol not in NO_UNIT
+    another = f"; raw values in {sketch.raw_unit}, no longer in {was}" if is_other else ""
     more = f"; {counted(len(new), 'value')} {'is' if len(new) == 1 else 'are'} assumed, n goes through them"
     select = next((key for key in new if key[2:3] == ("law",)), None)
-    return Edited(text, f"{channel.name}: {typed.strip()}{more if new else ''}", select)
+    return Edited(text, f"{channel.name}: {typed.strip()}{another}{more if new else ''}", select)
 
 
 # Where it begins
@@ -117,10 +120,16 @@ def _parts_of(sketch: Sketch) -> dict[str, Part]:
 
 
 def _from_raw(
-    sketch: Sketch, places: Sequence[Key], channel: Channel, parts: Mapping[str, Part]
+    sketch: Sketch,
+    places: Sequence[Key],
+    channel: Channel,
+    parts: Mapping[str, Part],
+    *,
+    may_be_another: bool = False,
 ) -> tuple[Sketch, list[Key]]:
     """The sketch from the law on that takes what the channel is in: what is in volts needs no converter. A number
-    without a unit is taken to be in what the first one takes. Raises RequestError."""
+    without a unit is taken to be in what the first one takes; so is one whose unit the capture does not say, as where
+    an echo turned out to be a thermistor: ``may_be_another``. Raises RequestError."""
     if not sketch.laws:
         return sketch, list(places)
     units = [_unit_in(law, parts) for law in sketch.laws]
@@ -128,6 +137,8 @@ def _from_raw(
     if raw.symbol in NO_UNIT and not units[0].same_dimension(raw):
         return sketch, list(places)
     first = next((index for index, unit in enumerate(units) if unit.same_dimension(raw)), None)
+    if first is None and may_be_another:
+        return sketch, list(places)
     if first is None:
         wanted = " or ".join(dict.fromkeys(str(unit) for unit in units))
         raise RequestError(f"{channel.name} is in {raw}; this begins with {wanted}. Its raw unit is a value in 2 Raw.")
@@ -154,36 +165,6 @@ def _stage(law: Table, parts: Mapping[str, Part]) -> Stage:
         raise RequestError(f"{kind.name}: {error}.") from error
 
 
-# Parts
-
-
-def _parts_given(sketch: Sketch, hookup: Hookup) -> _Given:
-    """One of the hook-up for each that a sketch wants, where there is one that is nobody else's; a resistor only where
-    it is joined, for one in a drawer may be for anything."""
-    used = {join.through for join in hookup.joins}
-    names: dict[str, str] = {}
-    new: dict[str, Table] = {}
-    wanted = {law["part"][1:] for law in sketch.laws if str(law.get("part", "")).startswith("@")}  # type: ignore[index]
-    for role, table in sketch.parts.items():
-        kept = role in wanted or role == sketch.reads
-        there = next(
-            (
-                name
-                for name, part in joined_first(hookup).items()
-                if part.kind.name == table["kind"]
-                and name not in names.values()
-                and (part.kind.group != "between" or name in used)
-            ),
-            None,
-        )
-        if there is None and (kept or table["kind"] == "bridge amplifier"):
-            there = free_name((*hookup.parts, *new), role)
-            new[there] = table
-        if there is not None:
-            names[role] = there
-    return _Given(names, new)
-
-
 # The chain
 
 
@@ -201,7 +182,7 @@ def _with_laws(
     text: str,
     channel: Channel,
     sketch: Sketch,
-    given: _Given,
+    given: Given,
     places: Sequence[Key],
     project: Project,
 ) -> str:
@@ -214,6 +195,8 @@ def _with_laws(
         text = editor.with_value(text, (*place, name), f"{sign}{ABSURD:g} {end}".removesuffix(" 1"))
     if sketch.reads in given.names:
         text = editor.with_value(text, (*place, "part"), given.names[sketch.reads])
+    elif channel.part and project.hookup.parts[channel.part].kind.name in READ_FROM:
+        text = editor.without(text, (*place, "part"))  # of what it was before
     laws = [_with_names(law, given) for law in sketch.laws]
     written = text
     for law in laws:
@@ -229,7 +212,7 @@ def _with_laws(
     return text
 
 
-def _with_names(law: Table, given: _Given) -> Table:
+def _with_names(law: Table, given: Given) -> Table:
     """With the part that the hook-up has for it."""
     return {
         name: given.names[value[1:]] if isinstance(value, str) and value.startswith("@") else value
