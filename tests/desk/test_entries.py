@@ -102,7 +102,7 @@ def test_a_straight_line_to_a_unit(scale: Desk, typed: str, unit: str) -> None:
         (4, "heavy", "type the true value, in ct"),
         (4, "3 kg", "kg cannot be converted to ct"),
         (5, "m", "did you mean median or mean?"),
-        (7, "median", "is not an item; write field, bar"),
+        (7, "mediant", "is not an item; write field, bar"),
         (9, "x", "Nothing can be added or removed here"),
     ],
 )

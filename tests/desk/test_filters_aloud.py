@@ -12,7 +12,7 @@ import pytest
 from lesart.core.calm import KINDS
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.entries.filters_aloud import alarm_plainly, filter_plainly
+from lesart.desk.entries.aloud.filters import alarm_plainly, filter_plainly
 from tests.desk.test_recipes import opened
 
 SAID: list[tuple[str, dict[str, Any]]] = [

@@ -15,7 +15,7 @@ from lesart.core.quantity import parse_quantity
 from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
-from lesart.desk.entries.tasks_aloud import CALLED, setting_said, task_plainly
+from lesart.desk.entries.aloud.tasks import CALLED, setting_said, task_plainly
 from lesart.desk.opening import open_desk
 from lesart.desk.project_folders import make_job
 from lesart.study.project_loop import loop_of

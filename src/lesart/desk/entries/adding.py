@@ -11,9 +11,10 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.quantity import clock, listed
 from lesart.core.step import Step
-from lesart.desk.entries import at_cursor, calibrations, chain, glass, pace, raw, references, wire
+from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, pace, raw, references, wire
+from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
+from lesart.desk.entries.aloud.filters import alarm_plainly, filter_plainly
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.filters_aloud import alarm_plainly, filter_plainly
 from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.made import with_signal
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
@@ -79,9 +80,15 @@ def added(here: Here, typed: str) -> Edited:
         return with_signal(here.editor, here.state, here.bench, typed)
     if here.state.step is Step.LAW and names_no_law(typed) and is_signal(with_article(typed)):
         return with_signal(here.editor, here.state, here.bench, with_article(typed))
-    if here.state.step in SAYS_WHAT_IT_IS and (near := nearly_a_signal(typed)):
-        raise RequestError(f'"{typed.strip()}" is nothing that Lesart knows; {near}')
-    return _entries_of(here).add(here, typed)
+    try:
+        if here.state.step in SAYS_WHAT_IT_IS and (near := nearly_a_signal(typed)):
+            raise RequestError(f'"{typed.strip()}" is nothing that Lesart knows; {near}')
+        return _entries_of(here).add(here, typed)
+    except LesartError as error:
+        elsewhere = taken_elsewhere(here.state, typed)
+        if elsewhere:
+            raise RequestError(elsewhere) from error
+        raise
 
 
 def removed(here: Here) -> Edited:
@@ -192,6 +199,13 @@ def _add_filter(here: Here, typed: str) -> Edited:
     return chain.add_filter(here.editor, here.text, channel, typed, intervals_s(channel.filters, before)[-1])
 
 
+# Fit
+
+
+def _none_to_remove() -> Edited:
+    raise RequestError("A field has all its rules always; enter changes one, x makes it this field's own.")
+
+
 # Pace
 
 
@@ -207,6 +221,9 @@ ENTRIES: Mapping[Step | None, StepEntries] = {
     Step.LAW: StepEntries(_add_law, _remove_from_chain),
     Step.TRUE: StepEntries(_add_reference, _remove_reference),
     Step.CALM: StepEntries(_add_filter, _remove_from_chain),
+    Step.FIT: StepEntries(
+        lambda here, typed: fit.add_rules(here.editor, here.state, typed), lambda here: _none_to_remove()
+    ),
     Step.GLASS: StepEntries(
         lambda here, typed: glass.add_entry(here.editor, here.state, typed, here.folder),
         lambda here: glass.take_entry(here.editor, here.state),

@@ -19,8 +19,9 @@ from lesart.core.quantity import counted, parse_quantity, whole_number
 from lesart.core.raw.edges import Edges
 from lesart.core.raw.unit_said import unit_said
 from lesart.core.units import parse_unit
+from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
+from lesart.desk.entries.aloud.tasks import setting_said, task_plainly
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.tasks_aloud import setting_said, task_plainly
 from lesart.desk.state import State
 from lesart.project.captures.traces.vcd_read import read_vcd
 from lesart.project.new.trace import found_in_trace
@@ -91,6 +92,8 @@ def add_task(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
     key: Key = ("loop", "tasks", found.name)
     if found.name in {task.name for task in loop_of(state.project, bench).tasks} | state.project.loop.usual.keys():
         return _change(editor, state, key, found)
+    if not found.clauses and (elsewhere := taken_elsewhere(state, typed)):
+        raise RequestError(elsewhere)  # no task of the usual times by that name
     entry = {"period": "100 ms", **_entry(found)}
     if "data" not in entry:
         entry.setdefault("shortest", "1 ms")

@@ -13,9 +13,9 @@ from lesart.core.wire.hookup import End, Hookup, Join
 from lesart.core.wire.part import PartKind
 from lesart.core.wire.proposal.propose import propose
 from lesart.core.wire.sums import SUMS
+from lesart.desk.entries.aloud.wiring import ARTICLE, join_plainly, part_said
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import kind_named, meant, values_typed
-from lesart.desk.entries.wire_aloud import ARTICLE, join_plainly, part_said
 from lesart.project.model import Project
 from lesart.project.tables.wiring import end_from, kinds_of
 from lesart.project.text import Editor

@@ -44,6 +44,7 @@ GROUPS = (
     ("and", ("restless", "sent")),
 )
 IN_LINE, COLUMN = 3, 25
+ADDS = "say rules, as 2 decimals, 6 wide, leading zeros, in °F: "
 
 
 @dataclass(frozen=True)
@@ -77,6 +78,7 @@ def build(context: Context) -> Workspace:
         cells=_cells(at.panel, shown) if leaf != "sweep" else None,
         lines=tuple(_LEAVES[leaf](context, at, shown)),
         leaves=leaves,
+        adds=ADDS,
         hints=(("l", "turns"), ("h", "tries a value"), ("x", "own rule"), *_next_field(context, at)),
     )
 

@@ -13,7 +13,7 @@ import pytest
 from lesart.core.step import Step
 from lesart.core.wire.catalogue import KINDS
 from lesart.desk.desk import Desk
-from lesart.desk.entries.wire_aloud import ALOUD, part_said
+from lesart.desk.entries.aloud.wiring import ALOUD, part_said
 from lesart.desk.opening import open_desk
 from lesart.desk.project_folders import make_job
 

@@ -1,0 +1,1 @@
+"""What people say aloud, put into the words that the steps take."""

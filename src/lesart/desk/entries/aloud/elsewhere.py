@@ -1,0 +1,66 @@
+"""What was typed in a step that does not take it, and another one does: which one, and what it is there."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator
+
+from lesart.core.calm import KINDS as FILTERS
+from lesart.core.errors import LesartError
+from lesart.core.law import KINDS as LAWS
+from lesart.core.step import Step
+from lesart.desk.entries.aloud.filters import filter_plainly
+from lesart.desk.entries.aloud.rules import rules_said
+from lesart.desk.entries.aloud.tasks import setting_said
+from lesart.desk.entries.aloud.wiring import join_plainly, part_said
+from lesart.desk.entries.recipes.displays import display_in
+from lesart.desk.entries.recipes.displays_aloud import display_plainly
+from lesart.desk.entries.recipes.which import is_signal
+from lesart.desk.state import State
+from lesart.project.tables.wiring import kinds_of
+
+TASK = re.compile(r"^\S.*?\s(?:every|each)\s+\d|\stakes\s+\d")
+
+
+def taken_elsewhere(state: State, typed: str) -> str:
+    """``"median 5" is a filter; + in 5 Calm takes it.`` Nothing where no other step knows it either."""
+    known = list(_known(state, typed.strip()))
+    if not known or any(state.step in steps for steps, _ in known):
+        return ""  # the step knows best what is wrong with it
+    steps, what = known[0]
+    where = " or ".join(f"{step.number} {step.shown}" for step in steps)
+    return f'"{typed.strip()}" is {what}; + in {where} takes it.'
+
+
+def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
+    """Each step that takes it, the surest first."""
+    if typed.lower().startswith("alarm "):
+        yield (Step.CALM,), "an alarm"
+    if is_signal(typed):
+        yield (Step.RAW, Step.LAW), "what a signal is"
+    if display_in(display_plainly(typed)) is not None:
+        yield (Step.GLASS,), "a display"
+    if _begins_with(filter_plainly(typed), FILTERS):
+        yield (Step.CALM,), "a filter"
+    if setting_said(typed) is not None:
+        yield (Step.PACE,), "a value of the loop"
+    if TASK.search(typed):
+        yield (Step.PACE,), "a task"
+    kinds = kinds_of(state.project.tables)
+    if _begins_with(typed, (name for name in LAWS if name not in kinds or state.step is Step.LAW)):
+        yield (Step.LAW,), "a law"
+    for is_known, step, what in (
+        (lambda: rules_said(typed, state.chosen.unit), Step.FIT, "a rule of a field"),
+        (lambda: join_plainly(typed, state.project.hookup), Step.WIRE, "a connection"),
+        (lambda: part_said(typed, kinds, {}), Step.WIRE, "a part"),
+    ):
+        try:
+            if is_known():
+                yield (step,), what
+        except LesartError:
+            continue  # it is none, or not quite one
+
+
+def _begins_with(typed: str, names: Iterable[str]) -> bool:
+    words = typed.strip().lower()
+    return any(words == name.lower() or words.startswith(f"{name.lower()} ") for name in names)

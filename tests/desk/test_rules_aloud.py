@@ -1,0 +1,157 @@
+"""Rules of a field as people say them; and what is typed in a step that does not take it."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from lesart.core.fit.field import PARAMETERS as FIELD
+from lesart.core.step import Step
+from lesart.core.units import parse_unit
+from lesart.desk.desk import Desk
+from lesart.desk.entries.aloud.rules import rules_said
+from lesart.desk.opening import open_desk
+from lesart.desk.project_folders import make_job
+
+SAID: list[tuple[str, dict[str, Any]]] = [
+    ("2 decimals", {"decimals": 2}),
+    ("two decimal places", {"decimals": 2}),
+    ("at most 3 decimals", {"decimals": 3, "decimals_are": "as many as fit"}),
+    ("1 decimal place, 6 wide", {"decimals": 1, "width": 6}),
+    ("width 5", {"width": 5}),
+    ("a width of 5", {"width": 5}),
+    ("8 characters", {"width": 8}),
+    ("left aligned", {"align": "left"}),
+    ("centred", {"align": "centre"}),
+    ("align left", {"align": "left"}),
+    ("leading zeros", {"pad": "zero"}),
+    ("zero-padded", {"pad": "zero"}),
+    ("plus sign", {"sign": "always"}),
+    ("no sign", {"sign": "never"}),
+    ("in °F", {"unit": "°F", "unit_text": "°F"}),
+    ("show in K", {"unit": "K", "unit_text": "K"}),
+    ("in fahrenheit, 1 decimal", {"unit": "°F", "unit_text": "°F", "decimals": 1}),
+    ("no unit", {"unit_text": ""}),
+    ("unit degC", {"unit_text": "degC"}),
+    ("decimal comma", {"point": "comma"}),
+    ("stale after 10 s", {"stale_after": "10 s"}),
+    ("rounded half even", {"round": "half even"}),
+    ("overflow *", {"overflow": "*"}),
+    ("thousands separated by blanks", {"group": "blank"}),
+    ("2 decimals and a plus sign", {"decimals": 2, "sign": "always"}),
+    ("words low < 5; ok < 43; full", {"words": "low < 5; ok < 43; full"}),
+]
+ELSEWHERE = {
+    "moving average 16": ("a filter", (Step.CALM,)),
+    "median 5": ("a filter", (Step.CALM,)),
+    "alarm above 30 °C": ("an alarm", (Step.CALM,)),
+    "a 16x2 lcd with a backpack": ("a display", (Step.GLASS,)),
+    "a bridge of 5 kg": ("what a signal is", (Step.RAW, Step.LAW)),
+    "most lag 1 s": ("a value of the loop", (Step.PACE,)),
+    "log every 5 s takes 40 ms": ("a task", (Step.PACE,)),
+    "2 decimals": ("a rule of a field", (Step.FIT,)),
+    "a level shifter": ("a part", (Step.WIRE,)),
+    "board p5 to board 5V": ("a connection", (Step.WIRE,)),
+    "thermistor by beta 3950 K": ("a law", (Step.LAW,)),
+}
+
+
+@pytest.fixture(scope="module")
+def project(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    return make_job("hut", tmp_path_factory.mktemp("hut") / "hut")
+
+
+@pytest.fixture
+def desk(project: Path) -> Iterator[Desk]:
+    found = open_desk(project)
+    found.open_step(Step.FIT)
+    yield found
+    for _ in range(9):
+        found.undo()  # what is not saved would be there again
+    found.close()
+
+
+def rules_in(desk: Desk) -> dict[str, Any]:
+    found: dict[str, Any] = tomllib.loads(desk.state.history.text)["channels"]["room"]["fit"]
+    return found
+
+
+@pytest.mark.parametrize(
+    ("line", "wanted"), [each for each in SAID if each[1]], ids=[line for line, said in SAID if said]
+)
+def test_a_rule_is_what_was_said(line: str, wanted: dict[str, Any], desk: Desk) -> None:
+    """And nothing else of the field changes."""
+    before = rules_in(desk)
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert rules_in(desk) == before | wanted
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("2 decimals, blah", '"2 decimals, blah" is no rule of a field'),
+        ("in kg", "°C cannot be converted to kg"),
+        ("99 decimals", "from 0 to 9"),
+        ("width 7", "is so already"),
+        ("shows word", "words must say which"),
+    ],
+)
+def test_what_is_no_rule_is_refused(line: str, says: str, desk: Desk) -> None:
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message_is_fault
+    assert says in desk.state.message
+    assert desk.state.history.text == before
+
+
+def test_every_rule_can_be_said_by_its_name() -> None:
+    celsius = parse_unit("°C")
+    for parameter in FIELD:
+        value = (
+            parameter.choices[-1] if parameter.choices else {"integer": "3", "quantity": "7 s"}.get(parameter.kind, "K")
+        )
+        said = rules_said(f"{parameter.title} {value}", celsius)
+        assert said is not None, parameter.title
+        assert f"{said[parameter.name]}" == value
+
+
+@pytest.mark.parametrize("line", ELSEWHERE)
+def test_what_another_step_takes_is_said_to_be_taken_there(line: str, desk: Desk) -> None:
+    """In every step that does not take it; nothing is changed there, and no task bears its name."""
+    what, steps = ELSEWHERE[line]
+    where = " or ".join(f"{step.number} {step.shown}" for step in steps)
+    before = desk.state.history.text
+    for step in Step:
+        if step in steps or (line == "a 16x2 lcd with a backpack" and step is Step.WIRE):
+            continue  # a display is a part too
+        desk.open_step(step)
+        desk.add(line)
+        assert desk.state.message == f'"{line}" is {what}; + in {where} takes it.', (step, desk.state.message)
+        assert desk.state.history.text == before
+
+
+@pytest.mark.parametrize("line", ELSEWHERE)
+def test_what_a_step_takes_is_taken_there(line: str, desk: Desk) -> None:
+    for step in ELSEWHERE[line][1]:
+        desk.open_step(step)
+        desk.add(line)
+        assert "takes it" not in desk.state.message, (step, desk.state.message)
+
+
+def test_what_nothing_takes_is_told_so_by_the_step(desk: Desk) -> None:
+    for step in Step:
+        desk.open_step(step)
+        desk.add("oddly odd")
+        assert desk.state.message_is_fault is (step is not Step.PACE), step  # a task may be called so
+        desk.undo()
+
+
+def test_a_field_keeps_its_rules(desk: Desk) -> None:
+    desk.take_away()
+    assert desk.state.message_is_fault
+    assert "A field has all its rules always" in desk.state.message
