@@ -20,7 +20,7 @@ from lesart.desk.hand import follow
 from lesart.desk.opening import open_desk
 from lesart.desk.project_folders import make_job
 from lesart.project.new.make import make_project
-from tests.desk.test_recipes import half_ohm, opened, thermistor_c
+from tests.desk.test_recipes import READS, half_ohm, opened, thermistor_c
 
 QUESTIONS = [(name, ask.word) for name, recipe in SIGNALS.items() for ask in recipe.asks]
 
@@ -43,11 +43,6 @@ def tables(desk: Desk) -> dict[str, Any]:
     return tomllib.loads(desk.state.history.text)
 
 
-def middle_of(name: str) -> float:
-    """A raw value at which the recipe reads something."""
-    return {"bridge": 500_000, "current loop": 400, "platinum half": 540, "time of an echo": 5800}.get(name, 512)
-
-
 @pytest.mark.parametrize(("name", "word"), QUESTIONS, ids=[f"{name}, {word}" for name, word in QUESTIONS])
 def test_what_is_said_again_is_as_if_it_had_been_said_at_once(name: str, word: str, tmp_path: Path) -> None:
     """Over every question of every signal: once with what is usual, then with something else."""
@@ -55,7 +50,7 @@ def test_what_is_said_again_is_as_if_it_had_been_said_at_once(name: str, word: s
     line = f"{recipe.begins}, {word} = {another(next(each for each in recipe.asks if each.word == word))}"
     (tmp_path / "at once").mkdir()
     (tmp_path / "again").mkdir()
-    at_once, again = opened(tmp_path / "at once", middle_of(name)), opened(tmp_path / "again", middle_of(name))
+    at_once, again = opened(tmp_path / "at once", READS[name][0]), opened(tmp_path / "again", READS[name][0])
     at_once.add(line)
     again.add(recipe.begins)
     again.add(line)
@@ -70,7 +65,8 @@ def test_what_is_said_again_is_as_if_it_had_been_said_at_once(name: str, word: s
 def test_one_signal_after_the_other_can_be_said(tmp_path: Path) -> None:
     """Whatever was said before: a raw unit that came of it stands in nobody's way, nor does a resistor that was its."""
     desk = opened(tmp_path)
-    lines = [recipe.begins for recipe in SIGNALS.values()]
+    # Without an amplifier 2.5 V is no thermocouple's.
+    lines = [recipe.begins for name, recipe in SIGNALS.items() if name != "thermocouple"]
     for before, line in [*pairwise(lines), *pairwise(reversed(lines))]:
         desk.add(before)
         desk.add(line)

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator
 
 from lesart.core.calm import KINDS as FILTERS
 from lesart.core.errors import LesartError
+from lesart.core.glass.panels.catalogue import named
 from lesart.core.law import KINDS as LAWS
 from lesart.core.step import Step
 from lesart.desk.entries.aloud.filters import filter_plainly
@@ -38,7 +39,7 @@ def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
         yield (Step.CALM,), "an alarm"
     if is_signal(typed):
         yield (Step.RAW, Step.LAW), "what a signal is"
-    if display_in(display_plainly(typed)) is not None:
+    if display_in(display_plainly(typed)) is not None or named(typed) is not None:
         yield (Step.GLASS,), "a display"
     if _begins_with(filter_plainly(typed), FILTERS):
         yield (Step.CALM,), "a filter"

@@ -21,7 +21,7 @@ WORD = r"[^\W\d][\w-]*"
 # What it is: of the whole phrase
 
 PER_COUNT = re.compile(
-    rf"(?<![\w.,])(?P<step>{NUMBER}(?:e-?\d+)?\s*[^\s\d,;=]+)"
+    rf"(?<![\w.,])(?P<step>{NUMBER}(?:e-?\d+)?\s*[^\s\d,;=]+[23]?)"
     r"\s*(?:\bper\s+|/\s*)(?:counts?|ct|LSB|bit|digit|tip|pulse|click|tick|step)\b",
     re.IGNORECASE,
 )
@@ -31,6 +31,18 @@ COUNTS_PER = re.compile(
     re.IGNORECASE,
 )
 """The same the other way round."""
+IS_COUNT = re.compile(
+    r"\b(?:1|one|each|every|a)\s+(?:count|LSB|bit|digit|tip|pulse|click|tick|step)\s*"
+    r"(?:=|is|means|equals|stands for)\s*"
+    rf"(?P<step>{NUMBER}\s*[^\s\d,;=]+[23]?)",
+    re.IGNORECASE,
+)
+METERED = re.compile(
+    r"(?<![\w.,])(?P<counts>\d+(?:\.\d+)?)\s*(?:imp(?:ulse)?s?|pulses?|flashes|blinks|revs?|turns?)\s*"
+    r"(?:\bper\s+|/\s*)(?:a\s+)?(?P<unit>k?Wh|m3|m³)(?!\w)",
+    re.IGNORECASE,
+)
+"""What meters of energy and gas have printed on them."""
 OF_GRAVITY = re.compile(r"\b(?:accelero\w*|acceleration|tilt|gravity)\b", re.IGNORECASE)
 """Words beside which g is no gram."""
 _MOST = rf"(?:±|\+/?-)\s*({NUMBER})\s*([^\s\d,;]+)"
@@ -79,6 +91,42 @@ PIN = re.compile(
 """Where it is joined is said in 1 Wire."""
 
 
+# Of a kind
+
+PAIR = re.compile(
+    r"\b(?:(?:type[\s-]*)?(?P<first>[BEJKNRST])[\s-]*(?:type)?\s+)?thermo\s?couple\b"
+    r"(?:\s*,?\s*(?:of\s+)?(?:type[\s=-]*)?(?P<last>[BEJKNRST])\b(?:[\s-]*type)?)?(?!\s*\w*\s*=)",
+    re.IGNORECASE,
+)
+OF_PAIR = re.compile(r"\b(?:in|its)\s+(?:mV|millivolts|V)\b|\b(?:amplifier|module|probe)\b", re.IGNORECASE)
+OF_DEGREE = re.compile(r"\d\s*[mµ]?V\s*(?:/|per\b)", re.IGNORECASE)
+"""An amplifier that makes so many millivolts of each degree."""
+PER_HERTZ = re.compile(
+    rf"(?P<step>(?<![\w.,]){NUMBER}\s*[^\s\d,;=]+)\s*(?:\bper\s+|/\s*)"
+    r"(?:Hz\b|hertz\b|pulses?\s*(?:\bper\s+|\ba\s+|/\s*)s(?:ec(?:ond)?)?\b)",
+    re.IGNORECASE,
+)
+"""What a pulse a second stands for; a pulse alone is one that is counted."""
+IS_HERTZ = re.compile(
+    r"\b(?:1|one)\s*(?:Hz|hertz|pulses?\s*(?:per\s+|a\s+|/\s*)s(?:ec(?:ond)?)?)\s*(?:=|is|are|means|gives|for)\s*"
+    rf"(?P<step>{NUMBER}\s*[^\s\d,;=]+)",
+    re.IGNORECASE,
+)
+BY_RATIO = re.compile(
+    rf"\bdivided\s+by\s+(?P<behind>{NUMBER})(?![\w:])|\b(?:ratio|factor)\s*(?:of\s*)?(?P<before>{NUMBER})(?!\w)"
+    rf"|(?<![\w.,:])(?:1\s*:\s*(?P<parts>{NUMBER})|(?P<other>{NUMBER})\s*:\s*1)(?!\w)",
+    re.IGNORECASE,
+)
+OF_RATIO = re.compile(
+    r"\b(?:voltage|divided|divider|battery|lipo|cell|solar|panel|supply|\d+(?:[.,]\d+)? ?V(?= (?:battery|supply)))\b",
+    re.IGNORECASE,
+)
+OHMS = re.compile(r"\d\s*(?:[kM]\d*)?(?:Ω|ohms?\b|[kM]\b)", re.IGNORECASE)
+MAGNETS = re.compile(
+    r"^(?:hall(?:[\s-]effect)?|reed|magnetic)\s+(?:sensor|switch|contact)(?=.*\bmagnets?\b)", re.IGNORECASE
+)
+
+
 def plainly(typed: str, recipes: Collection[str] = ()) -> str:
     """The phrase with what it is put as recipes are called; as it was where nothing is to be put otherwise.
 
@@ -90,6 +138,8 @@ def plainly(typed: str, recipes: Collection[str] = ()) -> str:
         return typed
     if SPENT.search(bare):
         return _without_adjectives(f"a {IN_SPENT.sub('', bare)}", IN_SPENT.sub("", bare), recipes)
+    if found := _of_its_kind(bare):
+        return found
     if EVERY_LOOP.search(bare):
         return f"a current loop {ON_LOOPS.sub(' ', EVERY_LOOP.sub(' ', bare))}"
     is_named = any(bare.lower().startswith(each.lower()) for each in recipes if " in " in each)
@@ -98,22 +148,48 @@ def plainly(typed: str, recipes: Collection[str] = ()) -> str:
     return found or _without_adjectives(f"a {bare}", bare, recipes)
 
 
+def _of_its_kind(bare: str) -> str:
+    """What is named by its kind or by a ratio: ``a type K thermocouple``, ``2.4 km/h per Hz``, a battery ``divided by
+    4``, a ``hall sensor with 2 magnets``."""
+    if (found := PAIR.search(bare)) and not (PER_COUNT.search(bare) or COUNTS_PER.search(bare)):
+        if OF_DEGREE.search(bare):
+            return f"a thermometer in volts {PAIR.sub(' ', OF_PAIR.sub(' ', bare))}"
+        letter = (found["first"] or found["last"] or "").upper()
+        rest = f"{bare[: found.start()]} {bare[found.end() :]}"
+        return f"a thermocouple {f', type = {letter}' if letter else ''}, {OF_PAIR.sub(' ', rest)}"
+    if found := PER_HERTZ.search(bare) or IS_HERTZ.search(bare):
+        rest = re.sub(rf"^(?:{WORD}\s*){{0,3}}", "", f"{bare[: found.start()]} {bare[found.end() :]}".strip(" ,"))
+        return f"pulses giving {found['step']}, {rest}".strip(" ,")
+    if found := BY_RATIO.search(bare):
+        ratio = found["behind"] or found["before"] or found["parts"] or found["other"]
+        rest = OF_RATIO.sub(" ", f"{bare[: found.start()]} {bare[found.end() :]}")
+        return f"a voltage divided by, ratio = {ratio}, {rest}".strip(" ,") if not OHMS.search(rest) else ""
+    if MAGNETS.search(bare):
+        return f"a wheel's pulses {MAGNETS.sub(' ', bare, count=1)}"
+    return ""
+
+
 def _counted(bare: str) -> str:
     """``a barometer, 0.1 hPa per count`` and ``16384 counts per m/s²`` as a count of so much."""
-    if step := PER_COUNT.search(bare):
-        return f"a count of {_in_gravity(step['step'].strip(), bare)}"
-    counts = COUNTS_PER.search(bare)
+    if step := PER_COUNT.search(bare) or IS_COUNT.search(bare):
+        return f"a count of {_in_gravity(_cubed(step['step'].strip()), bare)}"
+    counts = METERED.search(bare) or COUNTS_PER.search(bare)
     if counts and 0 < float(counts["counts"]) < math.inf:
-        each = 1 / float(counts["counts"])
-        return f"a count of {_in_gravity(beside_unit(f'{each:.12g}', str(unit_said(counts[2]) or counts[2])), bare)}"
+        each, unit = 1 / float(counts["counts"]), _cubed(counts["unit"])
+        return f"a count of {_in_gravity(beside_unit(f'{each:.12g}', str(unit_said(unit) or unit)), bare)}"
     return ""
+
+
+def _cubed(text: str) -> str:
+    """``0.01 m3`` as the unit is written."""
+    return re.sub(r"(?<=[^\W\d])([23])$", r"^\1", text)
 
 
 def _of_full_scale(bare: str) -> str:
     pattern, places = FULL_SCALE[0] if FULL_SCALE[0][0].search(bare) else FULL_SCALE[1]
     found = pattern.search(bare)
-    if found is None:
-        return ""
+    if found is None or re.search(r"\d\s*m?V\s*(?:/|per\b)", bare):
+        return ""  # none, or so many millivolts for each of what it measures, up to so much
     most, unit, bits = (found[place] for place in places)
     if unit_said(unit) is None or not 2 <= int(bits) <= 32:
         return ""
@@ -203,12 +279,25 @@ HERTZ_PER = re.compile(
 AMPLIFIED = re.compile(rf",?\s*\bamplified\s+(?:by\s+)?(?P<gain>{NUMBER})(?:\s*(?:times|x))?\b", re.IGNORECASE)
 UP_TO = re.compile(rf"\b0\s*(?:V\s*)?(?:-|–|…|to)\s*(?P<volts>{NUMBER}\s*V)\b")
 """What a converter goes up to is what it compares with."""
+IN_DEGREES = re.compile(r"(?<=\d)\s*(?:degrees?|deg)\b(?!\s*[CF]\b)", re.IGNORECASE)
+OVER_TRAVEL = re.compile(
+    r"\b(?:of\s+)?(?:travel|stroke|throw)(?:\s+of)?\b|\b(?:linear|log(?:arithmic)?|rotary|turning)\b", re.IGNORECASE
+)
+COLD = re.compile(r",?\s*\b(?:the\s+)?cold[\s-]junction\s*(?:is\s+|at\s+|of\s+|=\s*)?", re.IGNORECASE)
+EITHER_WAY = re.compile(rf"(?:±|\+/?-)\s*(?P<most>{NUMBER}\s*[^\s\d,;]+)(?!\s*(?:/|per\b))")
+"""How far a range goes to either side."""
 EXTREMES = {"dry": "from", "wet": "to", "empty": "from", "full": "to"}
 
 
 def known_plainly(rest: str, words: Collection[str]) -> str:
     """What is said of a signal in the ``words`` of its questions."""
     rest = TWO_RESISTORS.sub(r"\1 ", EVERY_LOOP.sub(" ", rest))
+    if {"low", "resistance"} <= set(words):
+        rest = OVER_TRAVEL.sub(" ", IN_DEGREES.sub("°", rest))
+    if "cold" in words:
+        rest = COLD.sub(", cold = ", rest)
+    if "most" in words:
+        rest = EITHER_WAY.sub(r", most = \g<most>, ", rest)
     rest = VOLTS_PER.sub(_per_unit, rest)
     rules: tuple[tuple[str, re.Pattern[str], Callable[[re.Match[str]], str]], ...] = (
         ("zero", AT_ZERO, lambda found: f", zero = {found['volts']}, "),

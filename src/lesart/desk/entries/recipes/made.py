@@ -72,7 +72,7 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edite
     channel = state.project.channels[state.channel]
     said = said_in(recipe, rest)
     sketch = recipe.sketch({**usual_of(recipe, said), **said})
-    places = [key for ask in recipe.asks if ask.word not in said for key in ask.places]
+    places = [key for ask in recipe.asks if ask.word not in said for key in ask.places if _is_in(sketch, key)]
     nobody_says = unit_in_name(channel.column) is None and state.project.sources[channel.source].decoding is None
     sketch, places = _from_raw(sketch, places, channel, _parts_of(sketch), may_be_another=nobody_says)
     in_said = [key for ask in recipe.asks if ask.word in said for key in ask.places]
@@ -105,6 +105,13 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edite
     more = f"; {counted(len(new), 'value')} {'is' if len(new) == 1 else 'are'} assumed, n goes through them"
     select = next((key for key in new if key[2:3] == ("law",)), None)
     return Edited(text, f"{channel.name}: {typed.strip()}{another}{more if new else ''}", select)
+
+
+def _is_in(sketch: Sketch, key: Key) -> bool:
+    """Has the sketch such a value? An amplifier that is none has no slope."""
+    if key[0] != "laws":
+        return True
+    return int(key[1]) < len(sketch.laws) and key[2] in sketch.laws[int(key[1])]
 
 
 # Where it begins

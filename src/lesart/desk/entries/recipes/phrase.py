@@ -27,7 +27,7 @@ SMALL = re.compile(
 """Words between values; a comma between two digits is a decimal sign."""
 OPENING = re.compile(r"^(?:on|of|over|at|with|and|through|behind|via|using|an?|in)(?:\s+|$)")
 IDLE = re.compile(
-    r"\b(?:converter|ADC|divider|amplifier|air|each|thermistor|resistor|cell|sensor|electrode)s?\b(?!\s*=)(?:\s+of)?"
+    r"\b(?:converter|ADC|adc|divider|amplifier|air|each|thermistor|resistor|cell|sensor|electrode)s?\b(?!\s*=)(?:\s+of)?"
 )
 """Words that only make a sentence of it."""
 MARKS = re.compile(

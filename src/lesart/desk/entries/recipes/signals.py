@@ -11,8 +11,8 @@ from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.recipes.halves import PHOTORESISTOR_HALF, PLATINUM_HALF, THERMISTOR_HALF
 from lesart.desk.entries.recipes.questions import COUNT, PLAIN, bare, of_law
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
-from lesart.desk.entries.recipes.slopes import ACIDITY, GIVING, SHUNT
-from lesart.desk.entries.recipes.volts import KNOB, LOOP, OF_SUPPLY, PLAIN_VOLTAGE, RANGED, SENSOR, VOLTAGE
+from lesart.desk.entries.recipes.slopes import ACIDITY, GIVING, PULSES, SHUNT, THERMOCOUPLE
+from lesart.desk.entries.recipes.volts import DIVIDED, KNOB, LOOP, OF_SUPPLY, PLAIN_VOLTAGE, RANGED, SENSOR, VOLTAGE
 
 # A bridge
 
@@ -197,6 +197,7 @@ SIGNALS = {
         BRIDGE,
         WHEEL,
         VOLTAGE,
+        DIVIDED,
         ALREADY,
         COUNTS,
         SENSOR,
@@ -206,12 +207,14 @@ SIGNALS = {
         GIVING,
         SHUNT,
         ACIDITY,
+        THERMOCOUPLE,
         LOOP,
         PLATINUM_HALF,
         KNOB,
         ANGLE,
         TURNS,
         FLOW,
+        PULSES,
         ECHO,
         PHOTORESISTOR_HALF,
         SHARE,

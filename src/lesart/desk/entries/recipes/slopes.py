@@ -1,12 +1,13 @@
-"""What gives so many volts for each unit that it measures: alone, or a shunt or a pH probe behind an amplifier."""
+"""What gives so many volts for each unit that it measures: alone, or a shunt, a thermocouple or a pH probe behind an
+amplifier; and pulses, each so often a second standing for so much."""
 
 from __future__ import annotations
 
 from lesart.core.errors import RequestError, UnitError
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import beside_unit, parse_quantity
-from lesart.core.units import Unit, parse_unit
-from lesart.desk.entries.recipes.questions import BITS, PLAIN, REFERENCE, VOLT, bare, converter, of_part
+from lesart.core.units import Unit, parse_unit, ratio_symbol
+from lesart.desk.entries.recipes.questions import BITS, PLAIN, REFERENCE, VOLT, bare, converter, of_law, of_part
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
 
 
@@ -18,7 +19,21 @@ def _giving(said: Said) -> Sketch:
         "output": beside_unit("0", measured.symbol),
         "slope": said["slope"],
     }
-    return Sketch((converter(said), line), {"probe": {"kind": "analog sensor"}}, "probe")
+    span = _either_way(str(said["most"]), measured)
+    return Sketch(
+        (converter(said), line), {"probe": {"kind": "analog sensor"}}, "probe", span=span, span_is=("most", "most")
+    )
+
+
+def _either_way(most: str, measured: Unit) -> tuple[str, str] | None:
+    """``±30 A``; nothing where nobody says."""
+    reach = parse_quantity(bare(most), measured)
+    if not reach.value:
+        return None
+    if not reach.unit.same_dimension(measured):
+        raise RequestError(f"What measures {measured} goes up to so many of them, not to {most}.")
+    end = abs(reach.to(measured))
+    return beside_unit(f"{-end:.12g}", measured.symbol), beside_unit(f"{end:.12g}", measured.symbol)
 
 
 def _measured(slope: str) -> Unit:
@@ -34,6 +49,7 @@ def _measured(slope: str) -> Unit:
 
 SLOPE = Parameter("slope", "slope", "any quantity", "of the sensor", "100 mV/A")
 ZERO = Parameter("zero", "voltage at 0", "quantity", "of the sensor", "2.5 V", unit="V")
+MOST = Parameter("most", "most", "any quantity", "that it measures either way; 0: nobody says", "0")
 GIVING = Recipe(
     "sensor giving",
     "so many millivolts per ampere, per bar or per whatever it measures, from a zero on",
@@ -43,6 +59,7 @@ GIVING = Recipe(
         REFERENCE,
         Ask("slope", SLOPE, (("laws", 1, "slope"),), sign="/"),
         Ask("zero", ZERO, (("laws", 1, "input"),)),
+        Ask("most", MOST, ()),
     ),
     _giving,
 )
@@ -50,10 +67,14 @@ GIVING = Recipe(
 
 def _amplifier(said: Said) -> Table:
     """Back from what it gives to what it is given."""
+    return {"kind": "linear", "input": said["zero"], "output": "0 V", "slope": _back(said)}
+
+
+def _back(said: Said) -> str:
     gain = float(parse_quantity(bare(said["gain"]), PLAIN).value)
     if not gain:
         raise RequestError("An amplifier has a gain that is not 0.")
-    return {"kind": "linear", "input": said["zero"], "output": "0 V", "slope": f"{1.0 / gain:.12g} V/V"}
+    return f"{1.0 / gain:.12g} V/V"
 
 
 def _amplified(said: Said) -> Sketch:
@@ -77,6 +98,53 @@ SHUNT = Recipe(
         Ask("zero", NO_CURRENT, (("laws", 1, "input"),)),
     ),
     _amplified,
+)
+
+
+def _junction(said: Said) -> Sketch:
+    """What an amplifier does not make larger is the voltage of the junctions itself."""
+    is_amplified = str(said["gain"]) != "1"
+    amplifier = ({"kind": "linear", "input": "0 V", "output": "0 V", "slope": _back(said)},) if is_amplified else ()
+    return Sketch((converter(said), *amplifier, {"kind": "thermocouple", "type": said["type"], "cold": said["cold"]}))
+
+
+UNAMPLIFIED = Parameter("gain", "gain", "quantity", "of an amplifier; 1: none", "1", lowest=1e-3, highest=1e6)
+THERMOCOUPLE = Recipe(
+    "thermocouple",
+    "two junctions, as their voltage, or behind an amplifier on a converter",
+    "a thermocouple of type K, gain = 100",
+    (
+        BITS,
+        REFERENCE,
+        Ask("gain", UNAMPLIFIED, (("laws", 1, "slope"),)),
+        of_law("thermocouple", "type", "K", ("laws", 1, "type"), ("laws", 2, "type")),
+        of_law("thermocouple", "cold", "25 °C", ("laws", 1, "cold"), ("laws", 2, "cold")),
+    ),
+    _junction,
+)
+
+
+def _worth(said: Said) -> Sketch:
+    """``2.4 km/h`` for each pulse a second."""
+    each = parse_quantity(bare(said["each"]), PLAIN)
+    gate: Table = {"kind": "gate rate", "gate": said["gate"], "marks": "1", "per": "1/s"}
+    line: Table = {
+        "kind": "linear",
+        "input": "0 1/s",
+        "output": beside_unit("0", each.unit.symbol),
+        "slope": beside_unit(f"{float(each.value):.12g}", ratio_symbol(each.unit, parse_unit("1/s"))),
+    }
+    return Sketch((gate, line), jumps=True)
+
+
+EACH = Parameter("each", "each hertz", "any quantity", "that a pulse a second stands for", "1 m/s")
+PULSES = Recipe(
+    "pulses giving",
+    "pulses counted over a gate time, so much for each hertz, as cups in the wind give",
+    "pulses giving 2.4 km/h per Hz",
+    (of_law("gate rate", "gate", "1 s", ("laws", 0, "gate")), Ask("each", EACH, (("laws", 1, "slope"),))),
+    _worth,
+    "pulses giving",
 )
 
 

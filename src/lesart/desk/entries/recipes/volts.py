@@ -40,6 +40,23 @@ VOLTAGE = Recipe(
     _divided,
 )
 
+
+def _divided_by(said: Said) -> Sketch:
+    """Back to what it was; by which resistors nobody says."""
+    ratio = float(parse_quantity(bare(said["ratio"]), PLAIN).value)
+    line: Table = {"kind": "linear", "input": "0 V", "output": "0 V", "slope": f"{ratio:.12g} V/V"}
+    return Sketch((converter(said), line))
+
+
+RATIO = Parameter("ratio", "ratio", "quantity", "of what comes in to what is read", "4", lowest=1, highest=1e6)
+DIVIDED = Recipe(
+    "voltage divided by",
+    "a voltage brought down to a converter by so much, by whatever",
+    "a voltage divided by 11",
+    (BITS, REFERENCE, Ask("ratio", RATIO, (("laws", 1, "slope"),))),
+    _divided_by,
+)
+
 PLAIN_VOLTAGE = Recipe(
     "voltage on a converter",
     "a voltage straight on a converter",
@@ -147,14 +164,26 @@ OF_SUPPLY = Recipe(
 def _turned(said: Said) -> Sketch:
     share: Table = {"kind": "ratiometric"}
     knob: Table = {"kind": "potentiometer", "resistance": said["resistance"]}
-    return Sketch((converter(said), share), {"knob": knob}, "knob", span=("0 %", "100 %"))
+    low, high = (parse_quantity(bare(said[word]), PLAIN) for word in ("low", "high"))
+    is_plain = (f"{low}", f"{high}") == ("0 %", "100 %")
+    none, whole = (Quantity(Fraction(share), PERCENT) for share in (0, 100))
+    over = () if is_plain else (_between(none, whole, low, high),)
+    ends = sorted((low, high), key=lambda each: each.to(low.unit))
+    span = (_written(ends[0]), _written(ends[1]))
+    return Sketch((converter(said), share, *over), {"knob": knob}, "knob", span=span, span_is=("low", "high"))
 
 
 KNOB = Recipe(
     "knob",
-    "a potentiometer between supply and ground, in per cent",
+    "a potentiometer between supply and ground, in per cent, or over so many degrees or millimetres",
     "a knob on a 10-bit converter",
-    (BITS, REFERENCE, of_part("potentiometer", "resistance", "10 kΩ", "knob", "resistance")),
+    (
+        BITS,
+        REFERENCE,
+        of_part("potentiometer", "resistance", "10 kΩ", "knob", "resistance"),
+        Ask("low", LOW, (("laws", 2, "output"),)),
+        Ask("high", HIGH, ()),
+    ),
     _turned,
 )
 

@@ -36,6 +36,12 @@ def with_article(typed: str) -> str:
     return typed if is_whole else f"a {typed.strip()}"
 
 
+def _with_one(typed: str) -> str:
+    """With an article, where it has none and begins with no number."""
+    bare = typed.strip()
+    return typed if ARTICLE.sub("", bare) != bare or bare[:1].isdigit() else f"a {bare}"
+
+
 def names_no_law(typed: str) -> bool:
     """May it be a signal without its article, in a step where columns have no names?"""
     words = typed.strip().lower()
@@ -60,7 +66,7 @@ def usual_of(recipe: Recipe, said: Said) -> dict[str, Written]:
 
 def recipe_of(typed: str) -> tuple[Recipe, str]:
     """And what is said of it. Raises RequestError where it is none."""
-    found = recipe_in(plainly(typed, SIGNALS), SIGNALS, CALLED)
+    found = recipe_in(plainly(_with_one(typed), SIGNALS), SIGNALS, CALLED)
     if found is None:
         raise RequestError(f'"{typed.strip()}" is none of {", ".join(SIGNALS)}.')
     name, _, known = found[0].partition(", ")
