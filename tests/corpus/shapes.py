@@ -106,8 +106,9 @@ SHAPES: list[Habit] = [
     ),
     rows(
         "decimal commas with three places",
-        table(["t;mass"], [comma(t) for t in TENTHS], [f"12,{100 + k}" for k in range(ROWS)], sep=";"),
+        table(["t;mass"], [f"{k}" for k in range(ROWS)], [f"12,{100 + k}" for k in range(ROWS)], sep=";"),
         {"mass": "1"},
+        1,
         ends={"mass": (12.1, 12.1 + (ROWS - 1) / 1000)},
         said="may be thousands",
     ),

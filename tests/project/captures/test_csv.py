@@ -148,6 +148,30 @@ def test_a_column_that_is_left_out_is_told(cell: str, tmp_path: Path) -> None:
     assert find_shape(path).doubts == (f'"level" is left out: "{cell}" is no number',)
 
 
+@pytest.mark.parametrize(
+    ("rows", "weight", "is_doubtful"),
+    [
+        (("0,0;12,345", "0,5;12,445", "1,0;13,345"), 12.345, False),
+        (("0;12,345;21,5", "1;12,445;21,5", "2;13,345;21,75"), 12.345, False),
+        (("0;12,345", "1;12,445", "2;13,345"), 12.345, True),
+        (("0,0;980", "0,5;1,024", "1,0;999"), 980.0, False),
+        (("0;980", "1;1,024", "2;999", "3;1,001"), 980.0, False),
+    ],
+)
+def test_a_sign_is_one_thing_in_all_of_a_file(
+    rows: tuple[str, ...], weight: float, is_doubtful: bool, tmp_path: Path, csv_source: Make
+) -> None:
+    """Where the time or another column has it before one digit or two, it parts no thousands anywhere."""
+    path = tmp_path / "c.csv"
+    path.write_text("\n".join(("t;weight;temp"[: 8 + 5 * (rows[0].count(";") - 1)], *rows)) + "\n")
+    shape = find_shape(path)
+    assert bool(shape.doubts) is is_doubtful, shape.doubts
+    source = csv_source(delimiter=";", decimal=shape.decimal, thousands=shape.thousands, header=1, time="t")
+    found = read_csv(path, source).columns["weight"].x
+    assert found[0] == weight
+    assert found[1] == (1024.0 if shape.thousands != "none" else float(rows[1].split(";")[1].replace(",", ".")))
+
+
 def test_bad_rows_are_named(tmp_path: Path, csv_source: Make) -> None:
     """Torn, long, empty and wordy rows keep their place and their time, are marked, and are named by line and reason."""
     path = tmp_path / "c.csv"

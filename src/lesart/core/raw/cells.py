@@ -204,6 +204,11 @@ def may_be_grouped(column: Sequence[str], sign: str) -> bool:
     return len(cells) > 2 and all(re.match(rf"[+-]?[1-9]\d{{0,2}}{re.escape(sign)}\d{{3}}$", cell) for cell in cells)
 
 
+def is_decimal(cell: str, sign: str) -> bool:
+    """Can the sign part no thousands: 0,5 and 21,75, and 0,125 too?"""
+    return bool(re.match(rf"[+-]?(?:0?{re.escape(sign)}\d+|\d+{re.escape(sign)}(?:\d{{1,2}}|\d{{4,}}))$", cell.strip()))
+
+
 def is_single_group(cell: str, sign: str) -> bool:
     """Has it one sign with three digits behind, which may be a decimal sign as well?"""
     return bool(re.match(rf"[+-]?\d{{1,3}}{re.escape(sign)}\d{{3}}$", cell))

@@ -11,6 +11,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.core.raw.cells import (
     NO_VALUE,
+    is_decimal,
     is_grouped_whole,
     is_number,
     is_single_group,
@@ -211,6 +212,9 @@ def _thousands(shape: RowsShape, decimal: str) -> tuple[str, str, tuple[str, ...
     found = thousands_in(values.values(), decimal)
     if found != "none":
         return decimal, found, ()
+    is_grouped = any(cell.count(decimal) > 1 for cells in values.values() for cell in cells)
+    if not is_grouped and any(is_decimal(cell, decimal) for cells in shape.body for cell in cells):
+        return decimal, "none", ()  # a sign is one thing in all of a file, in its time too
     signed = [cells for cells in values.values() if any(decimal in cell for cell in cells)]
     if signed and all(is_grouped_whole(cells, decimal) for cells in signed):
         return ("," if decimal == "." else "."), decimal, ()
