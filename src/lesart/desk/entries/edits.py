@@ -8,11 +8,13 @@ from collections.abc import Mapping
 
 from lesart.core.errors import QuantityError, RequestError
 from lesart.core.notes import Key, Mend
+from lesart.core.pace.task import SETTINGS
 from lesart.core.parameters import Parameter, parted, shown
-from lesart.core.quantity import is_level, parse_quantity, plain_number, whole_number
+from lesart.core.quantity import is_level, parse_quantity, plain_number
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.entry import JOINS, PREFIXED, written
 from lesart.desk.entries import wire_values as wiring
+from lesart.desk.entries.typed_units import in_symbols, whole_said
 from lesart.project.model import Project
 from lesart.project.schema import parameters_at
 from lesart.project.toml_values import dotted, value_at
@@ -51,7 +53,7 @@ def typed_value(project: Project, key: Key, text: str) -> str | int | bool:
     parameter = parameter_at(project, key)
     value: str | int | bool = text
     if parameter.kind == "integer":
-        number = whole_number(text)
+        number = whole_said(text)
         value = text if number is None else number
     elif parameter.kind == "flag":
         value = {"true": True, "yes": True, "false": False, "no": False}.get(text.strip().lower(), text)
@@ -79,9 +81,12 @@ def _with_unit(project: Project, key: Key, parameter: Parameter, text: str) -> s
     if parameter.toleranced:
         text, off = parted(text)
         off = off or parted(str(written_at(project, key, parameter)))[1]
-        plain = _number_with_unit(parameter, text.strip(), expected)
+        plain = _number_with_unit(parameter, in_symbols(text, expected), expected)
         return f"{plain} ± {off}" if off and off != "0" else plain
-    return _number_with_unit(parameter, text, expected)
+    plain, off = parted(text)
+    if off:
+        raise RequestError(f"{parameter.title} = {shown(text)}; it takes no tolerance here, only {plain.strip()}.")
+    return _number_with_unit(parameter, in_symbols(text, expected), expected)
 
 
 def _number_with_unit(parameter: Parameter, text: str, expected: Unit) -> str:
@@ -178,4 +183,6 @@ def label_of(tables: Mapping[str, object], key: Key) -> str:
         entry = value_at(tables, key[:3])
         return f"{entry['pin']} {key[3]}" if entry else str(key[3])
     names = [str(part) for part in key if not isinstance(part, int)]
+    if key[0] == "loop" and len(key) == 2:
+        return next((each.title for each in SETTINGS if each.name == key[1]), str(key[1]))
     return f"{names[1]} {names[-1]}".replace("_", " ") if len(names) > 1 else names[0]

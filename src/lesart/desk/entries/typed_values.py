@@ -12,8 +12,9 @@ from typing import TypeVar
 
 from lesart.core.errors import RequestError
 from lesart.core.parameters import Parameter
-from lesart.core.quantity import beside_unit, plain_number, whole_number
-from lesart.core.units import Unit
+from lesart.core.quantity import beside_unit, plain_number
+from lesart.core.units import Unit, parse_unit
+from lesart.desk.entries.typed_units import in_symbols, whole_said
 
 Kind = TypeVar("Kind")
 LONGEST = 10_000
@@ -104,7 +105,7 @@ def _names(parameters: Sequence[Parameter]) -> str:
 
 def as_written(parameter: Parameter, typed: str, own: Unit | None = None) -> str | int | bool:
     """A typed value as the project file has it. Raises RequestError with what would be right."""
-    number = whole_number(typed)
+    number = whole_said(typed)
     tried: list[str | int | bool] = []
     if parameter.kind == "flag":
         tried = [{"yes": True, "true": True, "no": False, "false": False}.get(typed.lower(), typed)]
@@ -112,6 +113,8 @@ def as_written(parameter: Parameter, typed: str, own: Unit | None = None) -> str
         tried = [typed if number is None else number]
     elif parameter.kind in ("quantity", "any quantity"):
         unit = parameter.unit if parameter.kind == "quantity" else (own.symbol if own is not None else "1")
+        if parameter.kind == "quantity":
+            typed = in_symbols(typed, parse_unit(unit))
         is_bare = typed[-1:].isdigit() and unit != "1"
         tried = [f"{typed} {unit}", typed] if is_bare else [typed, f"{typed}{unit}"]
     else:
