@@ -31,7 +31,7 @@ BY_HAND = {
     "desk/entries/recipes/phrase.py": "what a person wrote",
     "desk/entries/recipes/signals.py": "a value of a parameter, written for the project file",
     "desk/entries/aloud/tasks.py": "a time",
-    "desk/entries/typed_units.py": "what a person wrote",
+    "core/raw/spelled/unit_typed.py": "what a person wrote",
     "desk/entries/typed_values.py": "what a person may have meant",
     "demo/jobs/pieces.py": "a project file",
     "project/captures/traces/vcd_write.py": "a clock's unit",

@@ -127,7 +127,7 @@ def test_new_finds_out(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
             'channel "hive 9" is not in the project, which has hive 2 mass, lid air',
         ),
         (["hand", "{yard}", MASS, "--raw", "much"], "give a number in ct"),
-        (["hand", "{yard}", MASS, "--raw", "3 kg"], "kg cannot be converted to ct"),
+        (["hand", "{yard}", MASS, "--raw", "3 kg"], "is a reading; --reading takes it"),
         (["hand", "{yard}", MASS, "--reading", "3 V"], "V cannot be converted to kg"),
         (
             ["hand", "{yard}", MASS, "--raw", "1", "--panel", "loft"],
@@ -181,7 +181,7 @@ def test_a_broken_project_names_every_problem(yard: Path, capsys: pytest.Capture
         "law[0].bitts = 24; this key is not known here; did you mean bits?",
         'law[1].capacity = "0 kg"; it must be a number with its unit, like "2.5 kg", above 0',
         'law[1].sensitivity = "2 mA"; it must be a number with its unit, like "2.5 mV/V", above 0',
-        "true.references[1].true; it is missing; it must be a number with its unit",
+        "true.references[1].true: it is missing; it must be a number with its unit",
     )
     assert len(lines) == len(wanted)
     for line, says in zip(lines, wanted, strict=True):

@@ -97,7 +97,7 @@ def test_outside_its_range_there_is_no_value(capsys: pytest.CaptureFixture[str])
     ("arguments", "words"),
     [
         (["platinium", "5"], "did you mean platinum?"),
-        (["converter", "5"], "reference; it is missing"),
+        (["converter", "5"], "reference: it is missing"),
         (["converter", "5", "--set", "reference"], "write it NAME=VALUE"),
         (["converter", "5", "--set", "reference=3 kg"], 'reference = "3 kg"; it must be a number with its unit'),
         (["converter", "5", "--set", "refrence=3"], "did you mean reference?"),

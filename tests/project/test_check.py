@@ -72,7 +72,7 @@ def test_one_wrong_value(key: tuple[str | int, ...], value: str | int, place: st
 def test_a_reference_without_a_value() -> None:
     """What is missing is named, with an example of it."""
     text = project_text().replace('indicated = "10', 'x_indicated = "10', 1)
-    with pytest.raises(ProjectError, match=r"references\[1\]\.indicated; it is missing; .* like \"2.5 kg\""):
+    with pytest.raises(ProjectError, match=r"references\[1\]\.indicated: it is missing; .* like \"2.5 kg\""):
         check_project(text)
 
 
@@ -92,7 +92,7 @@ def test_every_problem_is_reported() -> None:
         ("name = ", "line 1"),
         ("lesart = 1\n[channels", "line 2"),
         ("\x00", "line 1"),
-        ("", "lesart; it is missing"),
+        ("", "lesart: it is missing"),
         ("lesart = 1\nchannels = 5", "tables with names"),
         ("lesart = 1\n[channels]\nx = 1", "tables with names"),
         ('lesart = 1\n[channels.x]\nlaw = "y"', "list of tables"),

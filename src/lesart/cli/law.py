@@ -15,8 +15,9 @@ from lesart.core.errors import LesartError, RequestError
 from lesart.core.law.record import Law, LawKind
 from lesart.core.law.stage import LawStage, stage_of
 from lesart.core.parameters import ChannelName, Parameter, read_table
-from lesart.core.quantity import beside_unit, format_quantity, parse_quantity, slope_unit_said, whole_number
-from lesart.core.units import Unit
+from lesart.core.quantity import beside_unit, format_quantity, slope_unit_said
+from lesart.core.raw.spelled.unit_typed import in_symbols, quantity_typed, whole_said
+from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
 from lesart.desk.entries.typed_values import meant
@@ -147,9 +148,11 @@ def _built(kind: LawKind, settings: list[str]) -> Law:
 def _value(parameter: Parameter | None, written: str) -> Any:
     if parameter is not None and parameter.kind == "flag" and written in ("true", "false"):
         return written == "true"
-    number = whole_number(written)
+    number = whole_said(written)
     if parameter is not None and parameter.kind == "integer" and number is not None:
         return number
+    if parameter is not None and parameter.kind == "quantity":
+        written = in_symbols(written, parse_unit(parameter.unit))
     if parameter is not None and parameter.kind == "quantity" and _is_bare(written):
         # On a command line a bare number is in the parameter's unit; in a file it would be a label.
         return f"{written} {parameter.unit}".removesuffix(" 1")
@@ -178,6 +181,6 @@ def _point(built: Law, written: str, *, inverse: bool) -> _Point:
 
 def _typed(written: str, unit: Unit) -> float:
     try:
-        return float(parse_quantity(written, unit).to(unit))
+        return float(quantity_typed(written, unit).to(unit))
     except LesartError as error:
         raise RequestError(f'"{written}": {error}') from error

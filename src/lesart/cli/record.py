@@ -13,8 +13,9 @@ from lesart.cli.ended import ended_by_signals
 from lesart.cli.printed.answer import number, print_json
 from lesart.cli.project import opened
 from lesart.core.errors import RequestError, StorageError
-from lesart.core.quantity import counted, parse_quantity
+from lesart.core.quantity import counted
 from lesart.core.raw.source import Source
+from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import parse_unit
 from lesart.core.visible import visible
 from lesart.live.listening import LineState, Listening, next_free
@@ -55,7 +56,7 @@ def lasting(written: str | None) -> float:
     """Seconds to listen. Raises RequestError or QuantityError."""
     if written is None:
         return math.inf
-    lasts_s = parse_quantity(written, SECOND).to(SECOND)
+    lasts_s = quantity_typed(written, SECOND).to(SECOND)
     if not lasts_s > 0:
         raise RequestError(f'--for "{written}"; it must be above 0 s, like 10s or 5 min.')
     return lasts_s

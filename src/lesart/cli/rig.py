@@ -11,7 +11,7 @@ from pathlib import Path
 from lesart.cli.ended import Ended, ended_by_signals
 from lesart.cli.project import opened
 from lesart.core.errors import LesartError, RequestError
-from lesart.core.quantity import parse_quantity
+from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import parse_unit
 from lesart.live.rig.faults import FAULTS, USUAL_S
 from lesart.live.rig.rig import TICK_S, Rig, ports_of
@@ -132,4 +132,4 @@ def _fault(written: str) -> tuple[str, float]:
         raise RequestError(f'"{name}" is not a fault of the rig; there are {", ".join(FAULTS)}.')
     if not lasts.strip():
         return name, USUAL_S
-    return name, parse_quantity(lasts.strip(), parse_unit("s")).to(parse_unit("s"))
+    return name, quantity_typed(lasts.strip(), parse_unit("s")).to(parse_unit("s"))

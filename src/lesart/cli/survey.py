@@ -12,10 +12,11 @@ from typing import Any
 from lesart.cli.printed.answer import over, print_json
 from lesart.cli.project import opened
 from lesart.core.errors import CaptureError, RequestError
-from lesart.core.quantity import parse_quantity, whole_number
+from lesart.core.quantity import whole_number
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.line import Line, byte_of
 from lesart.core.raw.silence import survey_in
+from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.raw.survey import Asked, Survey, Verdict, judge, shown
 from lesart.core.units import parse_unit
 from lesart.core.visible import visible
@@ -119,7 +120,7 @@ def _of_line(options: argparse.Namespace, project: Project | None) -> Survey:
         expected |= {source.line["unit"]: source.name}
     else:
         line = _line(options)
-    timeout_s = parse_quantity(options.timeout, SECOND).to(SECOND)
+    timeout_s = quantity_typed(options.timeout, SECOND).to(SECOND)
     if not 0.005 <= timeout_s <= 60:
         raise RequestError(f'--timeout "{options.timeout}"; it must be from 5 ms to 60 s.')
     from lesart.live.survey import asked_line

@@ -78,8 +78,8 @@ class Problem:
     words: str = ""
 
     def __str__(self) -> str:
-        said = f"{self.place} = {self.value}" if self.value else self.place
-        return sentence(f"{said}; {self.wanted}.")
+        said = f"{self.place} = {self.value};" if self.value else f"{self.place}:"
+        return sentence(f"{said} {self.wanted}.")
 
     @property
     def on_screen(self) -> str:

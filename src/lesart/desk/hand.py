@@ -12,7 +12,8 @@ from lesart.core.fit.field import Field, Reading
 from lesart.core.fit.fill import Shown, fill
 from lesart.core.glass.faces.face import Composed, Face, FieldItem, compose
 from lesart.core.glass.panels.panel import Panel
-from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.core.quantity import format_quantity
+from lesart.core.raw.spelled.unit_typed import in_symbols, quantity_typed
 from lesart.core.step import COMPUTED, Step
 from lesart.desk.state import State
 from lesart.project.model import Channel, Project
@@ -48,7 +49,7 @@ def raw_from_text(channel: Channel, text: str) -> float:
     """
     hint = f"type a raw value like 1000 {channel.unit_raw}, or a reading like 10 {channel.unit}."
     try:
-        quantity = parse_quantity(text, channel.unit_raw)
+        quantity = quantity_typed(in_symbols(text, channel.unit), channel.unit_raw)
         if quantity.unit.same_dimension(channel.unit_raw):
             return quantity.to(channel.unit_raw)
         if quantity.unit.same_dimension(channel.unit):

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from lesart.core.block import Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.source import Source
-from lesart.core.raw.unit_said import unit_in_name
+from lesart.core.raw.spelled.unit_said import unit_in_name
 from lesart.project.captures.rows.csv_read import read_csv
 from lesart.project.captures.rows.csv_shape import find_shape
 from lesart.project.new.make import make_project

@@ -2,9 +2,22 @@
 
 from __future__ import annotations
 
+from argparse import ArgumentTypeError
 from pathlib import Path
 
 from lesart.cli.arguments.shared import Command, as_json, many_projects, with_look
+
+
+def _seconds(written: str) -> float:
+    """``600``, ``10 min``; for argparse, which shows the message of its own error alone."""
+    from lesart.core.errors import QuantityError, UnitError
+    from lesart.core.raw.spelled.unit_typed import quantity_typed
+    from lesart.core.units import parse_unit
+
+    try:
+        return float(quantity_typed(written, parse_unit("s")).to(parse_unit("s")))
+    except (QuantityError, UnitError) as error:
+        raise ArgumentTypeError(str(error)) from error
 
 
 def demo_arguments(command: Command) -> None:
@@ -91,8 +104,8 @@ def read_arguments(command: Command) -> None:
     command.add_argument("channel")
     command.add_argument("--variant", metavar="NAME", help="default: α, the channel itself")
     command.add_argument("--step", choices=("raw", "law", "true", "calm"), default="calm", help="default: calm")
-    command.add_argument("--from", dest="start", type=float, metavar="S", help="seconds from the capture's start")
-    command.add_argument("--to", dest="end", type=float, metavar="S", help="seconds from the capture's start")
+    command.add_argument("--from", dest="start", type=_seconds, metavar="S", help="seconds from the capture's start")
+    command.add_argument("--to", dest="end", type=_seconds, metavar="S", help="seconds from the capture's start")
     command.add_argument(
         "--into", type=Path, metavar="FOLDER", help="write a file for each capture instead of printing"
     )

@@ -17,7 +17,8 @@ from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, Se
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glyphs.segments import lit_names
 from lesart.core.pack.settings import FLOATS
-from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.core.quantity import format_quantity
+from lesart.core.raw.spelled.unit_typed import in_symbols, quantity_typed
 from lesart.core.units import Unit
 from lesart.desk.hand import HandResult, follow, raw_for_reading
 from lesart.desk.inspect_hand import inspect_hand
@@ -41,7 +42,7 @@ def run(options: argparse.Namespace) -> int:
     elif options.beside:
         raise RequestError(f'--with "{options.beside[0]}": no law of {channel.name} reads another channel.')
     if options.raw is not None:
-        raw = _typed(options.raw, channel.unit_raw, "--raw")
+        raw = _raw(options.raw, channel)
     else:
         raw = raw_for_reading(channel, _typed(options.reading, channel.unit, "--reading"))
     if options.firmware:
@@ -101,9 +102,20 @@ def _beside(folder: Path, project: Project, channel: Channel, beside: list[str])
     return {**bench_at(folder).readings_at(project, channel.chain.reads, float("inf")), **given}
 
 
+def _raw(text: str, channel: Channel) -> float:
+    """Raises RequestError; for a reading with the option that takes it."""
+    try:
+        return _typed(text, channel.unit_raw, "--raw")
+    except RequestError:
+        is_other = not channel.unit.same_dimension(channel.unit_raw)
+        if is_other and in_symbols(text, channel.unit).endswith(channel.unit.symbol):
+            raise RequestError(f'--raw "{text}" is a reading; --reading takes it.') from None
+        raise
+
+
 def _typed(text: str, unit: Unit, option: str) -> float:
     try:
-        return parse_quantity(text, unit).to(unit)
+        return quantity_typed(text, unit).to(unit)
     except (QuantityError, UnitError) as error:
         raise RequestError(f'{option} "{text}": {str(error).rstrip(".")}; give a number in {unit}.') from error
 

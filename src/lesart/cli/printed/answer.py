@@ -12,7 +12,7 @@ from lesart import FORMAT_VERSION
 from lesart.cli.printed.outlet import Outlet
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Note
-from lesart.core.quantity import parse_quantity
+from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import parse_unit
 from lesart.core.visible import visible
 from lesart.project.toml_values import dotted
@@ -73,7 +73,7 @@ def exit_code(notes: Iterable[Note]) -> int:
 def quantity_of(text: str, option: str, unit: str, *, lowest: float, highest: float) -> float:
     """What an option writes, in a unit. Raises RequestError with the option, the value and what would be right."""
     try:
-        found = parse_quantity(text, parse_unit(unit)).to(parse_unit(unit))
+        found = quantity_typed(text, parse_unit(unit)).to(parse_unit(unit))
     except (QuantityError, UnitError) as error:
         raise RequestError(f"{option} {text}: {error}") from error
     if not lowest <= found <= highest:

@@ -10,7 +10,8 @@ from lesart.cli.printed.answer import number, print_json
 from lesart.cli.project import channel_named
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Key
-from lesart.core.quantity import counted, format_quantity, parse_quantity
+from lesart.core.quantity import counted, format_quantity
+from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit
 from lesart.project.model import Channel, Project
 from lesart.project.toml_values import dotted
@@ -53,7 +54,7 @@ def run(folder: Path, project: Project, bench: Bench, options: argparse.Namespac
 
 def _raw(text: str, unit: Unit) -> float:
     try:
-        return float(parse_quantity(text, unit).to(unit))
+        return float(quantity_typed(text, unit).to(unit))
     except (QuantityError, UnitError) as error:
         raise RequestError(f'--raw "{text}": {str(error).rstrip(".")}; give a number in {unit}.') from error
 

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Sequence
 from functools import lru_cache
 
 from lesart.core.errors import UnitError
-from lesart.core.raw.unit_said import unit_said
+from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, convert
 
 THOUSANDS = {"none": "", ",": ",", ".": ".", "'": "'", "space": " "}

@@ -15,7 +15,7 @@ from dataclasses import replace
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.cells import FLAGS
 from lesart.core.raw.sentences import NO_READING, TOLD_TWICE, Sentence, sentence_in
-from lesart.core.raw.unit_said import unit_said
+from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit
 
 LONGEST_HEX = 20

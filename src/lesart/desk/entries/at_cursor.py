@@ -9,7 +9,8 @@ from lesart.core.calm.circular import unrolled
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Key
 from lesart.core.parameters import parted
-from lesart.core.quantity import counted, format_quantity, parse_quantity
+from lesart.core.quantity import counted, format_quantity
+from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.step import Step
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.true.reference import WAYS, spread_and_drift
@@ -39,7 +40,7 @@ def reference_added(
         words = typed.rsplit(maxsplit=1)
         way = words[-1] if words[-1:] and words[-1] in WAYS else ""
         number, off = parted(words[0] if way and len(words) > 1 else typed)
-        true = parse_quantity(number, channel.unit)
+        true = quantity_typed(number, channel.unit)
         true.to(channel.unit)
         if off:
             TRUE_VALUE.read(f"{true} ± {off}".replace("−", "-"))

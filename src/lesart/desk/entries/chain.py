@@ -16,7 +16,8 @@ from lesart.core.law.record import LawKind
 from lesart.core.law.stage import stage_of
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter, read_table
-from lesart.core.quantity import counted, parse_quantity
+from lesart.core.quantity import counted
+from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.step import Step
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
@@ -249,7 +250,7 @@ def add_alarm(editor: Editor, text: str, channel: Channel, typed: str) -> Edited
     try:
         if side not in (ABOVE, BELOW):
             raise QuantityError(f'"{side}" is neither above nor below')
-        at = parse_quantity(limit, channel.unit)
+        at = quantity_typed(limit, channel.unit)
         at.to(channel.unit)
     except (QuantityError, UnitError) as error:
         raise RequestError(f"{str(error).rstrip('.')}; write it like alarm above 10 {channel.unit}.") from error

@@ -11,10 +11,10 @@ from lesart.core.notes import Key, Mend
 from lesart.core.pace.task import SETTINGS
 from lesart.core.parameters import Parameter, parted, shown
 from lesart.core.quantity import is_level, parse_quantity, plain_number
+from lesart.core.raw.spelled.unit_typed import in_symbols, whole_said
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.entry import JOINS, PREFIXED, written
 from lesart.desk.entries import wire_values as wiring
-from lesart.desk.entries.typed_units import in_symbols, whole_said
 from lesart.project.model import Project
 from lesart.project.schema import parameters_at
 from lesart.project.toml_values import dotted, value_at

@@ -15,9 +15,10 @@ from lesart.core.glass.panels.segment_panel import DRIVER, SegmentPanel
 from lesart.core.notes import Key
 from lesart.core.pace.task import BACKGROUND, INTERRUPT, SEND, SETTINGS, WAIT
 from lesart.core.pace.trace import FOUR, LINES, PARALLEL, TWO, is_scanned
-from lesart.core.quantity import counted, parse_quantity, whole_number
+from lesart.core.quantity import counted, whole_number
 from lesart.core.raw.edges import Edges
-from lesart.core.raw.unit_said import unit_said
+from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import parse_unit
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
 from lesart.desk.entries.aloud.tasks import setting_said, task_plainly
@@ -175,7 +176,7 @@ def _time(typed: str) -> str:
     if behind is not None:
         raise RequestError(f'"{behind[1]}" says nothing of a task; it is written as {HOW}.')
     try:
-        parse_quantity(typed, parse_unit("s"), unit_needed=True).to(parse_unit("s"))
+        quantity_typed(typed, parse_unit("s"), unit_needed=True).to(parse_unit("s"))
     except (QuantityError, UnitError) as error:
         raise RequestError(str(error)) from error
     return typed.strip()

@@ -13,7 +13,8 @@ from lesart.core.chain import Chain, Link
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Key
 from lesart.core.parameters import read_table
-from lesart.core.quantity import format_quantity, parse_quantity
+from lesart.core.quantity import format_quantity
+from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.step import Step
 from lesart.core.units import Unit
 from lesart.desk.entries.edit_result import Edited
@@ -71,7 +72,7 @@ def _circle(now: Sequence[Entry]) -> Entry | None:
 
 def _wanted(typed: str, unit: Unit) -> float:
     try:
-        wanted = parse_quantity(typed, unit).difference_in(unit)
+        wanted = quantity_typed(typed, unit).difference_in(unit)
         if not wanted > 0:
             raise QuantityError(f'"{typed}" is not a noise above 0')
     except (QuantityError, UnitError) as error:

@@ -6,7 +6,8 @@ from pathlib import Path
 
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.parameters import parted
-from lesart.core.quantity import counted, parse_quantity
+from lesart.core.quantity import counted
+from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.step import Step
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit
@@ -60,7 +61,7 @@ def _quantity(written: str, channel: Channel, *, tolerance: bool = False) -> str
     unit: Unit = channel.unit
     number, off = parted(written) if tolerance else (written, "")
     try:
-        quantity = parse_quantity(number, unit)
+        quantity = quantity_typed(number, unit)
         quantity.to(unit)
         plain = str(quantity).replace("−", "-")
         if off:

@@ -13,8 +13,8 @@ from typing import TypeVar
 from lesart.core.errors import RequestError
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import beside_unit, plain_number
+from lesart.core.raw.spelled.unit_typed import in_symbols, whole_said
 from lesart.core.units import Unit, parse_unit
-from lesart.desk.entries.typed_units import in_symbols, whole_said
 
 Kind = TypeVar("Kind")
 LONGEST = 10_000

@@ -22,7 +22,7 @@ from lesart.core.raw.cells import NO_VALUE, CellReader
 from lesart.core.raw.moments.column import TimeColumn, find_time, says_time
 from lesart.core.raw.moments.written import ISO
 from lesart.core.raw.source import Source
-from lesart.core.raw.unit_said import unit_among
+from lesart.core.raw.spelled.unit_said import unit_among
 from lesart.core.units import Unit
 from lesart.core.visible import visible
 from lesart.project.captures.capture import BadRow, Capture

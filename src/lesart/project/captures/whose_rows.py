@@ -18,7 +18,7 @@ from lesart.core.block import Block, Floats
 from lesart.core.errors import CaptureError
 from lesart.core.raw.cells import NO_VALUE, is_number, plain, with_unit
 from lesart.core.raw.moments.column import TimeColumn
-from lesart.core.raw.unit_said import unit_said
+from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit
 from lesart.core.visible import visible
 from lesart.project.captures.capture import BadRow, Capture

@@ -14,8 +14,8 @@ from lesart.core.quantity import plain_number
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.modbus import Messages
 from lesart.core.raw.moments.column import TimeColumn
+from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spoken import messages_in
-from lesart.core.raw.unit_said import unit_said
 from lesart.core.units import Unit
 from lesart.project.assumed import ASSUMED, joined
 from lesart.project.captures.rows.csv_shape import CsvShape, find_shape

@@ -9,6 +9,7 @@ from dataclasses import replace
 from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
 from lesart.core.parameters import TOLERANCE
 from lesart.core.quantity import Quantity, format_quantity, parse_quantity
+from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 from lesart.study.sureness import sureness_at
@@ -43,7 +44,7 @@ def reading_of(channel: Channel, text: str) -> tuple[float, float]:
     shown = format_quantity(21.5, channel.unit)
     would = f"write what it should read, like {shown} or {shown} ± 0.5"
     try:
-        quantity = parse_quantity(number, channel.unit)
+        quantity = quantity_typed(number, channel.unit)
         reading = quantity.to(channel.unit)
         if not off:
             return float(reading), _last_place(number, channel, quantity)

@@ -16,7 +16,7 @@ from lesart.core.raw.moments.counted import counted_on, restarted
 from lesart.core.raw.moments.decide import Form, form_of
 from lesart.core.raw.moments.read import PERIOD_S, UNIT_S, seconds_of, unwrapped
 from lesart.core.raw.moments.written import HOURS_MINUTES
-from lesart.core.raw.unit_said import speaks_of, unit_in_name
+from lesart.core.raw.spelled.unit_said import speaks_of, unit_in_name
 from lesart.core.units import Unit
 from lesart.core.visible import visible
 

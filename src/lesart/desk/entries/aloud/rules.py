@@ -10,7 +10,7 @@ from lesart.core.fit.field import AS_FIT, FIXED
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.rounding import MODES
 from lesart.core.notes import Written
-from lesart.core.raw.unit_said import unit_said
+from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit
 from lesart.desk.entries.typed_values import as_written
 

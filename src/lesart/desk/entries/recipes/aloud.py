@@ -11,7 +11,7 @@ import re
 from collections.abc import Callable, Collection
 
 from lesart.core.quantity import beside_unit
-from lesart.core.raw.unit_said import unit_said
+from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.desk.entries.recipes.called import CALLED
 
 ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)

@@ -17,7 +17,7 @@ from lesart.core.law.stage import stage_of
 from lesart.core.notes import Key, Written
 from lesart.core.parameters import read_table
 from lesart.core.quantity import counted, parse_quantity
-from lesart.core.raw.unit_said import unit_in_name
+from lesart.core.raw.spelled.unit_said import unit_in_name
 from lesart.core.step import Step
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS

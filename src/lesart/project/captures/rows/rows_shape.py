@@ -14,7 +14,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.cells import FLAGS, NO_VALUE, are_hours, is_in_hours, is_number, with_unit
 from lesart.core.raw.moments.column import TimeColumn, find_time
 from lesart.core.raw.moments.decide import form_of
-from lesart.core.raw.unit_said import unit_among, unit_said
+from lesart.core.raw.spelled.unit_said import unit_among, unit_said
 from lesart.core.units import Unit
 from lesart.core.visible import visible
 from lesart.project.captures.whose_rows import units_said, whose_column

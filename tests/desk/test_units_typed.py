@@ -13,10 +13,10 @@ import pytest
 from lesart.core.errors import LesartError
 from lesart.core.notes import Key
 from lesart.core.quantity import parse_quantity
+from lesart.core.raw.spelled.unit_typed import in_symbols, whole_said
 from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
-from lesart.desk.entries.typed_units import in_symbols, whole_said
 from lesart.desk.opening import open_desk
 from lesart.desk.project_folders import make_job
 from lesart.project.toml_values import value_at

@@ -9,9 +9,9 @@ import re
 from collections.abc import Iterator
 
 from lesart.core.errors import QuantityError, UnitError
-from lesart.core.quantity import parse_quantity, whole_number
-from lesart.core.raw.unit_said import unit_said
-from lesart.core.raw.unit_spellings import AS_WRITTEN
+from lesart.core.quantity import Quantity, parse_quantity, whole_number
+from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.core.raw.spelled.unit_spellings import AS_WRITTEN
 from lesart.core.units import Unit, parse_unit
 
 _TYPED = re.compile(r"(?P<number>[-−+]?\s?\d[\d.,]*(?:[eE][-+]?\d+)?)\s*(?P<unit>[^\W\d_]?[^\d±]*[^\d±\s]|[²³º°%])$")
@@ -40,6 +40,11 @@ def in_symbols(typed: str, wanted: Unit) -> str:
         if _reads(f"{found['number']} {symbol}", wanted):
             return f"{found['number']} {symbol}"
     return _kilo_ohms(text, wanted)
+
+
+def quantity_typed(typed: str, wanted: Unit, *, unit_needed: bool = False) -> Quantity:
+    """What was typed, a number without a unit in ``wanted``. Raises QuantityError for what is none."""
+    return parse_quantity(in_symbols(typed, wanted), wanted, unit_needed=unit_needed)
 
 
 def whole_said(typed: str) -> int | None:

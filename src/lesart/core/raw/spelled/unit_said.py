@@ -11,7 +11,7 @@ from collections.abc import Collection
 from functools import lru_cache
 
 from lesart.core.errors import UnitError
-from lesart.core.raw.unit_spellings import AS_WRITTEN, SENSES, SPELLED, SUFFIX
+from lesart.core.raw.spelled.unit_spellings import AS_WRITTEN, SENSES, SPELLED, SUFFIX
 from lesart.core.units import Unit, parse_unit
 
 IN_WORDS = frozenset(

@@ -1,0 +1,1 @@
+"""Units as people and files write them: in names, behind numbers, in words."""
