@@ -127,6 +127,21 @@ def test_each_channel_has_a_resistor_of_its_own(two: Desk) -> None:
     assert len({table["part"] for table in tables(two)["channels"].values()}) == 2
 
 
+def test_what_is_read_twice_is_one_sensor(two: Desk) -> None:
+    """Two channels of one column, say in two units, stand on one thermistor and its resistor."""
+    two.choose_channel("one")
+    two.add("a 10k NTC with 4k7")
+    two.open_step(Step.RAW)
+    two.add("again = one")
+    two.choose_channel("again")
+    two.add("a 10k NTC with 4k7")
+    assert not two.state.message_is_fault, two.state.message
+    found = tables(two)
+    assert found["channels"]["again"]["part"] == found["channels"]["one"]["part"]
+    assert [name for name, part in found["parts"].items() if part["kind"] == "resistor"] == ["half"]
+    assert read(two, "again", 512) == read(two, "one", 512)
+
+
 def test_a_resistor_that_was_something_else_is_no_shunt(two: Desk) -> None:
     """Half of a divider of 10 kΩ: nobody said that the loop runs through it."""
     two.choose_channel("one")

@@ -29,7 +29,7 @@ class Given:
 
 
 def parts_given(sketch: Sketch, project: Project, channel: str, said: Collection[Key]) -> Given:
-    """One of the hook-up for each that a sketch wants, where there is one that no other channel has; a resistor only
+    """One of the hook-up for each that a sketch wants, where there is one that no other signal has; a resistor only
     where it is joined, for one in a drawer may be for anything, and where it was not something else to this channel.
 
     ``said`` are places in the sketch of what a person said: a part that is taken has it from now on.
@@ -63,7 +63,7 @@ def _candidates(project: Project, channel: str, kind: str, law: str, *, is_said:
         if part.kind.name != kind:
             continue
         users = dict(_users(project, part))
-        others = {name for name in users if name != channel}
+        others = {name for name in users if not _are_one_signal(project, name, channel)}
         if others and kind != AMPLIFIER:
             continue
         was = users.get(channel, "")
@@ -82,6 +82,12 @@ def _users(project: Project, part: Part) -> Iterator[tuple[str, str]]:
         for law in table.get("law", ()):
             if part.name in (value for key, value in law.items() if key != "kind"):
                 yield name, str(law.get("kind", ""))
+
+
+def _are_one_signal(project: Project, one: str, other: str) -> bool:
+    """The same channel, or another one of the same column: what is read twice is one sensor."""
+    first, second = project.channels[one], project.channels[other]
+    return (first.source, first.column) == (second.source, second.column)
 
 
 def _differs(project: Project, part: str, name: str, value: Written) -> bool:
