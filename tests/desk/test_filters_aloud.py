@@ -61,6 +61,8 @@ def test_a_filter_is_what_was_said(line: str, wanted: dict[str, Any], knob: Desk
     knob.add(line)
     entry = last_of(knob, "calm")
     assert {key: entry.get(key) for key in wanted} == wanted
+    told = knob.state.message.partition(", ")[2]
+    assert told == ", ".join(f"{each.title} {entry[each.name]}" for each in KINDS[entry["kind"]].parameters)
 
 
 @pytest.mark.parametrize(

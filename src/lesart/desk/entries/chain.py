@@ -238,7 +238,9 @@ def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval
         else:
             entry[parameter.name] = parameter.default
     added = editor.with_entry(text, key, entry)
-    return Edited(added, f"added: {kind.title}", _first_value((*key, index), [each.name for each in kind.parameters]))
+    # Usual values are said too: nobody typed them.
+    told = ", ".join([kind.title, *(f"{each.title} {entry[each.name]}" for each in kind.parameters)])
+    return Edited(added, f"added: {told}", _first_value((*key, index), [each.name for each in kind.parameters]))
 
 
 def add_alarm(editor: Editor, text: str, channel: Channel, typed: str) -> Edited:
