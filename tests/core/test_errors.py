@@ -36,6 +36,6 @@ def test_a_sentence(said: str, shown: str) -> None:
 def test_problems_have_a_line_each() -> None:
     problems = (Problem("a.b", '"x\ny"', "it must be one"), Problem("c", "", "it must be there", line=7))
     assert str(ProjectError("p.toml", problems)) == (
-        'p.toml: a.b = "x\\x0ay"; it must be one.\np.toml:7: c; it must be there.'
+        'p.toml: a.b = "x\\x0ay"; it must be one.\np.toml:7: c: it must be there.'
     )
     assert problems[0].on_screen == 'a.b = "x\\x0ay"; it must be one.'

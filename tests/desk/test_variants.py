@@ -166,7 +166,7 @@ def test_they_stand_beside_each_other(desk: Desk) -> None:
         ('[[channels."hive 2 mass".variants."β".calm]]\nkind = "median"\nsamples = 4\n', "variants.β.calm[0]"),
         (
             '[[channels."hive 2 mass".variants."β".law]]\nkind = "linear"\ninput = "0 ct"\noutput = "0 V"\nslope = "1 V/ct"\n',
-            "variants.β; law 1 gives V, but the channel's unit takes kg",
+            "variants.β: law 1 gives V, but the channel's unit takes kg",
         ),
         ('[channels."hive 2 mass"]\nvariants = 3\n', ""),
     ],
