@@ -14,6 +14,7 @@ from lesart.core.step import Step
 from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, pace, raw, references, wire
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
 from lesart.desk.entries.aloud.filters import alarm_plainly, filter_plainly
+from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.made import with_signal
@@ -167,11 +168,22 @@ def _add_reference(here: Here, typed: str) -> Edited:
     if state.leaf_of(Step.TRUE) == calibrations.LEAF:
         return calibrations.put_away(here.editor, state, typed)
     today = f"{date.today():%Y-%m-%d}"
+    if BY_SO_MUCH.fullmatch(typed.strip()):
+        raise RequestError(f'"{typed.strip()}" is a correction, which comes of references; {references.HOW}.')
+    typed = references_plainly(typed)
     if references.are_pairs(typed):
         return references.add_pairs(here.editor, here.text, channel, typed, here.folder, today)
     indicated = here.bench.run(state.project, channel).blocks[Step.LAW]
     moment = clock(state.cursor_s).partition(".")[0]
-    return at_cursor.reference_added(here.editor, here.text, channel, typed, indicated, state.cursor_s, moment, today)
+    try:
+        return at_cursor.reference_added(
+            here.editor, here.text, channel, typed, indicated, state.cursor_s, moment, today
+        )
+    except RequestError as error:
+        if len(typed) > LONGEST or SEVERAL.search(typed) is None:
+            raise
+        said = f'"{typed.strip()}" does not say which value is the true one; {references.HOW}.'
+        raise RequestError(said) from error
 
 
 def _remove_reference(here: Here) -> Edited:

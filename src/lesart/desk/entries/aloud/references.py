@@ -1,0 +1,68 @@
+"""References as people say them: ``it should be 21 °C`` at the cursor, ``0 °C reads 0.8 °C`` as a pair.
+
+Which of two values is the true one is taken from the words alone: ``0.8 is 0`` and ``0.8 -> 0`` do not say.
+"""
+
+from __future__ import annotations
+
+import re
+
+_NO_UNIT = r"(?!(?:it|the|at|for|is|should|instead|and|reads?|shows?|showed)\b)"
+_UNIT = rf"(?:\s*(?:deg(?:rees)?\.?\s+)?{_NO_UNIT}(?:[^\W\d]|[°º%µ])[^\s\d,;=]*)?"
+NUMBER = rf"[-−+]?\s?\d[\d.,]*(?:e[-+]?\d+)?{_UNIT}"
+_TRUE = rf"(?P<true>{NUMBER}(?:\s*±\s*\d[\d.,]*\s*[^\s\d,;=]*)?)"
+_READS = r"(?:reads?|shows?|showed|indicate[sd]?|gives?|gave|measure[sd]?)"
+_TRUE_FIRST = re.compile(
+    rf"(?:at\s+|with\s+|in\s+)?{_TRUE}\s*,?\s*(?:it\s+|the\s+sensor\s+)?{_READS}\s+(?P<indicated>{NUMBER})",
+    re.IGNORECASE,
+)
+_TRUE_LAST = re.compile(
+    rf"(?:it\s+)?(?:{_READS}\s+)?(?P<indicated>{NUMBER})\s+"
+    rf"(?:should\s+(?:be|read)|is\s+(?:really|truly)|instead\s+of|at|for)\s+{_TRUE}",
+    re.IGNORECASE,
+)
+_AT_CURSOR = re.compile(
+    r"(?:(?:it|this|that)\s+)?(?:is|was|should\s+(?:be|read)|must\s+be|(?:the\s+)?true(?:\s+value)?(?:\s+is)?|truly|really|"
+    r"(?:the\s+)?reference(?:\s+is)?|(?:in\s+)?(?:ice|iced|boiling)\s+water(?:\s+is)?)[:,]?\s+(?:really\s+)?"
+    rf"{_TRUE}",
+    re.IGNORECASE,
+)
+_APART = re.compile(r"\s*(?:;|,(?=\s)|\band\b)\s*")
+_VERB = re.compile(rf"\b(?:{_READS}|should|really|truly|instead)\b", re.IGNORECASE)
+_LEAD = re.compile(rf"(?:it\s+)?{_READS}\s+(?=[-−+]?\d)", re.IGNORECASE)
+"""``reads 0.8 at 0, 99.1 at 100``: it is not said again."""
+_BETWEEN = re.compile(r",\s+(?=[^,;=]{1,40}=)")
+SEVERAL = re.compile(r"(?<![\w.,/±^])(?<!±\s)\d[\d.,]*\D*?(?<![\w.,/±^])(?<!±\s)(?<!e[-+])\d")
+"""More than one value."""
+BY_SO_MUCH = re.compile(
+    r"(?:offset(?:\s+of)?|add|plus|subtract|minus|gain(?:\s+of)?|scale\s+by|multiply\s+by|factor(?:\s+of)?)\s*=?\s*"
+    rf"(?P<by>{NUMBER})",
+    re.IGNORECASE,
+)
+"""A correction itself, which comes of references."""
+
+
+def references_plainly(typed: str) -> str:
+    """As 4 True takes them; as it was where the words do not say which value is the true one."""
+    said = typed.strip()
+    if "<" in said or len(said) > LONGEST:
+        return typed
+    if "=" in said:
+        return _BETWEEN.sub("; ", said)
+    if found := _AT_CURSOR.fullmatch(said):
+        return found["true"]
+    lead = _LEAD.match(said)
+    pieces = [each for each in _APART.split(said) if each]
+    pairs = [_pair(each if _VERB.search(each) or lead is None else f"{lead[0]}{each}") for each in pieces]
+    return "; ".join(pairs) if pairs and all(pairs) else typed
+
+
+LONGEST = 2000
+"""What is longer was pasted, and has its signs."""
+
+
+def _pair(said: str) -> str:
+    if _VERB.search(said) is None:
+        return ""
+    found = _TRUE_FIRST.fullmatch(said) or _TRUE_LAST.fullmatch(said)
+    return f"{found['true'].strip()} = {found['indicated'].strip()}" if found else ""
