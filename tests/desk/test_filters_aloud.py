@@ -39,6 +39,36 @@ SAID: list[tuple[str, dict[str, Any]]] = [
 ]
 
 
+BY_TIME: list[tuple[str, dict[str, Any]]] = [  # ten samples a second
+    ("average over 2 s", {"kind": "mean", "samples": 20}),
+    ("a moving average over the last 500 ms", {"kind": "mean", "samples": 5}),
+    ("5 seconds average", {"kind": "mean", "samples": 50}),
+    ("mean of 1 minute", {"kind": "mean", "samples": 600}),
+    ("median over 1 s", {"kind": "median", "samples": 11}),
+    ("median of 0.5 s", {"kind": "median", "samples": 5}),
+    ("reject jumps over 2 %", {"kind": "reject rate", "most": "20 %/s"}),
+    ("ignore spikes of more than 0.5 %", {"kind": "reject rate", "most": "5 %/s"}),
+    ("hysteresis 0.5 %", {"kind": "deadband", "width": "0.5 %"}),
+    ("ignore small changes below 1 %", {"kind": "deadband", "width": "1 %"}),
+]
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("ignore -127", '"ignore -127" is one value, and a filter throws out a side'),
+        ("throw out 0", '"throw out 0" is one value, and a filter throws out a side'),
+        ("ignore the first 10 s", "settles in, in 2 Raw"),
+        ("skip first 5 samples", "settles in, in 2 Raw"),
+        ("mean over 3 h", "from 1 to 4096"),
+    ],
+)
+def test_what_says_too_little_is_told_what_would_do(line: str, says: str, knob: Desk) -> None:
+    knob.add(line)
+    assert knob.state.message_is_fault
+    assert says in knob.state.message
+
+
 @pytest.fixture
 def knob(tmp_path: Path) -> Iterator[Desk]:
     """In per cent, its filters taken away."""
@@ -56,7 +86,7 @@ def last_of(desk: Desk, section: str) -> dict[str, Any]:
     return found
 
 
-@pytest.mark.parametrize(("line", "wanted"), SAID, ids=[line for line, _ in SAID])
+@pytest.mark.parametrize(("line", "wanted"), [*SAID, *BY_TIME], ids=[line for line, _ in [*SAID, *BY_TIME]])
 def test_a_filter_is_what_was_said(line: str, wanted: dict[str, Any], knob: Desk) -> None:
     knob.add(line)
     entry = last_of(knob, "calm")
@@ -73,6 +103,8 @@ def test_a_filter_is_what_was_said(line: str, wanted: dict[str, Any], knob: Desk
         ("alarm when it is under 10 %", "below", "10 %"),
         ("alarm > 80 %", "above", "80 %"),
         ("alarm less than 10 %", "below", "10 %"),
+        ("beep when it is above 80 %", "above", "80 %"),
+        ("warn me below 10 %", "below", "10 %"),
     ],
 )
 def test_an_alarm_is_what_was_said(line: str, side: str, limit: str, knob: Desk) -> None:

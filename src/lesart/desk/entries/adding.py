@@ -13,7 +13,7 @@ from lesart.core.quantity import clock, listed
 from lesart.core.step import Step
 from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, pace, raw, references, wire
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
-from lesart.desk.entries.aloud.filters import alarm_plainly, filter_plainly
+from lesart.desk.entries.aloud.filters import BEEPS, alarm_plainly, filter_plainly
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.proposed_filters import proposed
@@ -197,6 +197,7 @@ def _remove_reference(here: Here) -> Edited:
 def _add_filter(here: Here, typed: str) -> Edited:
     """By its name; filters for a noise that is named; or an alarm."""
     state, channel = here.state, here.state.chosen
+    typed = BEEPS.sub("alarm ", typed, count=1)
     if typed.startswith("alarm "):
         text = _own(here.editor, state, "alarms")
         return chain.add_alarm(here.editor, text, channel, alarm_plainly(typed.removeprefix("alarm ")))
@@ -207,8 +208,8 @@ def _add_filter(here: Here, typed: str) -> Edited:
     if typed.startswith("noise "):
         return proposed(here.editor, here.text, state, here.bench, typed.removeprefix("noise "))
     before = filters_interval_s(state.project, here.bench, channel)
-    typed = filter_plainly(typed)
-    return chain.add_filter(here.editor, here.text, channel, typed, intervals_s(channel.filters, before)[-1])
+    interval_s = intervals_s(channel.filters, before)[-1]
+    return chain.add_filter(here.editor, here.text, channel, filter_plainly(typed, interval_s), interval_s)
 
 
 # Fit

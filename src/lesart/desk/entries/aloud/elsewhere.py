@@ -41,7 +41,11 @@ def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
         yield (Step.RAW, Step.LAW), "what a signal is"
     if display_in(display_plainly(typed)) is not None or named(typed) is not None:
         yield (Step.GLASS,), "a display"
-    if _begins_with(filter_plainly(typed), FILTERS):
+    try:
+        is_filter = _begins_with(filter_plainly(typed), FILTERS)
+    except LesartError:
+        is_filter = True  # nearly one; 5 Calm says what is missing
+    if is_filter:
         yield (Step.CALM,), "a filter"
     if setting_said(typed) is not None:
         yield (Step.PACE,), "a value of the loop"

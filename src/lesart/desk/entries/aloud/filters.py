@@ -8,6 +8,13 @@ from __future__ import annotations
 
 import re
 
+from lesart.core.errors import RequestError
+from lesart.core.quantity import beside_unit
+from lesart.core.raw.spelled.unit_typed import quantity_typed
+from lesart.core.units import parse_unit, ratio_symbol
+
+SECOND = parse_unit("s")
+
 NUMBER = r"[-−]?\d+(?:[.,]\d+)?(?:\s*[^\s\d,]+)?"
 _LIMITS = re.compile(
     rf"^(?:ignore|drop|reject|without)\s+(?:all\s+|values?\s+|readings?\s+)*"
@@ -23,19 +30,53 @@ _CALLED = (
     (r"^(?:remove|reject|without)\s+(?:the\s+)?(?:outliers|spikes|glitches)\b", "median"),
     (r"^low[\s-]?pass(?:\s+filter)?\b", "low-pass"),
     (r"^(?:tau|time constant)\s*(?:=|of)", "time constant"),
-    (r"^(?:dead[\s-]?(?:band|zone))\b", "deadband"),
+    (
+        r"^(?:dead[\s-]?(?:band|zone)|hysteresis|ignore (?:changes|small changes)(?: (?:below|under|less than))?)\b",
+        "deadband",
+    ),
 )
+_LASTING = r"\d+(?:[.,]\d+)?\s*(?:m?s(?:ec(?:ond)?s?)?|milliseconds?|min(?:ute)?s?|h(?:ou)?rs?|h)"
+_WHAT = r"(?:(?:moving|rolling|running|sliding)\s+)?(?:average|mean|median)(?:\s+filter)?"
+_OVER_TIME = re.compile(
+    rf"(?:an?\s+|the\s+)?(?:{_WHAT}\s+(?:over|of|for)\s+(?:the\s+)?(?:last\s+)?(?P<time>{_LASTING})|"
+    rf"(?P<before>{_LASTING})\s+{_WHAT})",
+    re.IGNORECASE,
+)
+_JUMPS = re.compile(
+    r"(?:ignore|drop|reject|without|throw\s+out)\s+(?:all\s+)?(?:jumps?|steps?|spikes?|changes?)\s+"
+    rf"(?:of\s+)?(?:over|above|more\s+than|larger\s+than|by\s+more\s+than)\s+(?P<by>{NUMBER})",
+    re.IGNORECASE,
+)
+_VALUE_ALONE = re.compile(
+    rf"(?:ignore|drop|reject|throw\s+out|without)\s+(?:the\s+)?(?:value\s+)?(?P<at>{NUMBER})$", re.IGNORECASE
+)
+_FIRST = re.compile(r"(?:ignore|skip|drop|throw\s+out)\s+(?:the\s+)?first\b", re.IGNORECASE)
 _SMALL = re.compile(r"\s+(?:of|at|with|over|by|the|last|filter)(?=\s)|\s+samples?$")
 _ORDER = re.compile(r"(?:,\s*)?\border\s+(?=\d)")
+BEEPS = re.compile(
+    r"^(?:beep|warn|alert|alarm)(?:\s+me)?\s+(?=(?:if|when|at|above|over|below|under|more|less|[<>])\b|[<>])",
+    re.IGNORECASE,
+)
 _SIDE = re.compile(
     r"^(?:if|when|at)?\s*(?:it\s+is\s+)?(?:(?P<above>above|over|more than|>)|(?P<below>below|under|less than|<))\s*"
 )
 
 
-def filter_plainly(typed: str) -> str:
-    """The phrase as it was where it is none of these: names and their values are taken as they are."""
+def filter_plainly(typed: str, interval_s: float = 0.0) -> str:
+    """The phrase as it was where it is none of these: names and their values are taken as they are. Samples come every
+    ``interval_s``, by which a time is so many of them and a jump so much a second; 0 where nobody knows.
+
+    Raises RequestError for what says too little, with what would do.
+    """
     if "=" in typed and not typed.strip().lower().startswith("tau"):
         return typed
+    if interval_s and (by_time := _by_time(typed.strip(), interval_s)):
+        return by_time
+    if _VALUE_ALONE.match(typed.strip()):
+        one = f'"{typed.strip()}" is one value, and a filter throws out a side'
+        raise RequestError(f"{one}: ignore below or ignore above so much.")
+    if _FIRST.match(typed.strip()):
+        raise RequestError(f'"{typed.strip()}": what comes before it settles is marked by settles in, in 2 Raw.')
     said = re.sub(r"^(?:an? |the )", "", typed.strip(), count=1, flags=re.IGNORECASE)
     lowered = said.lower()
     if found := _EVERY.match(lowered):
@@ -51,6 +92,20 @@ def filter_plainly(typed: str) -> str:
             break
     plain = _SMALL.sub("", said)
     return _ORDER.sub(", order = ", plain) if plain != typed.strip() or _ORDER.search(plain) else typed
+
+
+def _by_time(said: str, interval_s: float) -> str:
+    """``average over 2 s`` as so many samples, of a median an odd number; ``jumps over 2 °C`` as so much a second."""
+    if found := _OVER_TIME.fullmatch(said):
+        name = "median" if "median" in said.lower() else "mean"
+        lasts = quantity_typed(found["time"] or found["before"], SECOND).to(SECOND)
+        samples = max(round(lasts / interval_s), 1)
+        return f"{name} {samples + (name == 'median' and samples % 2 == 0)}"
+    if found := _JUMPS.fullmatch(said):
+        each = quantity_typed(found["by"], parse_unit("1"))
+        most = beside_unit(f"{float(each.value) / interval_s:.6g}", ratio_symbol(each.unit.step, SECOND))
+        return f"reject rate {most}"
+    return ""
 
 
 def _of(said: str, found: re.Match[str], group: str) -> str:
