@@ -88,7 +88,7 @@ def test_items_are_placed_moved_and_aligned(shed: Desk) -> None:
     assert columns[-3:] == [0, (16 - width) // 2, 16 - width]
     shed.take_away()
     assert [item["kind"] for item in tables(shed)["faces"]["shed"]["items"]] == ["label"]
-    shed.add("needle lid air")
+    shed.add("needler lid air")
     assert "is not an item; write field, bar" in shed.state.message
     shed.add("field air")
     assert '"air" is not a channel' in shed.state.message

@@ -23,6 +23,7 @@ from lesart.core.notes import Key
 from lesart.core.quantity import counted, plain_number
 from lesart.core.step import Step
 from lesart.core.units import conversion, parse_unit
+from lesart.desk.entries.aloud.items import item_plainly
 from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in_turn
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glyph_drawing import empty_glyph, glyph_turned
@@ -151,6 +152,7 @@ def _add_glyph(editor: Editor, state: State, typed: str) -> Edited:
 
 def _add_item(editor: Editor, state: State, typed: str) -> Edited:
     panel, face = panel_in_front(state), face_in_front(state)
+    typed, place = item_plainly(typed, state.project.channels, panel)
     word, _, rest = typed.strip().partition(" ")
     rest = rest.strip()
     if word == "face":
@@ -177,7 +179,7 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
     need = {"label": len(rest), "text": LEAST_TEXT, "alarm": 1, "bar": LEAST_BAR, "box": 1}.get(word, 1)
     if word == "field":
         need = state.project.channels[rest].field.width
-    row, column = _free_place(face, panel, need)
+    row, column = _free_place(face, panel, need) if place is None else place.on(panel, need)
     counted = panel.counted_from
     room = panel.columns - column
     entry: dict[str, str | int | bool] = {"kind": word}
@@ -193,7 +195,8 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
     index = len(face.items) if face else 0
     text = editor.with_entry(text, ("faces", name, "items"), entry)
     in_unit = f" in {own_unit['unit']}" if own_unit else ""
-    return Edited(text, f"added: {word} {rest}{in_unit}", ("faces", name, "items", index, "column"))
+    where = "" if place is None else f", row {row + counted}, column {column + counted}"
+    return Edited(text, f"added: {word} {rest}{in_unit}{where}", ("faces", name, "items", index, "column"))
 
 
 def _with_unit(state: State, rest: str) -> tuple[str, dict[str, str]]:

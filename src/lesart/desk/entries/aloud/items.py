@@ -1,0 +1,87 @@
+"""An item of a face as people say it, and where it is to stand: ``show room on the second line``, ``a bar of room``."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection
+
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import RequestError
+from lesart.core.glass.panels.panel import Panel
+
+ORDER = {"first": 0, "top": 0, "second": 1, "third": 2, "fourth": 3, "last": -1, "bottom": -1}
+_CALLED = (
+    (r"bar[\s-]?graph|level\s+bar|progress\s+bar", "bar"),
+    (r"(?:line\s+)?(?:graph|chart|plot|curve|history)", "trend"),
+    (r"gauge|needle|pointer", "dial"),
+    (r"frame|rectangle", "box"),
+    (r"(?:the\s+)?(?:word|words|caption|title)", "label"),
+)
+_SHOWS = re.compile(r"^(?:please\s+)?(?:show|display|put|print|write)\s+", re.IGNORECASE)
+_AT = r"[\s,]+(?:(?:at|on|in)\s+(?:the\s+)?)"
+_PLACES = tuple(
+    re.compile(f"{pattern}$", re.IGNORECASE)
+    for pattern in (
+        rf"{_AT}(?P<down>top|bottom)(?:[\s-]+(?P<side>left|right))?(?:\s+corner)?",
+        rf"{_AT}(?P<nth>first|second|third|fourth|last|top|bottom)\s+(?:line|row)",
+        rf"{_AT}line\s+(?P<line>\d{{1,3}})",
+        rf"(?:{_AT}|[\s,]+)row\s+(?P<row>\d{{1,4}})(?:[\s,]+(?:and\s+)?col(?:umn)?\s+(?P<column>\d{{1,4}}))?",
+    )
+)
+
+
+@dataclass(frozen=True)
+class Place:
+    """Counted from 0, -1 for the last; ``column`` is None where nobody says, and ``is_right`` at the right end."""
+
+    row: int
+    column: int | None = None
+    is_right: bool = False
+
+    def on(self, panel: Panel, need: int) -> tuple[int, int]:
+        """Row and column of what needs so many cells. Raises RequestError where the panel has no such place."""
+        row = panel.rows - 1 if self.row < 0 else self.row
+        column = max(panel.columns - need, 0) if self.is_right else self.column or 0
+        if row >= panel.rows or column >= panel.columns:
+            first = panel.counted_from
+            raise RequestError(
+                f"{panel.says()} has rows {first} to {panel.rows - 1 + first} and columns {first} to "
+                f"{panel.columns - 1 + first}."
+            )
+        return row, column
+
+
+def item_plainly(typed: str, channels: Collection[str], panel: Panel) -> tuple[str, Place | None]:
+    """The words that 7 Glass takes, and the place where one is said. As it was where nothing in it is put otherwise."""
+    is_whole = typed.strip() in channels or typed.strip().partition(" ")[2] in channels
+    said, place = (typed.strip(), None) if is_whole else _placed(typed.strip(), panel)
+    bare = re.sub(r"^(?:an? |the )", "", _SHOWS.sub("", said), count=1, flags=re.IGNORECASE)
+    if bare in channels:
+        return f"field {bare}", place
+    for pattern, word in _CALLED:
+        if found := re.match(rf"(?:{pattern})(?:\s+of)?(?:\s+|$)", bare, re.IGNORECASE):
+            return f"{word} {bare[found.end() :]}".strip(), place
+    word, _, rest = bare.partition(" ")
+    if word == "label" and len(rest) > 2 and rest[0] == rest[-1] and rest[0] in "\"'":
+        return f"label {rest[1:-1]}", place
+    in_unit = bare.rpartition(" in ")
+    return (f"field {bare}" if in_unit[0] in channels else bare), place
+
+
+def _placed(said: str, panel: Panel) -> tuple[str, Place | None]:
+    """What is before the place. Lines are counted from 1, rows as the panel counts them."""
+    for pattern in _PLACES:
+        found = pattern.search(said)
+        if found is None or (" " not in said[: found.start()].strip() and said.lower().startswith("label")):
+            continue
+        parts = found.groupdict()
+        rest = said[: found.start()]
+        if parts.get("row"):
+            row, column = int(parts["row"]) - panel.counted_from, parts.get("column")
+            return rest, Place(max(row, 0), int(column) - panel.counted_from if column else None)
+        if panel.grid is not None:
+            raise RequestError(f"On {panel.says()} a place is a row and a column of pixels, as row 16, column 0.")
+        if parts.get("line"):
+            return rest, Place(max(int(parts["line"]) - 1, 0))
+        return rest, Place(ORDER[(parts.get("nth") or parts["down"]).lower()], is_right=parts.get("side") == "right")
+    return said, None
