@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -14,7 +13,6 @@ from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.items import item_plainly
 from lesart.desk.opening import open_desk
-from lesart.desk.project_folders import make_job
 
 SAID: list[tuple[str, dict[str, Any]]] = [
     ("room", {"kind": "field", "channel": "room"}),
@@ -34,19 +32,10 @@ SAID: list[tuple[str, dict[str, Any]]] = [
 ]
 
 
-@pytest.fixture(scope="module")
-def project(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    return make_job("hut", tmp_path_factory.mktemp("hut") / "hut")
-
-
 @pytest.fixture
-def desk(project: Path) -> Iterator[Desk]:
-    found = open_desk(project)
-    found.open_step(Step.GLASS)
-    yield found
-    for _ in range(9):
-        found.undo()  # what is not saved would be there again
-    found.close()
+def desk(hut: Desk) -> Desk:
+    hut.open_step(Step.GLASS)
+    return hut
 
 
 def last_item(desk: Desk) -> dict[str, Any]:

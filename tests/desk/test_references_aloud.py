@@ -3,16 +3,12 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.references import references_plainly
-from lesart.desk.opening import open_desk
-from lesart.desk.project_folders import make_job
 
 PAIRS: list[tuple[str, list[tuple[float, float]]]] = [
     ("0 °C reads 0.8 °C", [(0, 0.8)]),
@@ -32,19 +28,10 @@ PAIRS: list[tuple[str, list[tuple[float, float]]]] = [
 AT_THE_CURSOR = ["21", "it is 21 °C", "should be 21", "this should read 21 C", "true value 21 °C", "in ice water 21 °C"]
 
 
-@pytest.fixture(scope="module")
-def project(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    return make_job("hut", tmp_path_factory.mktemp("hut") / "hut")
-
-
 @pytest.fixture
-def desk(project: Path) -> Iterator[Desk]:
-    found = open_desk(project)
-    found.open_step(Step.TRUE)
-    yield found
-    for _ in range(9):
-        found.undo()  # what is not saved would be there again
-    found.close()
+def desk(hut: Desk) -> Desk:
+    hut.open_step(Step.TRUE)
+    return hut
 
 
 @pytest.mark.parametrize(("line", "pairs"), PAIRS, ids=[line for line, _ in PAIRS])

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -14,8 +12,6 @@ from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.rules import rules_said
-from lesart.desk.opening import open_desk
-from lesart.desk.project_folders import make_job
 
 SAID: list[tuple[str, dict[str, Any]]] = [
     ("2 decimals", {"decimals": 2}),
@@ -60,19 +56,10 @@ ELSEWHERE = {
 }
 
 
-@pytest.fixture(scope="module")
-def project(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    return make_job("hut", tmp_path_factory.mktemp("hut") / "hut")
-
-
 @pytest.fixture
-def desk(project: Path) -> Iterator[Desk]:
-    found = open_desk(project)
-    found.open_step(Step.FIT)
-    yield found
-    for _ in range(9):
-        found.undo()  # what is not saved would be there again
-    found.close()
+def desk(hut: Desk) -> Desk:
+    hut.open_step(Step.FIT)
+    return hut
 
 
 def rules_in(desk: Desk) -> dict[str, Any]:

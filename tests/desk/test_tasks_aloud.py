@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import random
 import tomllib
-from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -16,8 +14,6 @@ from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.tasks import CALLED, setting_said, task_plainly
-from lesart.desk.opening import open_desk
-from lesart.desk.project_folders import make_job
 from lesart.study.project_loop import loop_of
 
 SECOND = parse_unit("s")
@@ -68,19 +64,10 @@ SAID: list[tuple[str, str, dict[str, Any]]] = [
 ]
 
 
-@pytest.fixture(scope="module")
-def project(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    return make_job("hut", tmp_path_factory.mktemp("hut") / "hut")
-
-
 @pytest.fixture
-def desk(project: Path) -> Iterator[Desk]:
-    found = open_desk(project)
-    found.open_step(Step.PACE)
-    yield found
-    for _ in range(9):
-        found.undo()  # what is not saved would be there again
-    found.close()
+def desk(hut: Desk) -> Desk:
+    hut.open_step(Step.PACE)
+    return hut
 
 
 def loop_in(desk: Desk) -> dict[str, Any]:

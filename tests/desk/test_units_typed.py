@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import random
 import tomllib
-from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -17,8 +15,6 @@ from lesart.core.raw.spelled.unit_typed import in_symbols, whole_said
 from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
-from lesart.desk.opening import open_desk
-from lesart.desk.project_folders import make_job
 from lesart.project.toml_values import value_at
 
 MEANT = [
@@ -122,19 +118,10 @@ def test_what_is_no_whole_number_is_none(typed: str) -> None:
     assert whole_said(typed) is None
 
 
-@pytest.fixture(scope="module")
-def project(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    return make_job("hut", tmp_path_factory.mktemp("hut") / "hut")
-
-
 @pytest.fixture
-def desk(project: Path) -> Iterator[Desk]:
-    found = open_desk(project)
-    found.open_step(Step.LAW)
-    yield found
-    for _ in range(9):
-        found.undo()  # what is not saved would be there again
-    found.close()
+def desk(hut: Desk) -> Desk:
+    hut.open_step(Step.LAW)
+    return hut
 
 
 @pytest.mark.parametrize(

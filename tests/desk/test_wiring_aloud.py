@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import re
 import tomllib
-from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -14,8 +12,6 @@ from lesart.core.step import Step
 from lesart.core.wire.catalogue import KINDS
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.wiring import ALOUD, part_said
-from lesart.desk.opening import open_desk
-from lesart.desk.project_folders import make_job
 
 PARTS: list[tuple[str, str, dict[str, Any]]] = [
     ("a 10k resistor", "resistor", {"kind": "resistor", "resistance": "10k"}),
@@ -69,19 +65,10 @@ JOINS = [
 ]
 
 
-@pytest.fixture(scope="module")
-def project(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    return make_job("hut", tmp_path_factory.mktemp("hut") / "hut")
-
-
 @pytest.fixture
-def desk(project: Path) -> Iterator[Desk]:
-    found = open_desk(project)
-    found.open_step(Step.WIRE)
-    yield found
-    for _ in range(9):
-        found.undo()  # what is not saved would be there again
-    found.close()
+def desk(hut: Desk) -> Desk:
+    hut.open_step(Step.WIRE)
+    return hut
 
 
 def tables(desk: Desk) -> dict[str, Any]:

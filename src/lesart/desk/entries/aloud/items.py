@@ -7,6 +7,7 @@ from collections.abc import Collection
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
+from lesart.core.glass.faces.items import ITEMS
 from lesart.core.glass.panels.panel import Panel
 
 ORDER = {"first": 0, "top": 0, "second": 1, "third": 2, "fourth": 3, "last": -1, "bottom": -1}
@@ -64,8 +65,9 @@ def item_plainly(typed: str, channels: Collection[str], panel: Panel) -> tuple[s
     word, _, rest = bare.partition(" ")
     if word == "label" and len(rest) > 2 and rest[0] == rest[-1] and rest[0] in "\"'":
         return f"label {rest[1:-1]}", place
-    in_unit = bare.rpartition(" in ")
-    return (f"field {bare}" if in_unit[0] in channels else bare), place
+    if bare.rpartition(" in ")[0] in channels:
+        return f"field {bare}", place
+    return (bare, place) if word in ITEMS else (typed, None)  # a sentence names it as it was typed
 
 
 def _placed(said: str, panel: Panel) -> tuple[str, Place | None]:
