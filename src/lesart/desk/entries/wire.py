@@ -13,7 +13,8 @@ from lesart.core.wire.hookup import End, Hookup, Join
 from lesart.core.wire.part import PartKind
 from lesart.core.wire.proposal.propose import propose
 from lesart.core.wire.sums import SUMS
-from lesart.desk.entries.aloud.wiring import ARTICLE, join_plainly, part_said
+from lesart.desk.entries.aloud.article import without_article
+from lesart.desk.entries.aloud.wiring import join_plainly, part_said
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import kind_named, meant, values_typed
 from lesart.project.model import Project
@@ -41,8 +42,8 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
     part = part_said(typed, kinds_of(project.tables), project.hookup.parts)
     if part is not None:
         return _added_part(editor, text, part.name, part.kind, part.values)
-    if ARTICLE.match(typed.strip()):
-        bare = ARTICLE.sub("", typed.strip())
+    bare = without_article(typed)
+    if bare != typed.strip():
         kinds = kinds_of(project.tables)
         may_be = f"it may be {', '.join(kinds)}."
         raise RequestError(f'"{bare}" is no kind of part; {meant(bare, kinds) or may_be}')

@@ -12,6 +12,7 @@ from lesart.core.errors import RequestError
 from lesart.core.quantity import beside_unit
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import parse_unit, ratio_symbol
+from lesart.desk.entries.aloud.article import without_article
 
 SECOND = parse_unit("s")
 
@@ -77,7 +78,7 @@ def filter_plainly(typed: str, interval_s: float = 0.0) -> str:
         raise RequestError(f"{one}: ignore below or ignore above so much.")
     if _FIRST.match(typed.strip()):
         raise RequestError(f'"{typed.strip()}": what comes before it settles is marked by settles in, in 2 Raw.')
-    said = re.sub(r"^(?:an? |the )", "", typed.strip(), count=1, flags=re.IGNORECASE)
+    said = without_article(typed)
     lowered = said.lower()
     if found := _EVERY.match(lowered):
         return f"decimate {found['n']}"

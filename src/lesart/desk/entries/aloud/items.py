@@ -9,6 +9,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
 from lesart.core.glass.faces.items import ITEMS
 from lesart.core.glass.panels.panel import Panel
+from lesart.desk.entries.aloud.article import without_article
 
 ORDER = {"first": 0, "top": 0, "second": 1, "third": 2, "fourth": 3, "last": -1, "bottom": -1}
 _CALLED = (
@@ -56,7 +57,7 @@ def item_plainly(typed: str, channels: Collection[str], panel: Panel) -> tuple[s
     """The words that 7 Glass takes, and the place where one is said. As it was where nothing in it is put otherwise."""
     is_whole = typed.strip() in channels or typed.strip().partition(" ")[2] in channels
     said, place = (typed.strip(), None) if is_whole else _placed(typed.strip(), panel)
-    bare = re.sub(r"^(?:an? |the )", "", _SHOWS.sub("", said), count=1, flags=re.IGNORECASE)
+    bare = without_article(_SHOWS.sub("", said))
     if bare in channels:
         return f"field {bare}", place
     for pattern, word in _CALLED:

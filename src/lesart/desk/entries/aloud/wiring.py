@@ -18,6 +18,7 @@ from lesart.core.units import parse_unit
 from lesart.core.wire.entry import free_name
 from lesart.core.wire.hookup import End, Hookup
 from lesart.core.wire.part import PartKind
+from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.recipes.displays import display_in
 from lesart.desk.entries.recipes.displays_aloud import display_plainly
 from lesart.desk.entries.typed_values import as_written
@@ -56,7 +57,6 @@ ALOUD: tuple[tuple[str, str], ...] = (
     (r"mosfet|n-channel fet", "transistor"),
 )
 """What people call the kinds of parts. What nobody says of a board, its volts, is not guessed."""
-ARTICLE = re.compile(r"^(?:an? |the )", re.IGNORECASE)
 _ADDRESS = re.compile(r"\s*(?:\bat\s+)?(?:address\s+)?\b(?P<address>0x[0-9a-f]{2})\b", re.IGNORECASE)
 _SMALL = re.compile(r"^(?:with|of|at|and|an?|the|each|in|for)$", re.IGNORECASE)
 _FIGURE = re.compile(
@@ -80,7 +80,7 @@ class PartSaid:
 def part_said(typed: str, kinds: Mapping[str, PartKind], taken: Mapping[str, object]) -> PartSaid | None:
     """None where no kind is named. Raises RequestError for what is said of it and no value of it."""
     called = _CALLED.search(typed)
-    said = ARTICLE.sub("", _CALLED.sub("", typed).strip(), count=1)
+    said = without_article(_CALLED.sub("", typed))
     address = _ADDRESS.search(said)
     found = _kind_in(_ADDRESS.sub(" ", said).strip(), kinds)
     if found is None:
@@ -204,7 +204,7 @@ def end_said(said: str, hookup: Hookup) -> End:
 
     Raises RequestError with the pins that there are.
     """
-    said = ARTICLE.sub("", said.strip())
+    said = without_article(said)
     part, pin = _part_and_pin(said, hookup)
     if part is None:
         raise RequestError(f'"{said}" names no part of the hook-up; it has {", ".join(hookup.parts)}.')
