@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.desk.project_folders import make_yard
-from lesart.project.toml_pieces import _read, loads
+from lesart.project.toml_pieces import _body, _read, loads
 
 LINES = (
     "[a.b]",
@@ -35,6 +35,11 @@ LINES = (
     "[a .b]",
     "[ a.'q' ]",
     'k = "[a.b]"',
+    '["a"]',
+    "  [f]",
+    "d = [{}]",
+    "[[a.b.d]] # of it",
+    "[a.b.d.e]",
 )
 
 
@@ -54,16 +59,17 @@ def test_any_lines(lines: list[str]) -> None:
 
 
 def test_the_yard_and_an_edit_of_it(tmp_path: Path) -> None:
-    """The whole of it, and again with one value changed: only the piece with that value is read."""
-    _read.cache_clear()  # a test that ran before in the same process may have read just this piece
+    """The whole of it, and again with one value changed: only the table with that value is read."""
+    for cache in (_read, _body):
+        cache.cache_clear()  # a test that ran before in the same process may have read just this piece
     make_yard(tmp_path / "yard")
     text = (tmp_path / "yard" / "lesart.toml").read_text(encoding="utf-8")
     assert repr(loads(text)) == repr(tomllib.loads(text))
-    read = _read.cache_info().misses
+    read, bodies = _read.cache_info().misses, _body.cache_info().misses
     edited = text.replace("samples = 5", "samples = 7", 1)
     assert edited != text
     assert loads(edited) == tomllib.loads(edited)
-    assert _read.cache_info().misses == read + 1
+    assert (_read.cache_info().misses, _body.cache_info().misses) == (read + 1, bodies + 1)
     assert loads(text) == tomllib.loads(text)
 
 
@@ -72,3 +78,14 @@ def test_what_is_wrong_only_as_a_whole(text: str) -> None:
     """Each piece is right; together they say a thing twice."""
     with pytest.raises(tomllib.TOMLDecodeError):
         loads(text)
+
+
+def test_with_quotes_and_without_is_one_name() -> None:
+    """As in a project that was made, where every name is quoted, and a law was added to it."""
+    for cache in (_read, _body):
+        cache.cache_clear()
+    text = '[channels."counts"]\nunit = "ct"\n\n[[channels.counts.law]]\nkind = "line"\n\n[panels.glass]\nrows = 2\n'
+    assert loads(text) == tomllib.loads(text)
+    assert _body.cache_info().misses == 4  # what stands before the first header, and each table
+    assert loads(text.replace("line", "table")) == tomllib.loads(text.replace("line", "table"))
+    assert _body.cache_info().misses == 5

@@ -18,7 +18,7 @@ from typing import Any
 
 from lesart.core.notes import Key, Written
 from lesart.project import toml_pieces
-from lesart.project.toml_values import LINES, delete_value, value_at
+from lesart.project.toml_values import LINES, value_at
 
 _BARE = re.compile(r"[A-Za-z0-9_-]+")
 
@@ -107,6 +107,17 @@ def _with(tables: Any, key: Key, value: Any) -> Any:
     return {**tables, key[0]: _with(tables.get(key[0], {}), key[1:], value)}
 
 
+def _without(tables: Any, key: Key) -> Any:
+    """Tables without what is at ``key``, nor its list or table where it was the last of that."""
+    held = tables[key[0]]  # KeyError or IndexError where nothing is there
+    if len(key) == 1:
+        if isinstance(tables, list):
+            return [*tables[: int(key[0])], *tables[int(key[0]) + 1 :]]
+        return {name: value for name, value in tables.items() if name != key[0]}
+    left = _without(held, key[1:])
+    return _without(tables, key[:1]) if len(key) == 2 and not left else _with(tables, key[:1], left)
+
+
 def _if_it_is(lines: Sequence[str], wanted: Mapping[str, Any]) -> str | None:
     """The text of lines, if it says what it should."""
     text = "".join(lines)
@@ -128,8 +139,7 @@ def _headers(lines: Sequence[str]) -> list[int]:
 
 def cut_entry(text: str, key: Key) -> str | None:
     """The text without the lines of a ``[[table]]``; None where the entry is not written as one."""
-    wanted = tomllib.loads(text)
-    delete_value(wanted, key)
+    wanted = _without(toml_pieces.loads(text), key)
     lines = _lines_of(text)
     headers, path = _headers(lines), [part for part in key if isinstance(part, str)]
     for place, first in enumerate(headers):
@@ -185,11 +195,11 @@ def value_added(text: str, key: Key, value: Written) -> str | None:
 
 def cut_value(text: str, key: Key) -> str | None:
     """The text without the line of a value; None where it does not stand alone in one, or alone in its table."""
-    wanted, lines = tomllib.loads(text), _lines_of(text)
+    lines = _lines_of(text)
     start = header_of(lines, key[:-1])
     if start is None:
         return None
-    delete_value(wanted, key)
+    wanted = _without(toml_pieces.loads(text), key)
     for place in range(start + 1, _end_of_table(lines, start, _headers(lines))):
         if str(key[-1]) in lines[place] and (left := _if_it_is([*lines[:place], *lines[place + 1 :]], wanted)):
             return left
@@ -251,8 +261,7 @@ def cut_tables(text: str, key: Key) -> str | None:
 
     A channel stands in several tables. What is written between them for what comes next stays.
     """
-    wanted = tomllib.loads(text)
-    delete_value(wanted, key)
+    wanted = _without(toml_pieces.loads(text), key)
     lines = _lines_of(text)
     headers = _headers(lines)
     left = list(lines)

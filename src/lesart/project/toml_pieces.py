@@ -1,11 +1,13 @@
 """TOML read in pieces, each a named table with all that hangs on it: what was read before is not read again.
 
-An edit changes one value of one table, and must be on the glass at once. Where a text cannot be parted with certainty
-it is read whole by the standard library, which also says what is wrong with one.
+An edit changes one value of one table, and must be on the glass at once; within a piece that changed the other tables
+are not read again either. Where a text cannot be parted with certainty it is read whole by the standard library, which
+also says what is wrong with one.
 """
 
 from __future__ import annotations
 
+import itertools
 import re
 import tomllib
 from collections.abc import Iterator
@@ -14,14 +16,19 @@ from typing import Any
 
 _NAME = r"""[A-Za-z0-9_-]+|"[^"\\\n]*"|'[^'\n]*'"""
 _HEADER = re.compile(rf"^\[\[?[ \t]*([A-Za-z0-9_-]+)[ \t]*(?:\.[ \t]*({_NAME}))?", re.MULTILINE)
-KEPT = 512
+_OPENING = re.compile(r"^[ \t]*\[", re.MULTILINE)
+"""Where a table begins, or a line of a list that looks as if one did: what stands before that is not whole, then."""
+KEPT, KEPT_BODIES = 512, 2048
+
+Key = tuple[str, ...]
 
 
 def loads(text: str) -> dict[str, Any]:
     """The tables of a text; they are shared with those of other texts and must not be changed. Raises TOMLDecodeError
     and whatever the standard library raises."""
-    # Within a text of several lines a line may look like a header.
-    if '"""' in text or "'''" in text:
+    # Within a text of several lines a line may look like a header; one that is indented, or whose first name stands in
+    # quotes, may open what another piece did.
+    if '"""' in text or "'''" in text or len(_OPENING.findall(text)) != len(_HEADER.findall(text)):
         return tomllib.loads(text)
     whole: dict[str, Any] = {}
     alone: set[str | None] = set()
@@ -55,13 +62,101 @@ def _pieces(text: str) -> Iterator[tuple[str | None, str | None, str]]:
     """Group, name and text of each run of headers that belong to one name; first what stands before any header."""
     start, group, name = 0, None, None
     for found in _HEADER.finditer(text):
-        if (found[1], found[2]) == (group, name) and name is not None:
+        its_name = found[2] and _unquoted(found[2])
+        if (found[1], its_name) == (group, name) and name is not None:
             continue
         yield group, name, text[start : found.start()]
-        start, group, name = found.start(), found[1], found[2]
+        start, group, name = found.start(), found[1], its_name
     yield group, name, text[start:]
+
+
+def _unquoted(name: str) -> str:
+    """What was made with quotes and what was added without them may be the same."""
+    return name[1:-1] if name[0] in "\"'" else name
 
 
 @lru_cache(maxsize=KEPT)
 def _read(piece: str) -> dict[str, Any]:
-    return tomllib.loads(piece)
+    try:
+        found = _of_tables(piece)
+    except ValueError:
+        found = None
+    return tomllib.loads(piece) if found is None else found
+
+
+def _of_tables(piece: str) -> dict[str, Any] | None:
+    """The tables of a piece, each read for itself; None where one opens what another wrote in line, or wrote before.
+    Raises ValueError where the standard library does for one of them."""
+    starts = [found.start() for found in _OPENING.finditer(piece)]
+    whole = {**_body(piece[: starts[0] if starts else len(piece)])}
+    by_header = _ByHeader()
+    for start, end in itertools.pairwise([*starts, len(piece)]):
+        header, _, body = piece[start:end].partition("\n")
+        path, is_entry = _header(header)
+        holder = by_header.holder(whole, path[:-1])
+        put = by_header.entry_put if is_entry else by_header.table_put
+        if holder is None or not put(holder, path[-1], _body(body)):
+            return None
+    return whole
+
+
+class _ByHeader:
+    """Puts tables into tables, and knows which of them headers made: none but those may be opened again."""
+
+    def __init__(self) -> None:
+        self._open: set[int] = set()
+        self._written: set[int] = set()
+        self._lists: set[int] = set()
+
+    def holder(self, whole: dict[str, Any], path: Key) -> dict[str, Any] | None:
+        """The table at a path, made where it is missing, the last one of a list; None for what is written in line."""
+        here = whole
+        for part in path:
+            there = here.get(part)
+            if there is None:
+                there = here[part] = {}
+                self._open.add(id(there))
+            elif id(there) in self._lists:
+                there = there[-1]
+            elif id(there) not in self._open:
+                return None
+            here = there
+        return here
+
+    def entry_put(self, holder: dict[str, Any], name: str, body: dict[str, Any]) -> bool:
+        """A table more at the end of the list of that name; False where that is no list made by headers."""
+        if name not in holder:
+            self._lists.add(id(holder.setdefault(name, [])))
+        entries = holder[name]
+        if id(entries) not in self._lists:
+            return False
+        entries.append({**body})
+        self._open.add(id(entries[-1]))
+        return True
+
+    def table_put(self, holder: dict[str, Any], name: str, body: dict[str, Any]) -> bool:
+        """The values of a table, which others may have been put into already; False where it has values."""
+        table = holder.get(name)
+        if table is None:
+            table = holder[name] = {}
+        elif id(table) not in self._open or id(table) in self._written or not table.keys().isdisjoint(body):
+            return False
+        table.update(body)
+        self._open.add(id(table))
+        self._written.add(id(table))
+        return True
+
+
+@lru_cache(maxsize=KEPT_BODIES)
+def _body(text: str) -> dict[str, Any]:
+    return tomllib.loads(text)
+
+
+@lru_cache(maxsize=KEPT_BODIES)
+def _header(line: str) -> tuple[Key, bool]:
+    """The path of a header, and whether it is that of an entry of a list. Raises ValueError for any other line."""
+    path, here = [], tomllib.loads(line)
+    while isinstance(here, dict) and here:
+        ((name, here),) = here.items()
+        path.append(name)
+    return tuple(path), isinstance(here, list)

@@ -50,6 +50,8 @@ ROOM = 0.5
 MEANS: tuple[Table, ...] = tuple({"kind": "mean", "samples": samples} for samples in (4, 8, 16, 32))
 MEDIANS: tuple[Table, ...] = ({"kind": "median", "samples": 3},)
 LONGEST_UNIT = 4
+NEVER_AT_REST = -1
+"""In place of decimals: whole numbers change too often."""
 READ_FROM = frozenset(("thermistor", "load cell", "analog sensor", "potentiometer"))
 """Kinds of parts that signals are read from which say so; what others are read from, as a bus, is not known here."""
 NO_UNIT = ("ct", "1")
@@ -277,8 +279,7 @@ def _calmed(editor: Editor, text: str, name: str, sketch: Sketch, bench: Bench, 
     """A filter with the field that such a reading is worth: of those that are not too late, with as many decimals as
     each brings to rest, the least of those that show most. Where nothing comes to rest the one that leaves least; and
     none where all are too late, as of a battery that is read every few minutes."""
-    found: list[tuple[int, str]] = []
-    strongest = ""
+    best: tuple[int, str, Project] | None = None
     for entry in _filters(sketch):
         filtered = editor.with_entry(text, ("channels", name, "calm"), {**entry, ASSUMED: "samples"})
         project = check_project(filtered, before)
@@ -288,15 +289,14 @@ def _calmed(editor: Editor, text: str, name: str, sketch: Sketch, bench: Bench, 
             continue
         worth = _worth(project, channel, bench)
         resting = _at_rest(project, channel, bench, worth)
-        strongest = _with_field(editor, filtered, project, name, worth)
-        if resting is not None:
-            found.append((resting, _with_field(editor, filtered, project, name, resting)))
-    if found:
-        return max(found, key=lambda each: each[0])[1]
-    if strongest:
-        return strongest
-    project = check_project(text, before)
-    return _with_field(editor, text, project, name, _worth(project, project.channels[name], bench))
+        shown = NEVER_AT_REST if resting is None else resting
+        if best is None or shown > best[0] or shown == NEVER_AT_REST == best[0]:
+            best = shown, filtered, project
+    if best is None:
+        best = NEVER_AT_REST, text, check_project(text, before)
+    resting, filtered, project = best
+    decimals = _worth(project, project.channels[name], bench) if resting == NEVER_AT_REST else resting
+    return _with_field(editor, filtered, project, name, decimals)
 
 
 def _filters(sketch: Sketch) -> tuple[Table, ...]:
