@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
-from typing import Any, Protocol, runtime_checkable
+from typing import Any, Protocol, TypeGuard, runtime_checkable
 
 import numpy as np
 
@@ -85,6 +85,17 @@ class Thinning(Gathering, Protocol):
     def n(self) -> int: ...
 
 
+# Asked of every link for every reading; isinstance of a protocol gathers its members each time, 0.1 ms on Python 3.11.
+
+
+def _is_pointwise(stage: Stage) -> TypeGuard[Pointwise]:
+    return hasattr(stage, "pointwise")
+
+
+def _gathers(stage: Stage) -> TypeGuard[Gathering]:
+    return hasattr(stage, "at_rest")
+
+
 @dataclass(frozen=True)
 class Other:
     """Another channel: value × scale + offset goes into the stage. Older than ``stale_s`` it is held."""
@@ -129,11 +140,11 @@ class Link:
     @property
     def pointwise(self) -> bool:
         """Does what comes out hang on the sample's value and mark alone?"""
-        return not self.others and isinstance(self.stage, Pointwise)
+        return not self.others and _is_pointwise(self.stage)
 
     def settled(self, block: Block) -> Block:
         """Each value as if nothing else had come: a block of one value, long enough for what the stage remembers."""
-        if isinstance(self.stage, Gathering):
+        if _gathers(self.stage):
             return self.stage.at_rest(self._converted(block))
         return self.run(self.stage.initial(), block)[1]
 
