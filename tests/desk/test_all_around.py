@@ -11,7 +11,7 @@ from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.hand import follow
 from lesart.desk.opening import open_desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import workspace_now
 from lesart.study.packing.compiled import compiled_and_run
 from lesart.study.packing.made import packed
 from tests.benches import bench_of
@@ -69,7 +69,7 @@ def vane(tmp_path: Path) -> Desk:
 
 def words(desk: Desk) -> str:
     """The lines of the workspace."""
-    return "\n".join("".join(span.text for span in line) for line in picture_of(desk).workspace.lines)
+    return "\n".join("".join(span.text for span in line) for line in workspace_now(desk).lines)
 
 
 def shown_for(desk: Desk, raw: float) -> float:

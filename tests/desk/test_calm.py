@@ -13,7 +13,7 @@ from lesart.core import calm
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.opening import open_desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import picture_of, workspace_now
 from lesart.project.new.make import make_project
 from lesart.study.sureness import noise_behind_filters
 from tests.conftest import AIR, MASS
@@ -21,7 +21,7 @@ from tests.conftest import AIR, MASS
 
 def words(desk: Desk) -> str:
     """The lines of the workspace."""
-    lines = picture_of(desk).workspace.lines
+    lines = workspace_now(desk).lines
     return "\n".join("".join(span.text for span in line) for line in lines)
 
 
@@ -85,11 +85,11 @@ def test_what_the_filters_do(desk: Desk) -> None:
     assert "a ramp of 1 kg/s is wrong by 0.95 kg" in shown
     assert "a lone spike leaves 0 % of itself" in shown
     assert "mains of 50 Hz, seen as an error that hardly moves: 100 % left" in shown
-    step = picture_of(desk).workspace.chart
+    step = workspace_now(desk).chart
     assert step is not None
     assert step.series[1].y[-1] == pytest.approx(1.0)
     desk.choose_leaf("frequencies")
-    chart = picture_of(desk).workspace.chart
+    chart = workspace_now(desk).chart
     assert chart is not None
     assert chart.decades
     assert max(chart.series[1].y) == pytest.approx(0.0, abs=0.1)
@@ -117,7 +117,7 @@ def test_an_alarm_from_key_to_note(desk: Desk) -> None:
     assert "1  high   at the cursor off" in shown
     assert "went on" in shown
     note = next(note for note in desk.notes if "chatters" in note.text)
-    chart = picture_of(desk).workspace.chart
+    chart = workspace_now(desk).chart
     assert chart is not None
     assert [word for word, _ in chart.bands] == ["high"]
     assert [each.y[0] for each in chart.series if each.name == "high"] == [42.5]
@@ -178,14 +178,14 @@ def test_a_vane_from_its_line_to_what_is_left_of_its_noise(tmp_path: Path) -> No
     # A step of half a turn would go the other way.
     desk.open_step(Step.CALM)
     desk.choose_leaf("step")
-    chart = picture_of(desk).workspace.chart
+    chart = workspace_now(desk).chart
     assert chart is not None
     assert [max(each.y) for each in chart.series] == pytest.approx([1.0] * len(chart.series))
     # What averaging buys is told of the same readings: four samples leave half, four times as many half of that, as well
     # as the median of some fifty differences knows it.
     desk.open_step(Step.LAW)
     desk.choose_leaf("how sure")
-    shown = "".join(span.text for line in picture_of(desk).workspace.lines for span in line)
+    shown = "".join(span.text for line in workspace_now(desk).lines for span in line)
     found = re.search(r"averaging 4 samples ÷(\S+), 16 samples ÷(\S+),", shown)
     assert found is not None
     assert [float(each) for each in found.groups()] == pytest.approx([2.0, 4.0], rel=0.35)

@@ -15,7 +15,7 @@ from lesart.desk.entries.edits import nudge_step
 from lesart.desk.hand import follow, raw_for_reading, raw_from_text
 from lesart.desk.history import History
 from lesart.desk.opening import open_desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import context_of, picture_of, workspace_now
 from lesart.live.replay import SPEEDS, Replay
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE
@@ -37,7 +37,7 @@ def text_on(desk: Desk, name: str) -> str:
     """Lit segments of a panel as letters between digits."""
     from lesart.core.glyphs.segments import lit_names
 
-    glass = next(glass for glass in picture_of(desk).glass if glass.name == name)
+    glass = next(glass for glass in context_of(desk).glasses if glass.name == name)
     return " ".join(lit_names(mask) or "-" for mask in glass.frame.masks)  # type: ignore[union-attr]
 
 
@@ -387,7 +387,7 @@ def test_no_capture_is_a_note_not_a_crash(yard: Path) -> None:
     desk = open_desk(yard)
     for step in range(10):
         desk.open_step(step_at(step))
-        assert picture_of(desk).workspace.lines
+        assert workspace_now(desk).lines
     assert any("hive-2-morning.csv" in note.text and note.mark == FAULT for note in desk.notes)
     desk.move_cursor(1)
     desk.zoom(1)

@@ -9,7 +9,7 @@ import pytest
 from lesart.core.step import Step
 from lesart.desk.deeds.fit import next_field, own_or_channels
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import workspace_now
 from lesart.project.toml_values import value_at
 from tests.conftest import AIR
 
@@ -73,7 +73,7 @@ def test_fit_goes_through_the_fields_of_a_channel(door: Desk) -> None:
         door.turn(next_field)
     assert seen == ["°C", "°F", "°C"]
     door.choose_leaf("rules")
-    lines = picture_of(door).workspace.lines
+    lines = workspace_now(door).lines
     shown = "\n".join("".join(span.text for span in line) for line in lines)
     assert "unit text, shown in stated for this field alone" in shown
     door.next_unit()

@@ -9,14 +9,14 @@ import pytest
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.opening import open_desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import context_of, picture_of, workspace_now
 from lesart.desk.project_folders import make_job
 from tests.conftest import AIR, MASS
 
 
 def words(desk: Desk) -> str:
     """The lines of the workspace."""
-    lines = picture_of(desk).workspace.lines
+    lines = workspace_now(desk).lines
     return "\n".join("".join(span.text for span in line) for line in lines)
 
 
@@ -119,15 +119,15 @@ def test_what_contradicts_is_refused(fit: Desk) -> None:
 def test_codes_sent_by_mistake_are_a_fault_that_a_key_mends(fit: Desk) -> None:
     """And look on the glass as they would on the bench."""
     assert AIR != MASS
-    frame = picture_of(fit).glass[0].frame
+    frame = context_of(fit).glasses[0].frame
     rule(fit, "sent", "digits as numbers")
-    assert picture_of(fit).glass[0].frame != frame
+    assert context_of(fit).glasses[0].frame != frame
     (index,) = [
         place for place, note in enumerate(fit.notes) if "as the numbers 0 to 9" in note.text and note.panel == "stand"
     ]
     fit.go_to_note(index)
     fit.mend()
-    assert picture_of(fit).glass[0].frame == frame
+    assert context_of(fit).glasses[0].frame == frame
 
 
 def test_the_strip_shows_what_the_panel_shows(fit: Desk) -> None:

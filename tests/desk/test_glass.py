@@ -12,13 +12,13 @@ from lesart.core.step import Step
 from lesart.desk.deeds.glass import align, lit_line, move, next_face, next_pattern
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import context_of, workspace_now
 from tests.conftest import AIR, MASS
 
 
 def words(desk: Desk) -> str:
     """The lines of the workspace."""
-    lines = picture_of(desk).workspace.lines
+    lines = workspace_now(desk).lines
     return "\n".join("".join(span.text for span in line) for line in lines)
 
 
@@ -45,7 +45,7 @@ def shed(desk: Desk) -> Desk:
 
 def row_of(desk: Desk, row: int) -> bytes:
     """The codes of a row of the panel in front."""
-    frame = picture_of(desk).glass[0].frame
+    frame = context_of(desk).glasses[0].frame
     assert isinstance(frame, CharacterFrame)
     return bytes(frame.codes[row])
 
@@ -137,7 +137,7 @@ def test_a_glyph_is_drawn_dot_by_dot(shed: Desk) -> None:
         turn_over(shed)
         assert not shed.state.message_is_fault, shed.state.message
     assert tables(shed)["panels"]["shed"]["glyphs"]["h"].startswith("##.../.#...")
-    frame = picture_of(shed).glass[0].frame
+    frame = context_of(shed).glasses[0].frame
     assert isinstance(frame, CharacterFrame)
     assert frame.dots[0][0][:3] == (0b11000, 0b01000, 0)
     turn_over(shed)
@@ -174,7 +174,7 @@ def test_faces_go_in_turn(shed: Desk) -> None:
     assert row_of(shed, 0).startswith(b"one")
     shed.put_cursor(4.0)
     assert row_of(shed, 0).startswith(b"two")
-    large = picture_of(shed).workspace.glass
+    large = workspace_now(shed).glass
     assert large is not None
     assert isinstance(large.frame, CharacterFrame)
     assert bytes(large.frame.codes[0]).startswith(b"two")
@@ -207,7 +207,7 @@ def test_a_wiring_map_is_found_by_saying_what_is_lit(desk: Desk) -> None:
     desk.open_step(Step.GLASS)
     desk.choose_panel("stand")
     desk.choose_leaf("wiring")
-    before = picture_of(desk).glass[0].frame
+    before = context_of(desk).glasses[0].frame
     for name in ("g", "f", "a", "b"):
         lit_line(desk, name)
     assert "Bit 3 lights b; bit 4 is lit now" in desk.state.message
@@ -218,7 +218,7 @@ def test_a_wiring_map_is_found_by_saying_what_is_lit(desk: Desk) -> None:
     for name in ("e", "d", "c", "."):
         lit_line(desk, name)
     assert tables(desk)["panels"]["stand"]["order"] == "g f a b e d c ."
-    assert picture_of(desk).glass[0].frame == before
+    assert context_of(desk).glasses[0].frame == before
     panel = desk.state.project.panels["stand"]
     assert panel.wiring.bits(0b1100110) == 0b01001011  # type: ignore[attr-defined]
 
@@ -233,7 +233,7 @@ def test_test_patterns_go_on_step_by_step(desk: Desk) -> None:
     desk.turn(next_pattern)
     assert desk.state.glass.pattern == "each segment in turn"
     desk.move_cursor(1)
-    large = picture_of(desk).workspace.glass
+    large = workspace_now(desk).glass
     assert large is not None
     assert large.frame == SegmentFrame((2, 2, 2, 2))
     assert "step 2 of 8" in words(desk)
@@ -252,7 +252,7 @@ def test_a_font_becomes_the_character_set_of_a_panel(shed: Desk) -> None:
     shed.choose_leaf("panel")
     added(shed, "my set < fonts/own.bdf")
     assert tables(shed)["charsets"]["my set"] == {"0x68": "...../...../...../...../...../#####/#...#/....."}
-    frame = picture_of(shed).glass[0].frame
+    frame = context_of(shed).glasses[0].frame
     assert isinstance(frame, CharacterFrame)
     assert frame.dots[0][0] == (0, 0, 0, 0, 0, 31, 17, 0)
     assert any("no shape for i" in note.text for note in shed.notes)

@@ -15,7 +15,7 @@ from lesart.desk.deeds.glass import look_closely, look_from_behind, move, next_p
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
 from lesart.desk.entries.item_places import _equal
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import context_of, workspace_now
 from lesart.desk.workspace.glass.pixels import specimen
 from lesart.project.assets.bdf_write import bdf_text
 from tests.desk.test_glass import added, tables, words
@@ -63,24 +63,24 @@ def test_an_item_snaps_to_what_is_there(hut: Desk) -> None:
 def test_before_and_after_change_places(hut: Desk) -> None:
     """x shows the face as it was before the last edit, and again as it is; another edit is shown as it is."""
     turn_over(hut)
-    first = picture_of(hut).workspace.glass
+    first = workspace_now(hut).glass
     added(hut, "label AB")
-    after = picture_of(hut).workspace.glass
+    after = workspace_now(hut).glass
     assert first is not None
     assert after is not None
     turn_over(hut)
     assert "As it was before: added" in hut.state.message
-    before = picture_of(hut).workspace.glass
+    before = workspace_now(hut).glass
     assert before is not None
     assert isinstance(before.frame, PixelFrame)
     assert before.frame.lit_count == 0
     turn_over(hut)
-    again = picture_of(hut).workspace.glass
+    again = workspace_now(hut).glass
     assert again is not None
     assert again.frame == after.frame
     turn_over(hut)
     hut.edit(("faces", "hut", "items", 0, "row"), "8")
-    moved = picture_of(hut).workspace.glass
+    moved = workspace_now(hut).glass
     assert moved is not None
     assert moved.frame != after.frame
     assert isinstance(moved.frame, PixelFrame)
@@ -140,7 +140,7 @@ def test_a_picture_and_a_font_of_ones_own(hut: Desk, yard: Path) -> None:
     added(hut, "small < pictures/leaf.png")
     hut.edit(("pictures", "small", "width"), "8")
     assert "8×8, 1 frame, 8 bytes" in words(hut)
-    glass = picture_of(hut).workspace.glass
+    glass = workspace_now(hut).glass
     assert glass is not None
     assert isinstance(glass.frame, PixelFrame)
     assert (glass.frame.width, glass.frame.height) == (3 * 8 + 2 * 4, 8)
@@ -174,18 +174,18 @@ def test_a_stripe_the_other_side_and_a_close_look(hut: Desk) -> None:
     assert "No panel here is see-through" in hut.state.message
     for name, value in (("see_through", "yes"), ("light", "blue"), ("stripe", "16")):
         hut.edit(("panels", "hut", name), value)
-    front = picture_of(hut).glass[0]
+    front = context_of(hut).glasses[0]
     assert front.stripe is not None
     assert front.stripe[0] == 16
     assert front.stripe[2] != front.lit
     hut.turn(look_from_behind)
-    behind = picture_of(hut).glass[0]
+    behind = context_of(hut).glasses[0]
     assert isinstance(front.frame, PixelFrame)
     assert isinstance(behind.frame, PixelFrame)
     assert all(behind.frame.lit(83 - x, y) == front.frame.lit(x, y) for x in range(84) for y in range(48))
     hut.turn(look_from_behind)
     hut.turn(look_closely)
-    large = picture_of(hut).workspace.glass
+    large = workspace_now(hut).glass
     assert large is not None
     assert large.close
     assert large.focus is not None
@@ -206,7 +206,7 @@ def test_a_specimen_of_every_font(hut: Desk) -> None:
         assert hut.state.message == f"font {name}"
         font = built_in()[name]
         assert f"{len(font.glyphs)} letters" in words(hut)
-        large = picture_of(hut).workspace.glass
+        large = workspace_now(hut).glass
         assert large is not None
         assert isinstance(large.frame, PixelFrame)
         assert (large.frame.width, large.frame.height) == (panel.columns, panel.rows)

@@ -9,7 +9,7 @@ from lesart.core.step import Step
 from lesart.desk.deeds.home import go_home
 from lesart.desk.desk import Desk
 from lesart.desk.entries.chain import joined_first
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import picture_of, workspace_now
 from lesart.project.check import check_project
 from lesart.project.toml_values import value_at
 from lesart.study.key_places import said_at, seen_at
@@ -18,7 +18,7 @@ from tests.project.facts.benches import BENCH
 
 def seen(desk: Desk) -> set[Key]:
     """Every value that can be edited in the workspace."""
-    lines = picture_of(desk).workspace.lines
+    lines = workspace_now(desk).lines
     return {span.edit.key for line in lines for span in line if span.edit is not None}
 
 

@@ -13,7 +13,7 @@ from lesart.core.wire.hookup import End
 from lesart.desk.deeds.hookup import join_by_role, write_sum
 from lesart.desk.desk import Desk
 from lesart.desk.opening import open_desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import picture_of, workspace_now
 from lesart.desk.workspace.context import WIDTH
 from lesart.project.toml_values import value_at
 from tests.conftest import MASS
@@ -43,7 +43,7 @@ def bare(tmp_path: Path) -> Desk:
 
 def words(desk: Desk) -> str:
     """All lines of the workspace."""
-    return "\n".join("".join(span.text for span in line) for line in picture_of(desk).workspace.lines)
+    return "\n".join("".join(span.text for span in line) for line in workspace_now(desk).lines)
 
 
 def row(desk: Desk, name: str) -> str:
@@ -87,7 +87,7 @@ def test_every_leaf_says_what_it_should(wire: Desk, leaf: str, says: list[str]) 
 def test_leaves_are_turned_and_other_steps_have_one(wire: Desk) -> None:
     names = []
     for _ in range(6):
-        names.append(next(leaf.name for leaf in picture_of(wire).workspace.leaves if leaf.open))
+        names.append(next(leaf.name for leaf in workspace_now(wire).leaves if leaf.open))
         wire.turn_leaf(1)
     assert names == ["joins", "parts", "sums", "supply", "why", "bring-up"]
     wire.turn_leaf(-1)
@@ -346,7 +346,7 @@ def test_every_value_on_every_leaf_can_be_edited_as_it_stands(wire: Desk) -> Non
     """Typing what stands there already changes nothing and is never refused."""
     for leaf in ("joins", "parts", "sums", "bring-up"):
         wire.choose_leaf(leaf)
-        for edit in picture_of(wire).workspace.edits:
+        for edit in workspace_now(wire).edits:
             if edit.written:
                 wire.edit(edit.key, edit.written)
                 assert not wire.state.message_is_fault, (edit.key, wire.state.message)

@@ -10,7 +10,7 @@ import pytest
 from lesart.core.notes import DOUBT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import workspace_now
 from lesart.study.sureness import sureness_in_the_middle
 from lesart.study.views import numeral
 from tests.conftest import AIR
@@ -18,7 +18,7 @@ from tests.conftest import AIR
 
 def words(desk: Desk) -> str:
     """The lines of the workspace."""
-    lines = picture_of(desk).workspace.lines
+    lines = workspace_now(desk).lines
     return "\n".join("".join(span.text for span in line) for line in lines)
 
 
@@ -104,7 +104,7 @@ def test_the_leaf_how_sure_carries_the_notes_that_it_shows_the_reason_of(desk: D
     for name in desk.state.project.channels:
         desk.choose_channel(name)
         desk.open_step(Step.LAW)
-        (leaf,) = (each for each in picture_of(desk).workspace.leaves if each.name == "how sure")
+        (leaf,) = (each for each in workspace_now(desk).leaves if each.name == "how sure")
         about = [
             number for number, note in enumerate(desk.notes, 1) if note.channel == name and "uncertain" in note.text
         ]

@@ -5,14 +5,14 @@ from __future__ import annotations
 from lesart.core.raw.edges import UNKNOWN, edges_of
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import workspace_now
 from lesart.desk.workspace.context import WIDTH
 from lesart.desk.workspace.raw.lanes import lane
 
 
 def words(desk: Desk) -> list[str]:
     desk.open_step(Step.RAW)
-    return ["".join(span.text for span in line) for line in picture_of(desk).workspace.lines]
+    return ["".join(span.text for span in line) for line in workspace_now(desk).lines]
 
 
 def test_levels_edges_and_what_is_too_fast_for_a_cell() -> None:

@@ -17,7 +17,7 @@ from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
 from lesart.desk.hand import follow
 from lesart.desk.opening import open_desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import workspace_now
 from lesart.project.check import check_project
 from lesart.project.new.make import make_project
 from tests.conftest import AIR, MASS
@@ -25,7 +25,7 @@ from tests.conftest import AIR, MASS
 
 def words(desk: Desk) -> str:
     """The lines of the workspace."""
-    lines = picture_of(desk).workspace.lines
+    lines = workspace_now(desk).lines
     return "\n".join("".join(span.text for span in line) for line in lines)
 
 
@@ -93,7 +93,7 @@ def test_what_fits_is_offered_and_added(desk: Desk) -> None:
     for name in ("thermistor", "dew point", "echo"):
         assert f" {name} " not in fits
         assert name in others
-    assert picture_of(desk).workspace.chart is None
+    assert workspace_now(desk).chart is None
     desk.add("dew point")
     assert desk.state.message_is_fault
     assert "law 2 gives V, but law 3 takes %" in desk.state.message
@@ -227,11 +227,11 @@ def test_what_a_law_does_not_hold_for_is_shaded(desk: Desk) -> None:
     """A thermistor to 125 °C in a channel to 200 °C: the last part of the raw values is hatched, and only that."""
     desk.open_step(Step.LAW)
     desk.choose_channel("brood probe")
-    chart = picture_of(desk).workspace.chart
+    chart = workspace_now(desk).chart
     assert chart is not None
     assert chart.bands == ()
     desk.edit(("channels", "brood probe", "highest"), "200 °C")
-    chart = picture_of(desk).workspace.chart
+    chart = workspace_now(desk).chart
     assert chart is not None
     ((word, places),) = chart.bands
     assert word == "outside"
@@ -245,7 +245,7 @@ def test_the_histogram_shows_where_the_capture_lies(desk: Desk) -> None:
     """The battery stood between 2690 and 2980 counts all morning; outside the bars are nothing."""
     desk.open_step(Step.LAW)
     desk.choose_channel("battery")
-    chart = picture_of(desk).workspace.chart
+    chart = workspace_now(desk).chart
     assert chart is not None
     bars = next(each for each in chart.series if each.name == "how often")
     foot = min(bars.y)
@@ -273,10 +273,10 @@ def test_where_a_channel_that_is_read_has_no_capture(yard: Path) -> None:
     desk.open_step(Step.LAW)
     assert "yard-air.vcd" in words(desk)
     desk.take_hand("10 ms")
-    assert picture_of(desk).workspace.step is Step.LAW
+    assert workspace_now(desk).step is Step.LAW
     for leaf in ("how sure", "what fits"):
         desk.choose_leaf(leaf)
-        assert picture_of(desk).workspace.lines
+        assert workspace_now(desk).lines
     assert {name for note in desk.notes if "yard-air.vcd" in note.text for name in note.channels} >= {
         "yard air",
         "syrup below",

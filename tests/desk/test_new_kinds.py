@@ -16,7 +16,7 @@ from lesart.desk.deeds import glass as glass_deeds
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
 from lesart.desk.opening import open_desk
-from lesart.desk.picture import move_value, picture_of
+from lesart.desk.picture import move_value, picture_of, workspace_now
 from lesart.desk.state import LEAVES
 from lesart.project.folder.store import FILE
 from tests.lamps import LAMPS
@@ -59,7 +59,7 @@ def desk(folder: Path) -> Desk:
 
 def words(desk: Desk) -> str:
     """All lines of the workspace as text."""
-    return "\n".join("".join(span.text for span in line) for line in picture_of(desk).workspace.lines)
+    return "\n".join("".join(span.text for span in line) for line in workspace_now(desk).lines)
 
 
 def test_every_screen_takes_it(desk: Desk) -> None:
@@ -78,7 +78,7 @@ def test_every_screen_takes_it(desk: Desk) -> None:
                     move_value(desk, 1)
     desk.open_step(Step.GLASS)
     desk.choose_leaf("items")
-    glass = picture_of(desk).workspace.glass
+    glass = workspace_now(desk).glass
     assert glass is not None
     # The capture stands at 40 to 46 kg: a field of ten cells from the third lamp on, and a digit lights its odd ones.
     assert (glass.name, glass.says) == ("row", "10 lamps")
@@ -92,7 +92,7 @@ def test_a_lamp_is_lit_where_the_digit_is_odd(desk: Desk) -> None:
     desk.edit(("faces", "row", "items", 0, "decimals"), "0")
     desk.edit(("faces", "row", "items", 0, "unit_text"), "")
     desk.take_hand("13")
-    glass = picture_of(desk).workspace.glass
+    glass = workspace_now(desk).glass
     assert glass is not None
     assert glass.frame.rows == (0b0011000000,), desk.state.message
 
@@ -102,7 +102,7 @@ def test_every_deed_of_glass_takes_it(desk: Desk) -> None:
     desk.open_step(Step.GLASS)
     for _ in range(4):
         desk.turn(glass_deeds.next_pattern)
-        assert picture_of(desk).workspace.glass is not None
+        assert workspace_now(desk).glass is not None
     for leaf in LEAVES[Step.GLASS]:
         desk.choose_leaf(leaf)
         for deed in (
@@ -217,4 +217,4 @@ def test_a_further_decoder(folder: Path, monkeypatch: pytest.MonkeyPatch, capsys
     desk.choose_channel("pulses")
     desk.open_step(Step.RAW)
     assert desk.bench.run(desk.state.project, desk.state.chosen).calm.x.tolist() == [1, 2, 3]
-    assert picture_of(desk).workspace.lines
+    assert workspace_now(desk).lines

@@ -7,7 +7,7 @@ from lesart.desk.desk import Desk
 from lesart.desk.entries.edits import parameter_at, typed_value
 from lesart.desk.entries.offered_files import files_in
 from lesart.desk.entries.offered_values import offers_of_value
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import workspace_now
 from lesart.desk.state import LEAVES
 from lesart.project.schema import parameters_at, tables_in
 
@@ -30,7 +30,7 @@ def test_a_choice_has_its_list_and_a_number_has_none(desk: Desk) -> None:
     """In the picture, for the value that is selected."""
     desk.open_step(Step.FIT)
     desk.choose_leaf(LEAVES[Step.FIT][1])
-    for edit in picture_of(desk).workspace.edits:
+    for edit in workspace_now(desk).edits:
         parameter = parameter_at(desk.state.project, edit.key)
         found = offers_of_value(desk.state.project, desk.folder, edit.key)
         assert bool(found) is (parameter.kind in ("choice", "flag", "unit")), parameter

@@ -15,7 +15,7 @@ from lesart.core.step import Step
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
 from lesart.desk.opening import open_desk
-from lesart.desk.picture import context_of, picture_of
+from lesart.desk.picture import context_of, picture_of, workspace_now
 from lesart.desk.workspace.context import WIDTH
 from lesart.desk.workspace.pace.pace import timing_of
 from lesart.study.loop_verdicts import gates, paced
@@ -46,7 +46,7 @@ def figures(desk: Desk) -> dict[str, float]:
 
 def test_every_verdict_that_is_not_met_names_its_note(pace: Desk) -> None:
     """Two channels that are late have one note together; both rows lead to it."""
-    lines = ["".join(span.text for span in line) for line in picture_of(pace).workspace.lines]
+    lines = ["".join(span.text for span in line) for line in workspace_now(pace).lines]
     missed = [each for each in paced(pace.state.project, pace.bench).verdicts if each.note is not None]
     assert {"stand x to mast", "stand y to mast", "refresh of stand"} <= {each.name for each in missed}
     for verdict in missed:
@@ -240,7 +240,7 @@ def test_every_sweep(pace: Desk) -> None:
     assert "now 4; limit 50 at 3\n" in shown
     seen = []
     for _ in range(6):
-        chart = picture_of(pace).workspace.chart
+        chart = workspace_now(pace).chart
         assert chart is not None
         seen.append(chart.title)
         turn_over(pace)

@@ -11,7 +11,7 @@ from lesart.core.step import Step
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.deeds.variants import new_variant, next_variant
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import picture_of, workspace_now
 from lesart.study.packing.made import form_alone
 from lesart.study.views import Picture
 from lesart.study.written_pack import FOLDER
@@ -55,7 +55,7 @@ def test_a_variant_is_computed_as_the_firmware_will(desk: Desk) -> None:
     new_variant(desk)
     key = (*desk.state.chosen.key("pack"), "computed")
     desk.open_step(Step.PACK)
-    assert key in {edit.key for edit in picture_of(desk).workspace.edits}
+    assert key in {edit.key for edit in workspace_now(desk).edits}
     desk.edit(key, "whole numbers")
     assert desk.state.chosen.variant
     channel, run = desk.state.chosen, desk.bench.run(desk.state.seen, desk.state.chosen)

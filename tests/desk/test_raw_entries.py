@@ -12,7 +12,7 @@ import pytest
 from lesart.core.notes import DOUBT, FAULT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import workspace_now
 from lesart.project.captures.traces.vcd_write import vcd_text
 from tests.conftest import MASS
 from tests.core.raw.traces import by_length, uart
@@ -27,7 +27,7 @@ def raw(desk: Desk) -> Desk:
 
 
 def words(desk: Desk) -> str:
-    return "\n".join("".join(span.text for span in line) for line in picture_of(desk).workspace.lines)
+    return "\n".join("".join(span.text for span in line) for line in workspace_now(desk).lines)
 
 
 def test_what_the_capture_offers_is_told(raw: Desk) -> None:

@@ -17,7 +17,7 @@ from lesart.core.step import Step
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
 from lesart.desk.opening import open_desk
-from lesart.desk.picture import context_of, picture_of
+from lesart.desk.picture import context_of, workspace_now
 from lesart.desk.sheets.export import export_view
 from lesart.project.captures.traces.vcd_write import vcd_text
 from lesart.project.new.make import make_project
@@ -65,7 +65,7 @@ def test_the_models_own_trace_comes_back(pace: Desk, panel: str, wires: str) -> 
     on = pace.state.project.panels[panel]
     frame = frame_shown(on, found.obeyed, len(found.obeyed), found.end_s)
     pace.put_cursor(AT_S + 0.4)
-    glass = next(glass for glass in picture_of(pace).glass if glass.name == panel)
+    glass = next(glass for glass in context_of(pace).glasses if glass.name == panel)
     assert frame == glass.frame
 
 
@@ -93,7 +93,7 @@ def test_digits_behind_registers_and_drivers(pace: Desk, drive: str, wires: str,
     assert not found.obeyed.unknown
     on = pace.state.project.panels["stand"]
     pace.put_cursor(AT_S + 0.4)
-    glass = next(glass for glass in picture_of(pace).glass if glass.name == "stand")
+    glass = next(glass for glass in context_of(pace).glasses if glass.name == "stand")
     assert frame_shown(on, found.obeyed, len(found.obeyed), found.end_s) == glass.frame
     if drive in ("two-line driver", "numbered driver"):
         assert [each.differs for each in found.against.redraws] == [0, 0, 0]
@@ -123,7 +123,7 @@ def test_the_two_lines_of_a_driver(pace: Desk) -> None:
         )
     panel = pace.state.project.panels["stand"]
     pace.put_cursor(AT_S)
-    frame = next(glass.frame for glass in picture_of(pace).glass if glass.name == "stand")
+    frame = next(glass.frame for glass in context_of(pace).glasses if glass.name == "stand")
     assert isinstance(frame, SegmentFrame)
     assert parts == [[0x40], [0xC0, *panel.sent(frame)], [0x8F]]  # type: ignore[attr-defined]
 
@@ -179,7 +179,7 @@ def test_the_lid_draws_one_page_to_a_wrong_place(pace: Desk) -> None:
     third = found.against.redraws[2]
     drawn = frame_shown(panel, found.obeyed, third.behind, third.end_s)
     pace.put_cursor(1440.46)
-    wanted = next(glass for glass in picture_of(pace).glass if glass.name == "lid").frame
+    wanted = next(glass for glass in context_of(pace).glasses if glass.name == "lid").frame
     assert isinstance(drawn, PixelFrame)
     assert isinstance(wanted, PixelFrame)
     off = [place for place in range(64) if drawn.rows[place] != wanted.rows[place]]
@@ -203,11 +203,11 @@ def test_going_through_a_trace(pace: Desk) -> None:
     shown = words(pace)
     assert "transmission 48 of 64" in shown
     assert "▌ 3" in shown
-    before = picture_of(pace).workspace
+    before = workspace_now(pace)
     assert before.glass is not None
     assert {box[1] // 8 for box in before.glass.struck} == {4, 5}
     turn_over(pace)
-    after = picture_of(pace).workspace
+    after = workspace_now(pace)
     assert after.glass is not None
     assert after.glass.frame != before.glass.frame
     assert "should leave" in after.subtitle
@@ -232,7 +232,7 @@ def test_the_stands_digits(pace: Desk) -> None:
     assert found.traced.overlap_ms == pytest.approx(0.06, abs=1e-3)
     panel = pace.state.project.panels["stand"]
     pace.put_cursor(1440.0)
-    glass = next(glass for glass in picture_of(pace).glass if glass.name == "stand")
+    glass = next(glass for glass in context_of(pace).glasses if glass.name == "stand")
     assert isinstance(glass.frame, SegmentFrame)
     assert digits_shown(panel, found) == glass.frame  # type: ignore[arg-type]
     assert (found.verdicts[0].name, found.verdicts[0].figure) == ("segments that differ", 0)

@@ -10,13 +10,13 @@ import pytest
 from lesart.core.step import Step
 from lesart.desk.deeds.adopting import adopt
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import workspace_now
 from tests.conftest import AIR, MASS
 
 
 def words(desk: Desk) -> str:
     """The lines of the workspace."""
-    lines = picture_of(desk).workspace.lines
+    lines = workspace_now(desk).lines
     return "\n".join("".join(span.text for span in line) for line in lines)
 
 
@@ -59,7 +59,7 @@ def test_every_fit_stands_beside_the_others(desk: Desk) -> None:
     assert "proposed" in shown.split("▌ line")[1].splitlines()[0]
     desk.edit(("channels", MASS, "true", "kind"), "monotone cubic")
     assert "▌ monotone cubic" in words(desk)
-    chart = picture_of(desk).workspace.chart
+    chart = workspace_now(desk).chart
     assert chart is not None
     fit = next(each for each in chart.series if each.name == "fit")
     for reference in desk.state.chosen.references:

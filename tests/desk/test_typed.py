@@ -19,7 +19,7 @@ from lesart.desk.desk import Desk
 from lesart.desk.entries.pace import task_typed
 from lesart.desk.entries.typed_values import LONGEST, kind_named
 from lesart.desk.opening import open_desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import workspace_now
 from lesart.desk.state import LEAVES
 from tests.small import make_small
 
@@ -51,7 +51,7 @@ def offered(desk: Desk, step: int, leaf: str) -> list[str]:
     """Names at the beginnings of the rows of a leaf, in the colour of what can be typed."""
     desk.open_step(step_at(step))
     desk.choose_leaf(leaf)
-    rows = [row for row in picture_of(desk).workspace.lines if row and row[0].tone == "ochre"]
+    rows = [row for row in workspace_now(desk).lines if row and row[0].tone == "ochre"]
     return [row[0].text.strip() for row in rows]
 
 

@@ -13,7 +13,7 @@ from lesart.core.errors import ProjectError
 from lesart.core.step import Step
 from lesart.desk.deeds.variants import adopt_variant, drop_variant, new_variant, next_variant, rename_variant
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import context_of, picture_of, workspace_now
 from lesart.project.check import check_project
 from lesart.project.toml_lines import renamed_tables
 from tests.conftest import MASS
@@ -21,7 +21,7 @@ from tests.conftest import MASS
 
 def words(desk: Desk) -> str:
     """The lines of the workspace."""
-    lines = picture_of(desk).workspace.lines
+    lines = workspace_now(desk).lines
     return "\n".join("".join(span.text for span in line) for line in lines)
 
 
@@ -58,7 +58,7 @@ def test_a_change_in_one_is_in_it_alone(desk: Desk) -> None:
     """Values, entries, moves, tares and alarms; the channel stays to the bit, its glass follows what is looked at."""
     desk.open_step(Step.CALM)
     desk.put_cursor(1400.0)
-    alpha, glass = calm_of(desk), picture_of(desk).glass
+    alpha, glass = calm_of(desk), context_of(desk).glasses
     own = dict(table(desk))
     new_variant(desk)
     desk.edit(("channels", MASS, "variants", "β", "calm", 2, "samples"), "64")
@@ -81,14 +81,14 @@ def test_a_change_in_one_is_in_it_alone(desk: Desk) -> None:
     desk.tare()
     assert table(desk)["variants"]["β"]["true"]["tare"].startswith("42.")
     assert len(table(desk)["variants"]["β"]["true"]["references"]) == 4
-    assert picture_of(desk).glass != glass
+    assert context_of(desk).glasses != glass
     desk.open_step(Step.LAW)
     desk.edit(("channels", MASS, "variants", "β", "law", 1, "capacity"), "210 kg")
     assert table(desk)["variants"]["β"]["law"][1]["capacity"] == "210 kg"
     assert {key: value for key, value in table(desk).items() if key != "variants"} == own
     assert calm_of(desk) == alpha
     desk.turn(next_variant)
-    assert picture_of(desk).glass == glass
+    assert context_of(desk).glasses == glass
     check_project(desk.state.history.text)
 
 
@@ -195,13 +195,13 @@ def test_a_variant_may_have_a_field_of_its_own_down_to_the_glass(desk: Desk) -> 
     """What the item on the face states itself stays; what the channel states is the variant's where it says so."""
     desk.put_cursor(1400.0)
     desk.open_step(Step.FIT)
-    before = {glass.name: glass.frame for glass in picture_of(desk).glass}
+    before = {glass.name: glass.frame for glass in context_of(desk).glasses}
     new_variant(desk)
     desk.edit(("channels", MASS, "variants", "β", "fit", "sign"), "always")
     assert not desk.state.message_is_fault, desk.state.message
     assert table(desk)["variants"]["β"]["fit"]["sign"] == "always"
     assert table(desk)["fit"].get("sign", "minus only") == "minus only"
-    after = {glass.name: glass.frame for glass in picture_of(desk).glass}
+    after = {glass.name: glass.frame for glass in context_of(desk).glasses}
     assert after["stand"] != before["stand"] or after["door"] != before["door"]
     assert "+" in picture_of(desk).thread[5].value.text
     desk.open_step(Step.CALM)
@@ -210,7 +210,7 @@ def test_a_variant_may_have_a_field_of_its_own_down_to_the_glass(desk: Desk) -> 
     assert "+" not in next(line for line in cells if "α" in line)[:24]
     assert "+" in next(line for line in cells if "β" in line)[:24]
     desk.turn(next_variant)
-    assert {glass.name: glass.frame for glass in picture_of(desk).glass} == before
+    assert {glass.name: glass.frame for glass in context_of(desk).glasses} == before
 
 
 def test_a_variant_is_renamed_with_all_its_tables_and_their_comments(desk: Desk) -> None:

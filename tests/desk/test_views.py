@@ -10,7 +10,7 @@ import pytest
 from lesart.core.notes import REMARK
 from lesart.core.step import Step, step_at
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import picture_of, workspace_now
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import WIDTH
 from lesart.study.views import Picture, numeral
@@ -159,7 +159,7 @@ def test_the_other_channel(desk: Desk) -> None:
     assert desk.state.channel == AIR
     assert "straight line" in words(at(desk, 3))
     assert "this reading is unverified" in words(at(desk, 4))
-    assert picture_of(desk).workspace.chart is None
+    assert workspace_now(desk).chart is None
     desk.move_channel(-1)
     assert desk.state.channel == MASS
 

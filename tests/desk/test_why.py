@@ -11,7 +11,7 @@ from lesart.core.step import Step
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.deeds.why import LEAF, ask_why
 from lesart.desk.desk import Desk
-from lesart.desk.picture import context_of, picture_of
+from lesart.desk.picture import context_of, picture_of, workspace_now
 from lesart.desk.workspace.glass.why import asked_here
 from lesart.desk.workspace.true.why import why_here
 from lesart.project.toml_values import value_at
@@ -32,7 +32,7 @@ def halved(yard: Path) -> Desk:
 
 
 def lines_of(desk: Desk) -> str:
-    return "\n".join("".join(span.text for span in line) for line in picture_of(desk).workspace.lines)
+    return "\n".join("".join(span.text for span in line) for line in workspace_now(desk).lines)
 
 
 def test_the_gain_is_named_written_and_undone(halved: Desk) -> None:
@@ -95,7 +95,7 @@ def test_looks_of_a_panel_are_picked_until_one_thing_is_left(desk: Desk) -> None
     desk.open_step(Step.GLASS)
     ask_why(desk, "")
     assert desk.state.leaf_of(Step.GLASS) == LEAF
-    assert picture_of(desk).workspace.glass is None
+    assert workspace_now(desk).glass is None
     anode = "the segments of a digit share their anode"
     for _ in range(9):
         context = context_of(desk)

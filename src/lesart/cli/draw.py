@@ -14,7 +14,7 @@ from lesart.core.quantity import counted
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.opening import look_at
-from lesart.desk.picture import context_of, picture_of
+from lesart.desk.picture import context_of, workspace_now
 from lesart.desk.sheets.calibration import calibration_of
 from lesart.desk.sheets.report_pages import report_pages
 from lesart.desk.workspace.pace.pace import timing_of
@@ -67,7 +67,7 @@ def run(options: argparse.Namespace) -> int:
     elif options.view == "pace":
         subject = timing_of(context_of(desk))
     else:
-        subject = picture_of(desk).workspace.chart
+        subject = workspace_now(desk).chart
     if subject is None:
         raise RequestError(f"there is nothing to draw: {_why_nothing(options.view, desk)}")
     if isinstance(subject, Glass) and ending in (".png", ".gif"):

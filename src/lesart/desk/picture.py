@@ -57,7 +57,6 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
     live_now = datetime.now() if desk.live is not None else None
     texts = texts_at(state.seen.faces.values(), state.cursor_s, live_now)
     glasses = _glasses(bench, state, {name: steps[Step.CALM] for name, steps in at.items()} | texts)
-    notes = desk.notes if wait_for_notes else desk.last_notes
     surveys = desk.surveys.by_source
     return Context(
         state=state,
@@ -68,7 +67,7 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         at=at,
         texts=texts,
         glasses=glasses,
-        notes=notes,
+        notes_of=(lambda: desk.notes) if wait_for_notes else (lambda: desk.last_notes),
         surveys=surveys,
         waiting=frozenset(found.waiting),
         packing=desk.packing,
@@ -211,11 +210,21 @@ def look(
     return replace(picture, preview=desk.trial)
 
 
+def workspace_now(desk: Desk) -> Workspace:
+    """What the step in front shows, without the rest of the picture. It changes nothing."""
+    return _workspace(desk, context_of(desk))
+
+
+def _workspace(desk: Desk, context: Context) -> Workspace:
+    state = desk.shown
+    shown = replace(_with_selection(workspace_of(state.step, context), state), offers=state.offers)
+    return _with_choices(desk, shown)
+
+
 def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool = True) -> Picture:
     """The present picture. It changes nothing."""
     context = context_of(desk, wait_for_notes=wait_for_notes, wait_for_others=wait_for_others)
     state, project = desk.shown, desk.state.project
-    workspace = workspace_of(state.step, context)
     capture, playing, rate = _source_said(desk, context)
     hand = "" if state.hand is None else f"hand {format_quantity(state.hand, state.chosen.unit_raw, 9)}"
     return Picture(
@@ -230,7 +239,7 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
         thread=thread_of(context),
         channels=tuple(_channel_row(context, name) for name in project.channels),
         variants=_variants(context),
-        workspace=_with_choices(desk, replace(_with_selection(workspace, state), offers=state.offers)),
+        workspace=_workspace(desk, context),
         glass=context.glasses,
         notes=tuple(note_rows(context)),
         notes_of=state.step.shown if state.notes_here and state.step is not None else "",

@@ -12,7 +12,7 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import workspace_now
 
 STAND = SegmentPanel("stand", 4, True, "red", None)
 DOOR = CharacterPanel("door", 16, 2, "grey")
@@ -86,7 +86,7 @@ def test_a_count_on_the_screen(desk: Desk) -> None:
     desk.toggle_play()
     for _ in range(10):
         desk.tick(0.1)
-    glass = picture_of(desk).workspace.glass
+    glass = workspace_now(desk).glass
     panel = desk.state.project.panels[desk.state.panel]
     assert glass is not None
     assert glass.frame == panel.lit(Counting(0, 99, pad="0").memory(panel, 3))

@@ -17,7 +17,7 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import workspace_now
 from lesart.project.check import check_project
 from lesart.study import texts
 from lesart.study.glass import text_held
@@ -112,7 +112,7 @@ def test_added_by_a_key(desk: Desk, yard: Path) -> None:
     assert (entry["kind"], entry["shows"]) == ("text", "date and time")
     desk.edit(("faces", "where", "items", 0, "begins"), "2026-05-14 06:00:00")
     desk.put_cursor(61.0)
-    glass = picture_of(desk).workspace.glass
+    glass = workspace_now(desk).glass
     assert glass is not None
     panel = desk.state.project.panels["door"]
     wanted = compose(

@@ -9,7 +9,7 @@ from lesart.core.step import Step
 from lesart.core.true.correction import residuals
 from lesart.core.true.trust import judge
 from lesart.desk.desk import Desk
-from lesart.desk.picture import picture_of
+from lesart.desk.picture import workspace_now
 from lesart.project.model import Channel
 from lesart.study.drawable import CalibrationSheet
 
@@ -21,7 +21,7 @@ def calibration_of(desk: Desk, date: str) -> CalibrationSheet | None:
         return None
     step = desk.state.step
     desk.open_step(Step.TRUE)
-    chart = picture_of(desk).workspace.chart
+    chart = workspace_now(desk).chart
     desk.open_step(step)
     if chart is None:
         return None

@@ -11,7 +11,7 @@ from pathlib import Path
 from lesart.core.errors import LesartError
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.picture import context_of, picture_of
+from lesart.desk.picture import context_of, workspace_now
 from lesart.desk.sheets.calibration import calibration_of
 from lesart.desk.workspace.pace.pace import timing_of
 from lesart.desk.workspace.pace.trace import traced_timing
@@ -93,12 +93,12 @@ def export_view(desk: Desk, text: str, done: Callable[[str, bool], None], *, rep
 
 def _subject(desk: Desk) -> Subject | None:
     """What the open view is drawn from."""
-    picture, context = picture_of(desk), context_of(desk)
+    workspace, context = workspace_now(desk), context_of(desk)
     if desk.state.step == Step.WIRE:
         return hookup_sheet(desk.state.project)
-    subject: Subject | None = picture.workspace.chart or next(iter(context.glasses), None)
+    subject: Subject | None = workspace.chart or next(iter(context.glasses), None)
     if desk.state.step == Step.TRUE:
         return calibration_of(desk, f"{datetime.now():%Y-%m-%d}") or subject
-    if desk.state.step == Step.PACE and picture.workspace.chart is None:
-        return picture.workspace.glass or traced_timing(context) or timing_of(context) or subject
+    if desk.state.step == Step.PACE and workspace.chart is None:
+        return workspace.glass or traced_timing(context) or timing_of(context) or subject
     return subject

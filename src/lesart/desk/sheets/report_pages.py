@@ -10,7 +10,7 @@ from lesart.core.quantity import counted, format_quantity
 from lesart.core.step import Step
 from lesart.core.visible import visible
 from lesart.desk.desk import Desk
-from lesart.desk.picture import context_of, picture_of
+from lesart.desk.picture import context_of, workspace_now
 from lesart.desk.sheets.calibration import calibration_of
 from lesart.desk.workspace.pace.pace import timing_of
 from lesart.draw.text_page import Line, text_pages
@@ -68,7 +68,7 @@ def _channel_pages(desk: Desk, name: str, date: str) -> Iterator[Figure]:
     there = {Step.LAW: bool(channel.laws), Step.TRUE: bool(channel.references), Step.CALM: True}
     for step in CHARTED:
         desk.open_step(step)
-        chart: Subject | None = picture_of(desk).workspace.chart if there[step] else None
+        chart: Subject | None = workspace_now(desk).chart if there[step] else None
         if chart is not None:
             yield figure_of(chart, f"{desk.state.project.name} · {name}")
     if channel.references:

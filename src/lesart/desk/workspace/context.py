@@ -49,7 +49,8 @@ class Context:
     ``at`` holds what each channel reads at the cursor, or by hand, by step: raw, law, true, calm. ``texts`` are those
     that are no reading of a channel, by the key of their item. ``surveys`` are the last ones by source; ``waiting``
     channels whose capture is still to be read. ``in_haste``: an edit has to be on the glass at once, and the same
-    picture comes again with new notes.
+    picture comes again with new notes. ``notes_of`` finds the notes: most pictures of one step say none, and to look
+    for them takes longer than all else.
     """
 
     state: State
@@ -59,7 +60,7 @@ class Context:
     view: tuple[float, float]
     at: dict[str, dict[Step, Reading]]
     glasses: tuple[Glass, ...]
-    notes: tuple[Note, ...]
+    notes_of: Callable[[], tuple[Note, ...]]
     texts: Mapping[str, Reading] = field(default_factory=dict)
     surveys: Mapping[str, Asking] = field(default_factory=dict)
     waiting: frozenset[str] = frozenset()
@@ -72,6 +73,11 @@ class Context:
         if self.in_haste and not self.bench.knows(what, channel, block):
             return None
         return self.bench.once_for(what, channel, block, compute)
+
+    @cached_property
+    def notes(self) -> tuple[Note, ...]:
+        """In the order in which they are numbered."""
+        return self.notes_of()
 
     @cached_property
     def project(self) -> Project:
