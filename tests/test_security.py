@@ -36,10 +36,17 @@ STARTS = {"project/captures/by_library.py", "study/packing/compiled.py"}
 """Modules that start programs: a child of Lesart's own for foreign formats, and the compilers."""
 
 
+MAY = re.compile(
+    r"\b(eval|exec\w*|compile|__import__|input|system|popen|spawn\w*|marshal|shelve|pickle|yaml|importlib|load|subprocess)\b"
+)
+"""Words without one of which a module has none of the calls that are looked for; most have none."""
+
+
 @cache
 def calls_of(path: Path) -> Sequence[tuple[str, ast.Call]]:
     """Every call by its dotted name."""
-    nodes = ast.walk(ast.parse(path.read_text(encoding="utf-8")))
+    text = path.read_text(encoding="utf-8")
+    nodes = ast.walk(ast.parse(text)) if MAY.search(text) else ()
     return [(ast.unparse(node.func), node) for node in nodes if isinstance(node, ast.Call)]
 
 

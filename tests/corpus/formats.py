@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import zipfile
 from collections.abc import Callable
 from datetime import UTC, timedelta
@@ -12,78 +11,8 @@ from typing import Any
 import numpy as np
 
 from tests.corpus.habit import ROWS, Habit, Wanted, moments, text_file
+from tests.corpus.json_habits import ENDS, EPOCH, ISO, JSON, LAST, TEN, K
 from tests.corpus.refusals import REFUSED, by
-
-K = range(ROWS)
-ISO = [f"{moment:%Y-%m-%dT%H:%M:%SZ}" for moment in moments(10)]
-LAST = 20 + (ROWS - 1) / 4
-ENDS = {"temp": (20.0, LAST)}
-TEN = Wanted(0.1, {"temp": "1"}, ENDS)
-
-
-def lines(name: str, key: str, value: Callable[[int], Any], wanted: Wanted = TEN) -> Habit:
-    """An object a line, its time under some name."""
-    return Habit(name, text_file("log.jsonl", *(json.dumps({key: value(k), "temp": 20 + k / 4}) for k in K)), wanted)
-
-
-def document(name: str, what: Any, wanted: Wanted = TEN, file: str = "log.json", indent: int | None = None) -> Habit:
-    return Habit(name, text_file(file, json.dumps(what, indent=indent)), wanted)
-
-
-EPOCH = 1_936_339_207
-OBJECTS = [{"ts": ISO[k], "temp": 20 + k / 4} for k in K]
-JSON: list[Habit] = [
-    *(
-        lines(f"JSON lines, time called {key}", key, lambda k: ISO[k])
-        for key in ("ts", "date", "datetime", "_time", "utc", "created_at", "date_time", "Zeit", "stand")
-    ),
-    lines("JSON lines, epoch", "epoch", lambda k: EPOCH + 10 * k),
-    lines("JSON lines, ms in brackets", "Time (ms)", lambda k: 10_000 * k),
-    lines("JSON lines, no time", "who", lambda k: "north", Wanted(0, {"temp": "1"}, ENDS)),
-    Habit(
-        "JSON lines, sensors below each other",
-        text_file(
-            "log.jsonl",
-            *(
-                json.dumps({"at": ISO[k], "sensor": name, "value": 20 + k / 4 + up})
-                for name, up in (("yard", 0), ("lid", 10))
-                for k in K
-            ),
-        ),
-        Wanted(0.1, {"yard": "1", "lid": "1"}, {"yard": (20.0, LAST), "lid": (30.0, LAST + 10)}, 2 * ROWS),
-    ),
-    Habit(
-        "JSON lines, objects in objects",
-        text_file(
-            "log.jsonl",
-            *(json.dumps({"at": ISO[k], "bme": {"temp_c": 20 + k / 4, "acc": [k, 1, 2]}, "ok": True}) for k in K),
-        ),
-        Wanted(0.1, {"bme.temp_c": "°C", "bme.acc.1": "ct", "bme.acc.2": "ct", "bme.acc.3": "ct", "ok": "ct"}),
-    ),
-    Habit(
-        "JSON lines, numbers in quotes",
-        text_file("log.jsonl", *(json.dumps({"ts": str(EPOCH + 10 * k), "temp": f"{20 + k / 4} °C"}) for k in K)),
-        Wanted(0.1, {"temp": "°C"}, ENDS),
-    ),
-    document("JSON, a list of objects", OBJECTS),
-    document("JSON, a list of objects, indented", OBJECTS, indent=2),
-    document("JSON, a list under a name", {"device": "yard", "data": OBJECTS}),
-    document("JSON, a list two names deep", {"result": {"series": OBJECTS}, "status": 200}),
-    document("JSON, columns by name", {"ts": ISO, "temp": [20 + k / 4 for k in K]}),
-    document("JSON, rows with names first", [["ts", "temp"], *([ISO[k], 20 + k / 4] for k in K)]),
-    document("JSON, rows of numbers", [[k / 10, 20 + k / 4] for k in K], Wanted(10, {"column 2": "1"})),
-    document(
-        "JSON, a table library's columns by place",
-        {"temp": {str(1000 * (EPOCH + 10 * k)): 20 + k / 4 for k in K}},
-    ),
-    document(
-        "JSON, a table library's three lists",
-        {"columns": ["temp"], "index": [1000 * (EPOCH + 10 * k) for k in K], "data": [[20 + k / 4] for k in K]},
-    ),
-    document("JSON, objects by epoch", {str(1000 * (EPOCH + 10 * k)): {"temp": 20 + k / 4} for k in K}),
-    document("JSON, objects by moment", {ISO[k]: {"temp": 20 + k / 4} for k in K}),
-    document("JSON in a file of another ending", OBJECTS, file="export.txt"),
-]
 
 
 def parquet(make: Callable[[Any], Any]) -> Callable[[Path], Path]:
@@ -326,6 +255,18 @@ LOGS: list[Habit] = [
         }.items()
     ),
     stamped("log without times", lambda k: f"T={20 + k / 4} H={50 + k}", TH, 0, ends={"T": (20, LAST)}),
+    stamped(
+        "log with the moment last, in billionths",
+        lambda k: f"air,place=lid temp={20 + k / 4},hum={50.5 + k} {EPOCH + 10 * k}000000000",
+        {"temp": "1", "hum": "1"},
+        ends={"temp": (20, LAST)},
+    ),
+    stamped(
+        "log of dictionaries",
+        lambda k: f"{AT[k]:%H:%M:%S} {{'temp': {20 + k / 4}, 'door': None}}",
+        {"temp": "1"},
+        ends={"temp": (20, LAST)},
+    ),
     stamped(
         "log with levels",
         lambda k: f"[{AT[k]:%Y-%m-%d %H:%M:%S}] INFO temp: {20 + k / 4} °C, hum: {50 + k} %",

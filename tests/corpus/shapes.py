@@ -379,4 +379,22 @@ SHAPES: list[Habit] = [
         {"temp": "1"},
         ends=ENDS,
     ),
+    rows(
+        "columns that take turns",
+        ["t,temp,hum (%)", *(row for k in range(ROWS) for row in (f"{10 * k},{TEMP[k]},", f"{10 * k + 5},,{50 + k}"))],
+        {"temp": "1", "hum (%)": "%"},
+        0.1,
+        ends={**ENDS, "hum (%)": (50, 50 + ROWS - 1)},
+        said="written in turn",
+    ),
+    rows(
+        "a sensor that fails now and then, and the code of its fault",
+        [
+            "t,temp,fault",
+            *(f"{10 * k},,{4 + k % 3}" if k in (3, 4, 9, 17, 18, 30) else f"{10 * k},{TEMP[k]}," for k in range(ROWS)),
+        ],
+        {"temp": "1", "fault": "ct"},
+        0.1,
+        ends=ENDS,
+    ),
 ]

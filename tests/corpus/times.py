@@ -233,4 +233,12 @@ TIMES: list[Habit] = [
         text_file("log.csv", "temp_min,temp_max", *(f"{k / 4},{20 + k}" for k in range(ROWS))),
         Wanted(0, {"temp_min": "1", "temp_max": "ct"}),
     ),
+    *(
+        Habit(
+            f"{unit} since 1970 in the last column, without names",
+            text_file("log.csv", *(f"{20 + 0.25 * k},{50 + k},{(EPOCH + 10 * k) * each}" for k in range(ROWS))),
+            Wanted(0.1, {"column 1": "1", "column 2": "ct"}, {"column 1": ENDS[TEMP]}),
+        )
+        for unit, each in (("seconds", 1), ("milliseconds", 1000), ("microseconds", 1_000_000))
+    ),
 ]

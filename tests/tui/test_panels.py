@@ -117,9 +117,14 @@ def _of_part(part: PixelRow, graphics: Graphics) -> list[list[tuple[int, int, in
     return [[tuple(round(each / 2.55) for each in pixel) for pixel in line] for line in pixels]  # type: ignore[misc]
 
 
+MORE_PIXELS = [(PLACED, CELLS[0]), (SIXEL, CELLS[1]), (PLACED, CELLS[1])]
+
+
 @pytest.mark.parametrize("name", [name for name in GLASSES if not name.startswith("stand")])
-@pytest.mark.parametrize("protocol", [SIXEL, PLACED])
-@pytest.mark.parametrize("cell", [CELLS[0], pytest.param(CELLS[1], marks=pytest.mark.long)])
+@pytest.mark.parametrize(
+    ("protocol", "cell"),
+    [(SIXEL, CELLS[0]), *(pytest.param(*each, marks=pytest.mark.long) for each in MORE_PIXELS)],
+)
 def test_true_pixels_show_the_same_dots(name: str, protocol: str, cell: tuple[int, int]) -> None:
     """The middle of each dot has the colour of light where it is lit, and only there, in either protocol."""
     glass, graphics = GLASSES[name], Graphics(protocol, *cell)

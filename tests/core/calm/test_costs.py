@@ -12,7 +12,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from scipy import signal
+import scipy
 
 from lesart.core import calm
 from lesart.core.block import block_of
@@ -124,13 +124,13 @@ def time_constant(c: Count, tau: float) -> tuple[Step, int]:
 
 
 def low_pass(c: Count, order: int, cutoff_hz: float) -> tuple[Step, int]:
-    sections = signal.butter(order, cutoff_hz, fs=RATE_HZ, output="sos")
+    sections = scipy.signal.butter(order, cutoff_hz, fs=RATE_HZ, output="sos")
     state: list[list[float]] | None = None
 
     def step(t: float, x: float) -> float:
         nonlocal state
         if state is None:
-            state = (signal.sosfilt_zi(sections) * x).tolist()
+            state = (scipy.signal.sosfilt_zi(sections) * x).tolist()
         for (b0, b1, b2, _, a1, a2), kept in zip(sections.tolist(), state, strict=True):
             y = c(c(b0 * x) + kept[0])
             kept[0] = c(c(c(b1 * x) - c(a1 * y)) + kept[1])

@@ -6,9 +6,9 @@ import math
 
 import numpy as np
 import pytest
+import scipy
 from hypothesis import given
 from hypothesis import strategies as st
-from scipy import signal
 
 from lesart.core import calm
 from lesart.core.block import Block, Mark, block_of
@@ -54,8 +54,8 @@ def test_low_pass_against_another_library(order: int, cutoff: float) -> None:
     """The same Butterworth design and filter, begun at rest at its first sample."""
     x = np.random.default_rng(2).normal(3, 1, 500)
     ours = run_whole(chain_of(filter_of("low-pass", order=order, cutoff=f"{cutoff} Hz", rate="10 Hz")), block_of(x))
-    sections = signal.butter(order, cutoff, fs=RATE_HZ, output="sos")
-    theirs, _ = signal.sosfilt(sections, x, zi=signal.sosfilt_zi(sections) * x[0])
+    sections = scipy.signal.butter(order, cutoff, fs=RATE_HZ, output="sos")
+    theirs, _ = scipy.signal.sosfilt(sections, x, zi=scipy.signal.sosfilt_zi(sections) * x[0])
     np.testing.assert_allclose(ours.x, theirs, rtol=1e-9, atol=1e-9)
 
 
@@ -111,8 +111,8 @@ def test_it_says_when_it_has_settled(kind: str, written: dict[str, object]) -> N
 def test_a_low_pass_settles_when_a_step_stays_within_a_twentieth(order: int, cutoff_hz: float) -> None:
     """Against a step through the coefficients of a library: the first of half a period of the cut-off, at least four
     samples, that all are within 5 %, and the marks last until their end."""
-    b, a = signal.butter(order, cutoff_hz, fs=RATE_HZ)
-    away = np.abs(signal.lfilter(b, a, np.ones(5000)) - 1.0) >= 0.05
+    b, a = scipy.signal.butter(order, cutoff_hz, fs=RATE_HZ)
+    away = np.abs(scipy.signal.lfilter(b, a, np.ones(5000)) - 1.0) >= 0.05
     stays = max(int(0.5 * RATE_HZ / cutoff_hz), 4)
     wanted = next(n for n in range(stays, 5000) if not away[n - stays : n].any())
     chain = chain_of(filter_of("low-pass", order=order, cutoff=f"{cutoff_hz} Hz", rate=f"{RATE_HZ} Hz"))

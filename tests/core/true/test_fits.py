@@ -8,10 +8,9 @@ from datetime import date
 
 import numpy as np
 import pytest
+import scipy
 from hypothesis import assume, given
 from hypothesis import strategies as st
-from scipy.interpolate import PchipInterpolator
-from scipy.optimize import curve_fit
 
 from lesart.core.block import block_of
 from lesart.core.notes import DOUBT, REMARK
@@ -68,7 +67,7 @@ def test_a_line_is_weighted_by_how_well_each_mean_is_known() -> None:
     found = fit_correction("line", references(POINTS, spreads, counts), KG)
     x, y = np.array([b for _, b in POINTS]), np.array([a for a, _ in POINTS])
     sigma = np.array(spreads) / np.sqrt(counts)
-    (gain, offset), _ = curve_fit(lambda t, a, b: a * t + b, x, y, sigma=sigma)
+    (gain, offset), _ = scipy.optimize.curve_fit(lambda t, a, b: a * t + b, x, y, sigma=sigma)
     assert (found.gain, found.offset) == (pytest.approx(gain, rel=1e-6), pytest.approx(offset, abs=1e-5))
     slope, intercept = np.polyfit(x, y, 1, w=1 / sigma)
     assert (found.gain, found.offset) == (pytest.approx(slope, rel=1e-9), pytest.approx(intercept, abs=1e-9))
@@ -100,7 +99,7 @@ def test_a_line_is_weighted_by_how_well_the_values_themselves_are_known() -> Non
     # Nobody said how well the fourth is known: as the middle one of the others, between 2 g and 5 g by their squares.
     known = np.where(np.array(tolerances) > 0, tolerances, math.sqrt((0.002**2 + 0.005**2) / 2))
     sigma = np.sqrt(known**2 / 3 + np.array(spreads) ** 2 / np.array(counts))
-    (gain, offset), _ = curve_fit(lambda t, a, b: a * t + b, x, y, sigma=sigma)
+    (gain, offset), _ = scipy.optimize.curve_fit(lambda t, a, b: a * t + b, x, y, sigma=sigma)
     assert (found.gain, found.offset) == (pytest.approx(gain, rel=1e-6), pytest.approx(offset, abs=1e-5))
 
 
@@ -141,7 +140,7 @@ def test_curves_go_through_every_point() -> None:
     x, y = np.array([b for _, b in POINTS]), np.array([a for a, _ in POINTS])
     line = fit_correction("piecewise line", references(POINTS), KG)
     cubic = fit_correction("monotone cubic", references(POINTS), KG)
-    peer = PchipInterpolator(x, y)
+    peer = scipy.interpolate.PchipInterpolator(x, y)
     for at in np.linspace(x[0], x[-1], 41).tolist():
         assert line.corrected(at) == pytest.approx(float(np.interp(at, x, y)))
         if x[1] <= at <= x[-2]:

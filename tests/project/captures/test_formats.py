@@ -11,9 +11,9 @@ from pathlib import Path
 import numpy as np
 import polars
 import pytest
+import scipy
 from hypothesis import given
 from hypothesis import strategies as st
-from scipy.io import wavfile
 from vcd import VCDWriter
 
 from lesart.core.block import Mark
@@ -313,7 +313,7 @@ def test_parquet_without_numbers_or_the_time_asked_for(tmp_path: Path) -> None:
 @pytest.mark.parametrize("kind", ["uint8", "int16", "int32", "float32", "float64"])
 def test_wav_as_another_library_writes_it(tmp_path: Path, kind: str) -> None:
     numbers = np.array([[0, 1], [100, 2], [50, 127]], kind)
-    wavfile.write(tmp_path / "a.wav", 44_100, numbers)
+    scipy.io.wavfile.write(tmp_path / "a.wav", 44_100, numbers)
     capture = read_capture(tmp_path / "a.wav", Source("s", "a.wav", format="wav"))
     shift = 128 if kind == "uint8" else 0
     for place in range(2):

@@ -123,7 +123,7 @@ def names_in(folder: Path, head: str, rows: list[str]) -> str:
     return str(source.get("whose", ""))
 
 
-@pytest.mark.parametrize("noise", [0.3, 0.6, 1.5, 8.0])
+@pytest.mark.parametrize("noise", [0.6, 8.0, *(pytest.param(each, marks=pytest.mark.long) for each in (0.3, 1.5))])
 @pytest.mark.parametrize("called", sorted(CALLED))
 def test_counts_under_noise_name_no_sensors(called: str, noise: float, tmp_path: Path) -> None:
     """Of a converter, in a column that is called by such a word, beside a temperature."""

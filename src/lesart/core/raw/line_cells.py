@@ -6,7 +6,6 @@ two values.
 
 from __future__ import annotations
 
-import json
 import math
 import re
 from collections.abc import Mapping
@@ -14,6 +13,7 @@ from dataclasses import replace
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.cells import FLAGS
+from lesart.core.raw.printed import value_in
 from lesart.core.raw.sentences import NO_READING, TOLD_TWICE, Sentence, sentence_in
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit
@@ -153,7 +153,7 @@ def _name(written: str) -> str:
 
 def _object(text: str) -> LineCells | None:
     try:
-        found = json.loads(text)
+        found = value_in(text)
     except (ValueError, RecursionError):
         return None
     if not isinstance(found, dict):

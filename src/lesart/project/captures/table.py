@@ -27,6 +27,7 @@ from lesart.core.units import Unit
 from lesart.core.visible import visible
 from lesart.project.captures.capture import BadRow, Capture
 from lesart.project.captures.times import TimeAxis, axis_of, evenly_spread, moments_of, text_of
+from lesart.project.captures.turns import in_turn
 from lesart.project.captures.whose_rows import Names, order_of, parted
 
 MOST_BAD = 1000
@@ -131,7 +132,7 @@ def capture_of_table(path: Path, table: Table, source: Source) -> Capture:
     bad_rows = tuple(rows[:MOST_BAD])
     capture = Capture(path.name, axis.t, columns, bad_rows, len(bad), axis.steps_back, said=axis.said)
     if not source.whose:
-        return capture
+        return in_turn(capture)
     sensors = {table.place(row): text_of(value) for row, value in enumerate(_listed(table.columns[source.whose]))}
     return parted(capture, source.whose, codes, names, sensors)
 

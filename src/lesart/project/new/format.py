@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import json
 import re
 import zipfile
 from pathlib import Path
 
 from lesart.core.errors import CaptureError
+from lesart.core.raw.printed import value_in
 from lesart.project.captures.recording import FIRST_LINE
 from lesart.project.captures.rows.csv_shape import CsvShape, find_shape
 from lesart.project.captures.text import decoded
@@ -127,7 +127,7 @@ def _kind_of_json(text: str, by_ending: str, *, is_whole: bool) -> str:
     good = 0
     for line in lines[:5]:
         try:
-            good += isinstance(json.loads(line.lstrip("\x1e")), dict)
+            good += isinstance(value_in(line.lstrip("\x1e")), dict)
         except (ValueError, RecursionError):
             continue
     return "json lines" if good >= max(1, min(len(lines), 5) / 2) else "json"

@@ -32,6 +32,8 @@ _INNER = re.compile(r".*[._ ](time|timestamp|ts|date|datetime|utc|epoch|at)$", r
 _LOOKS = re.compile(r"\d{1,4}[:/.\-]\d{1,2}[:/.\-]\d{1,4}|\d{1,2}:\d{2}")
 EPOCHS = ((3e8, 5e9, "s"), (3e11, 5e12, "ms"), (3e14, 5e15, "µs"), (3e17, 9.3e18, "ns"))
 """Numbers that are seconds since 1970 from 1979 to 2128, and what they are in when there are more digits."""
+THESE_YEARS_S = (1.42e9, 2.05e9)
+"""From 2015 to 2034: a count of pulses seldom stands there, and rises."""
 DAY_NUMBERS = (20_000.0, 80_000.0)
 """Days since the end of 1899, as spreadsheets count them: from 1954 to 2119."""
 YEARS = (1500.0, 2200.0)
@@ -73,6 +75,10 @@ def find_time(
     unread = _in_parts(columns)
     if unread:
         return TimeColumn(unread=unread)
+    if not any(named and says_time(name) for name in numbers):
+        for name, values in numbers.items():
+            if not (units or {}).get(name) and not speaks_of(name) and (unit := _since_1970(values)):
+                return TimeColumn(name, unit)
     for name, values in numbers.items():
         said = unit_in_name(name) if units is None and named else (units or {}).get(name)
         unit, why = _of_numbers(name, values, said, is_first=name == next(iter(columns)), named=named)
@@ -172,6 +178,16 @@ def _of_numbers(name: str, values: Floats, unit: Unit | None, *, is_first: bool,
     if re.fullmatch(r"index", lowered):
         return "", ""
     return "s", ""
+
+
+def _since_1970(values: Floats) -> str:
+    """In what whole numbers count that are moments of these years, whatever their column is called and wherever it
+    stands; empty for others."""
+    for power, unit in ((0, "s"), (3, "ms"), (6, "µs"), (9, "ns")):
+        low, high = (each * 10.0**power for each in THESE_YEARS_S)
+        if low <= float(values.min()) and float(values.max()) <= high and bool((values == np.rint(values)).all()):
+            return unit if _rises(values, strictly=False) else ""
+    return ""
 
 
 def _in_thousandths(name: str, values: Floats) -> TimeColumn:

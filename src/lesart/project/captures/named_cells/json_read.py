@@ -1,23 +1,29 @@
-"""Reading JSON: an object a line, or one document with a list of objects, a list of rows, or lists by name."""
+"""Reading JSON: an object a line, or a document with rows in it."""
 
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
 from lesart.core.errors import CaptureError
+from lesart.core.raw.printed import value_in
+from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.core.units import Unit
 from lesart.project.captures.capture import BadRow
+from lesart.project.captures.named_cells.json_rows import VALUE, rows_in
+from lesart.project.captures.named_cells.json_series import UNITS
+from lesart.project.captures.named_cells.json_text import said_in
 from lesart.project.captures.table import Table
 from lesart.project.captures.text import decoded
 from lesart.project.folder.files import read_whole
 
 DEEPEST = 20
+VALUES = ("value", "val", "v")
+"""What the number of a quantity is called that has its unit beside it."""
 MOST_OF_LIST = 64
 """Numbers of a list that become columns of their own, as the axes of a sensor do."""
-KEY = "key"
-"""What the names of objects become where each is a row: moments, as often as not."""
 
 
 def read_json_lines(path: Path) -> Table:
@@ -42,12 +48,12 @@ def read_json_lines(path: Path) -> Table:
 def read_json(path: Path) -> Table:
     """The table of one document. Raises CaptureError where there is none in it."""
     try:
-        found = json.loads(decoded(read_whole(path)))
+        said = said_in(decoded(read_whole(path)))
     except (ValueError, RecursionError) as error:
-        said = getattr(error, "msg", "") or "it is nested too deep"
+        why = getattr(error, "msg", "") or "it is nested too deep"
         where = f" in line {error.lineno}" if isinstance(error, json.JSONDecodeError) else ""
-        raise CaptureError(f"{path}: it is not JSON, or was cut off ({said}{where}).") from error
-    rows = list(_rows_in(found, DEEPEST))
+        raise CaptureError(f"{path}: it is not JSON, or was cut off ({why}{where}).") from error
+    rows = list(rows_in(_with_name(said.value), DEEPEST))
     flat: list[dict[str, Any]] = []
     bad: list[BadRow] = []
     for number, row in enumerate(rows, 1):
@@ -55,88 +61,20 @@ def read_json(path: Path) -> Table:
         if not _flatten(row, "", into, DEEPEST):
             bad.append(BadRow(number, f"its objects are nested more than {DEEPEST} deep", noun="entry"))
         flat.append(into)
+    if said.is_cut:
+        bad.append(BadRow(len(rows) + 1, "the file is cut off here", noun="entry"))
     return _table(path, flat, [], "entry", bad, "no list of objects with numbers is in it")
 
 
-def _rows_in(found: Any, deeper: int) -> Iterable[Mapping[str, Any]]:
-    """The longest list of objects, of rows, or of numbers by name; objects by name are rows too."""
-    if isinstance(found, list):
-        if found and all(isinstance(each, Mapping) for each in found):
-            return found
-        if found and all(isinstance(each, list) for each in found):
-            return _of_rows(found)
-        inner = [list(_rows_in(each, deeper - 1)) for each in found] if deeper else []
-        return max(inner, key=len, default=[])
-    if not isinstance(found, Mapping):
-        return []
-    if (split := _split(found)) is not None:
-        return split
-    if (by_name := _by_name_and_place(found)) is not None:
-        return by_name
-    if columns := _columns(found):
-        length = max(map(len, columns.values()))
-        return [
-            {name: cells[place] for name, cells in columns.items() if place < len(cells)} for place in range(length)
-        ]
-    inner = (
-        [list(_rows_in(each, deeper - 1)) for each in found.values() if isinstance(each, list | Mapping)]
-        if deeper
-        else []
-    )
-    best = max(inner, key=len, default=[])
-    values = [each for each in found.values() if isinstance(each, Mapping)]
-    if len(values) > max(len(best), 1) and len(values) == len(found):
-        return [{KEY: name, **each} for name, each in found.items()]
-    return best or ([found] if any(isinstance(each, int | float) for each in found.values()) else [])
-
-
-def _split(found: Mapping[str, Any]) -> list[Mapping[str, Any]] | None:
-    """Names, places and rows in three lists, as table libraries write them; None for anything else."""
-    names, rows, places = found.get("columns"), found.get("data"), found.get("index", [])
-    if not isinstance(names, list) or not isinstance(rows, list) or not all(isinstance(row, list) for row in rows):
-        return None
-    places = places if isinstance(places, list) and len(places) == len(rows) else []
-    told = [dict(zip(map(str, names), row, strict=False)) for row in rows]
-    return [{KEY: place, **row} for place, row in zip(places, told, strict=True)] if places else list(told)
-
-
-def _by_name_and_place(found: Mapping[str, Any]) -> list[Mapping[str, Any]] | None:
-    """Columns of values by the place of their row, all with the same places; None for anything else."""
-    columns = list(found.values())
-    if not columns or not all(isinstance(each, Mapping) and each for each in columns):
-        return None
-    places = list(columns[0])
-    plain = all(not isinstance(value, list | Mapping) for each in columns for value in each.values())
-    if not plain or len(places) <= len(columns) or any(list(each) != places for each in columns):
-        return None
-    return [{KEY: place, **{name: cells[place] for name, cells in found.items()}} for place in places]
-
-
-def _columns(found: Mapping[str, Any]) -> dict[str, list[Any]]:
-    """Lists of plain values by name, of the length that most of them have."""
-    lists = {
-        name: cells
-        for name, cells in found.items()
-        if isinstance(cells, list) and cells and not any(isinstance(cell, list | Mapping) for cell in cells)
-    }
-    lengths = [len(cells) for cells in lists.values()]
-    if not lengths:
-        return {}
-    usual = max(set(lengths), key=lambda each: (lengths.count(each), each))
-    return {name: cells for name, cells in lists.items() if len(cells) == usual} if usual > 1 else {}
-
-
-def _of_rows(found: Sequence[Sequence[Any]]) -> Iterable[Mapping[str, Any]]:
-    """Rows of values; the first one may name them."""
-    named = bool(found[0]) and all(isinstance(cell, str) for cell in found[0])
-    width = max(map(len, found))
-    names = list(map(str, found[0])) if named else [f"column {number}" for number in range(1, width + 1)]
-    return [dict(zip(names, row, strict=False)) for row in found[named:]]
+def _with_name(found: Any) -> Any:
+    """A list of nothing but numbers as a column, for which there is no name."""
+    is_plain = isinstance(found, list) and all(each is None or isinstance(each, int | float) for each in found)
+    return {VALUE: found} if is_plain else found
 
 
 def _row(line: str) -> tuple[dict[str, Any], str]:
     try:
-        found = json.loads(line.rstrip(","))
+        found = value_in(line.rstrip(","))
     except (ValueError, RecursionError):
         return {}, "it is not JSON, or was cut off"
     if not isinstance(found, dict):
@@ -168,4 +106,20 @@ def _table(
     columns: dict[str, list[Any]] = {name: [row.get(name) for row in rows] for name in names}
     if not any(isinstance(value, int | float | str) for cells in columns.values() for value in cells):
         raise CaptureError(f"{path}: {nothing}.")
-    return Table(len(rows), columns, places, noun, tuple(bad))
+    return Table(len(rows), columns, places, noun, tuple(bad), units=_units_beside(columns))
+
+
+def _units_beside(columns: Mapping[str, list[Any]]) -> dict[str, Unit]:
+    """Of values with their unit beside them, as in ``{"temp": {"value": 21.5, "unit": "°C"}}``, always the same."""
+    found = {}
+    for name in columns:
+        before, dot, last = name.rpartition(".")
+        if last.lower() not in VALUES:
+            continue
+        beside = (columns.get(f"{before}{dot}{word}", ()) for word in UNITS)
+        said = next((set(cells) - {None} for cells in beside if cells), set())
+        text = said.pop() if len(said) == 1 else None
+        unit = unit_said(text) if isinstance(text, str) else None
+        if unit is not None:
+            found[name] = unit
+    return found

@@ -38,6 +38,8 @@ _STAMP = re.compile(
 )
 _TICK = re.compile(r"\s*[A-Z] \((\d{1,15})\) [\w.-]+: ")
 """A level, milliseconds since the start in brackets, a tag: the way of small systems to log."""
+_LAST = re.compile(r"(?<![=:])(?<![=:]\s)(?<=\s)(1\d{9}(?:\d{3}){0,3})\s*$")
+"""A moment behind all values: seconds since 1970, or thousandths, millionths, billionths of them."""
 _BRACKETED = re.compile(r"\s*+[\[(]\s*+(\d{1,12})\s*+[\])]")
 _LEVEL = re.compile(
     r"\s*(?:<\w>|\[?(?:info|debug|warn(?:ing)?|error|trace|verbose|notice|fatal)\]?)[:\s]+", re.IGNORECASE
@@ -117,6 +119,8 @@ def _stamped(text: str) -> tuple[str, str]:
     if match := _STAMP.match(text):
         rest = text[match.end() :]
         return match[1].strip(), _LEVEL.sub("", rest, count=1) if _LEVEL.match(rest) else rest
+    if (match := _LAST.search(text)) and line_cells(text[: match.start()]).names:
+        return match[1], text[: match.start()]
     return "", text
 
 

@@ -27,6 +27,7 @@ from lesart.project.captures.rows.csv_shape import DELIMITERS, comment_cells, sp
 from lesart.project.captures.rows.rows_shape import column_names
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, text_lines, without_sign
 from lesart.project.captures.times import FURTHEST_S, TimeAxis, axis_of, evenly_spread, moments_of
+from lesart.project.captures.turns import empty_cell, in_turn
 from lesart.project.captures.whose_rows import Names, order_of, parted
 
 ROWS_AT_ONCE = 2048
@@ -134,9 +135,9 @@ def _by_time(path: Path, table: npt.NDArray[np.float64], names: Sequence[str], s
 def _parted(
     capture: Capture, table: npt.NDArray[np.float64], names: Sequence[str], source: Source, tally: _Tally
 ) -> Capture:
-    """A column for each sensor, where a column says whose the rows are."""
+    """A column for each sensor, where a column says whose the rows are; or those that take turns on their own."""
     if not source.whose:
-        return capture
+        return capture if source.format == "recording" else in_turn(capture)
     return parted(capture, source.whose, table[names.index(source.whose)], tally.names, tally.of_line)
 
 
@@ -318,7 +319,7 @@ def _cells_of_each(lines: list[str], sign: str) -> Iterator[list[str]]:
 
 def _why(name: str, cell: str) -> str:
     if not cell.strip():
-        return f"{name} is empty"
+        return empty_cell(name)
     if cell.strip() in _MARKED:
         return f"{name} is marked {cell.strip()}"
     text = visible(cell)[:30]

@@ -1,0 +1,124 @@
+"""Which rows are in a JSON document: a list of objects or of rows, lists or moments by name, one series or several."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from typing import Any
+
+from lesart.core.raw.moments.column import find_time
+from lesart.project.captures.named_cells.json_series import as_columns, named_series, series_in
+
+KEY = "key"
+"""What the names of objects become where each is a row: moments, as often as not."""
+VALUE = "value"
+FEWEST = 3
+"""Moments by name from which on they are rows."""
+
+
+def rows_in(found: Any, deeper: int) -> Iterable[Mapping[str, Any]]:
+    """The longest list of objects, of rows, or of numbers by name; objects by name are rows too."""
+    if isinstance(found, list):
+        if found and all(isinstance(each, Mapping) for each in found):
+            named = named_series(found)
+            return series_in(named) or as_columns(named) or found
+        if found and all(isinstance(each, list) for each in found):
+            return _of_rows(found)
+        inner = [list(rows_in(each, deeper - 1)) for each in found] if deeper else []
+        return max(inner, key=len, default=[])
+    if not isinstance(found, Mapping):
+        return []
+    if (split := _split(found)) is not None:
+        return split
+    if len(found) > 1 and (series := series_in(found)) is not None:
+        return series
+    if isinstance(found.get("name"), str) and (series := series_in(named_series([found]))) is not None:
+        return series
+    if (by_name := _by_name_and_place(found)) is not None:
+        return by_name
+    if columns := _columns(found):
+        length = max(map(len, columns.values()))
+        return [
+            {name: cells[place] for name, cells in columns.items() if place < len(cells)} for place in range(length)
+        ]
+    inner = (
+        [list(rows_in(each, deeper - 1)) for each in found.values() if isinstance(each, list | Mapping)]
+        if deeper
+        else []
+    )
+    best = max(inner, key=len, default=[])
+    values = [each for each in found.values() if isinstance(each, Mapping)]
+    if len(values) > max(len(best), 1) and len(values) == len(found):
+        return [{KEY: name, **each} for name, each in found.items()]
+    if not best and len(found) >= FEWEST and _are_moments(found):
+        return [{KEY: name, VALUE: value} for name, value in found.items()]
+    return best or ([found] if any(isinstance(each, int | float) for each in found.values()) else [])
+
+
+def _are_moments(found: Mapping[str, Any]) -> bool:
+    """Are the names of values times?"""
+    if any(isinstance(value, list | Mapping) for value in found.values()):
+        return False
+    return find_time({KEY: list(found), VALUE: [str(value) for value in found.values()]}).column == KEY
+
+
+def _split(found: Mapping[str, Any]) -> list[Mapping[str, Any]] | None:
+    """Names in one list and rows in another, places perhaps in a third, as table libraries and servers write them; None
+    for anything else."""
+    lists = {key: each for key, each in found.items() if isinstance(each, list) and each}
+    tables = [each for each in lists.values() if all(isinstance(row, list) for row in each)]
+    if len(tables) != 1:
+        return None
+    (rows,) = tables
+    width = len(rows[0])
+    told = (names for each in lists.values() if each is not rows and len(names := _texts(each)) == width)
+    names = next(told, [])
+    if not names or any(len(row) != width for row in rows):
+        return None
+    places = found.get("index")
+    by_name = [dict(zip(names, row, strict=True)) for row in rows]
+    if isinstance(places, list) and len(places) == len(rows):
+        return [{KEY: place, **row} for place, row in zip(places, by_name, strict=True)]
+    return list(by_name)
+
+
+def _texts(names: Sequence[Any]) -> list[str]:
+    """Names, or what objects have for theirs; empty where they are none, or two are alike."""
+    found = [each.get("name") if isinstance(each, Mapping) else each for each in names]
+    texts = [each for each in found if isinstance(each, str)]
+    return texts if len(set(texts)) == len(names) else []
+
+
+def _by_name_and_place(found: Mapping[str, Any]) -> list[Mapping[str, Any]] | None:
+    """Columns of values by the place of their row, all with the same places; None for anything else."""
+    columns = list(found.values())
+    if not columns or not all(isinstance(each, Mapping) and each for each in columns):
+        return None
+    places = list(columns[0])
+    plain = all(not isinstance(value, list | Mapping) for each in columns for value in each.values())
+    if not plain or len(places) <= len(columns) or any(list(each) != places for each in columns):
+        return None
+    return [{KEY: place, **{name: cells[place] for name, cells in found.items()}} for place in places]
+
+
+def _columns(found: Mapping[str, Any]) -> dict[str, list[Any]]:
+    """Lists of plain values by name, of the length that most of them have; where no two are equally long, as in a file
+    that was cut off, the longest and those at least half as long."""
+    lists = {
+        name: cells
+        for name, cells in found.items()
+        if isinstance(cells, list) and cells and not any(isinstance(cell, list | Mapping) for cell in cells)
+    }
+    lengths = [len(cells) for cells in lists.values()]
+    if not lengths:
+        return {}
+    usual = max(set(lengths), key=lambda each: (lengths.count(each), each))
+    least = usual / 2 if lengths.count(usual) == 1 else usual
+    return {name: cells for name, cells in lists.items() if least <= len(cells) <= usual} if usual > 1 else {}
+
+
+def _of_rows(found: Sequence[Sequence[Any]]) -> Iterable[Mapping[str, Any]]:
+    """Rows of values; the first one may name them."""
+    named = bool(found[0]) and all(isinstance(cell, str) for cell in found[0])
+    width = max(map(len, found))
+    names = list(map(str, found[0])) if named else [f"column {number}" for number in range(1, width + 1)]
+    return [dict(zip(names, row, strict=False)) for row in found[named:]]

@@ -1,0 +1,96 @@
+"""Series in a JSON document, each with moments of its own: ``{"temp": [[t, 21.5], …], "hum": …}``, or a list of objects
+with a name and such points. They are put into one table by their moments."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from itertools import pairwise
+from typing import Any
+
+from lesart.core.raw.moments.column import EPOCHS, says_time
+
+TIME = "time"
+UNITS = ("unit", "units", "u")
+FEWEST = 8
+"""Numbers of a list from which on it is a column, and not what one sensor says at once."""
+Point = Mapping[str, Any]
+
+
+def named_series(entries: Sequence[Mapping[str, Any]]) -> dict[str, Any]:
+    """Points by the name of their object, with its unit behind it, where each has one text that no other has, and one
+    list; else nothing."""
+    lists = _keys_of(entries, lambda value: isinstance(value, list))
+    names = [key for key in _keys_of(entries, lambda value: isinstance(value, str) and bool(value)) if key not in UNITS]
+    name = next((key for key in names if len({entry[key] for entry in entries}) == len(entries)), None)
+    if name is None or len(lists) != 1:
+        return {}
+    units = ([entry[key] for key in UNITS if isinstance(entry.get(key), str)] for entry in entries)
+    return {" ".join((entry[name], *unit)): entry[lists[0]] for entry, unit in zip(entries, units, strict=True)}
+
+
+def as_columns(series: Mapping[str, Any]) -> list[dict[str, Any]] | None:
+    """Rows of lists of numbers that are equally long, and longer than there are of them; None for anything else."""
+    lengths = {len(listed) for listed in series.values()}
+    if len(series) < 2 or len(lengths) != 1 or min(lengths) < max(FEWEST, 2 * len(series)):
+        return None
+    if any(isinstance(each, list | Mapping) for listed in series.values() for each in listed):
+        return None
+    return [dict(zip(series, row, strict=True)) for row in zip(*series.values(), strict=True)]
+
+
+def _keys_of(entries: Sequence[Mapping[str, Any]], is_it: Any) -> list[str]:
+    """Keys whose values are that in all entries."""
+    return [key for key in entries[0] if all(is_it(entry.get(key)) for entry in entries)]
+
+
+def series_in(found: Mapping[str, Any]) -> list[dict[str, Any]] | None:
+    """Rows by their moment, with a value of each series that has one then; None where these are no series.
+
+    ``found`` holds points by name: pairs of a moment and a value, or objects with the same names, one of them a time.
+    """
+    series = {name: _points(listed) for name, listed in found.items() if isinstance(listed, list) and listed}
+    if not series or len(series) < len(found) or not all(series.values()):
+        return None
+    keys = list(next(iter(series.values()))[0])
+    if any(list(point) != keys for points in series.values() for point in points):
+        return None
+    time = next((key for key in keys if says_time(key) and _rises(series.values(), key)), None)
+    if time is None or len(keys) < 2:
+        return None
+    rows: dict[Any, dict[str, Any]] = {}
+    for name, points in series.items():
+        for point in points:
+            row = rows.setdefault(point[time], {time: point[time]})
+            row |= {name if len(keys) == 2 else f"{name}.{key}": point[key] for key in keys if key != time}
+    is_alike = len({type(moment) in (int, float) for moment in rows}) == 1
+    return [rows[moment] for moment in (sorted(rows) if is_alike else rows)]
+
+
+def _points(listed: Sequence[Any]) -> list[Point]:
+    """Objects as they are; pairs with their moment called a time. Empty for anything else."""
+    if all(isinstance(each, Mapping) for each in listed):
+        return list(listed)
+    if not all(isinstance(each, list) and len(each) == 2 for each in listed):
+        return []
+    last_first = _is_epoch(listed[0][1]) and not _is_epoch(listed[0][0])
+    names = ("", TIME) if last_first else (TIME, "")
+    return [dict(zip(names, pair, strict=True)) for pair in listed]
+
+
+def _is_epoch(value: Any) -> bool:
+    return isinstance(value, int | float) and any(low <= value < high for low, high, _ in EPOCHS)
+
+
+def _rises(series: Iterable[Sequence[Point]], key: str) -> bool:
+    """Does a value go on in all of them, numbers or texts?"""
+    for points in series:
+        values = [point[key] for point in points]
+        if not (all(isinstance(each, str) for each in values) or all(_is_number(each) for each in values)):
+            return False
+        if any(one > other for one, other in pairwise(values)):
+            return False
+    return True
+
+
+def _is_number(value: Any) -> bool:
+    return isinstance(value, int | float) and not isinstance(value, bool)
