@@ -1,4 +1,4 @@
-"""Filters and alarms as people say them, held against the entries that they become."""
+"""Filters as people say them, held against the entries that they become."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ import pytest
 from lesart.core.calm import KINDS
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.entries.aloud.filters import alarm_plainly, filter_plainly
+from lesart.desk.entries.aloud.filters import filter_plainly
 from tests.desk.test_recipes import opened
 
 SAID: list[tuple[str, dict[str, Any]]] = [
@@ -95,24 +95,6 @@ def test_a_filter_is_what_was_said(line: str, wanted: dict[str, Any], knob: Desk
     assert told == ", ".join(f"{each.title} {entry[each.name]}" for each in KINDS[entry["kind"]].parameters)
 
 
-@pytest.mark.parametrize(
-    ("line", "side", "limit"),
-    [
-        ("alarm over 80", "above", "80 %"),
-        ("alarm if above 80 %", "above", "80 %"),
-        ("alarm when it is under 10 %", "below", "10 %"),
-        ("alarm > 80 %", "above", "80 %"),
-        ("alarm less than 10 %", "below", "10 %"),
-        ("beep when it is above 80 %", "above", "80 %"),
-        ("warn me below 10 %", "below", "10 %"),
-    ],
-)
-def test_an_alarm_is_what_was_said(line: str, side: str, limit: str, knob: Desk) -> None:
-    knob.add(line)
-    entry = last_of(knob, "alarms")
-    assert (entry["side"], entry["limit"]) == (side, limit)
-
-
 @pytest.mark.parametrize("name", KINDS)
 def test_the_names_of_filters_stay_as_they_are(name: str) -> None:
     assert filter_plainly(name) == name
@@ -124,4 +106,3 @@ def test_what_may_be_meant_otherwise_is_left() -> None:
     """A limit to the rate holds a reading back, and Lesart's rejects it; smoothing is of the old or of the new."""
     for line in ("rate limit 5 %/s", "smoothing 0.9", "noise 0.02 kg"):
         assert filter_plainly(line) == line
-    assert alarm_plainly("43 kg") == "43 kg"

@@ -77,7 +77,7 @@ def test_other_files(raw: Desk, yard: Path, ending: str) -> None:
 @pytest.mark.parametrize(
     ("typed", "says"),
     [
-        ("lid", "is neither; write"),
+        ("lid", "is neither; say"),
         ("= lid_mv", "A channel needs a name"),
         (f"{MASS} = lid_mv", "already; use another name"),
         ("x = lid", "is not a column; hive-2-morning.csv has bridge_ct, lid_mv, brood_mv"),

@@ -45,6 +45,8 @@ ELSEWHERE = {
     "moving average 16": ("a filter", (Step.CALM,)),
     "median 5": ("a filter", (Step.CALM,)),
     "alarm above 30 °C": ("an alarm", (Step.CALM,)),
+    "too hot above 30 °C": ("an alarm", (Step.CALM,)),
+    "/dev/ttyUSB0 at 9600": ("a line to listen to", (Step.RAW,)),
     "a 16x2 lcd with a backpack": ("a display", (Step.GLASS,)),
     "a bridge of 5 kg": ("what a signal is", (Step.RAW, Step.LAW)),
     "most lag 1 s": ("a value of the loop", (Step.PACE,)),

@@ -12,15 +12,19 @@ from lesart.core.errors import LesartError, RequestError
 from lesart.core.quantity import clock, listed
 from lesart.core.step import Step
 from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, pace, raw, references, wire
+from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
-from lesart.desk.entries.aloud.filters import BEEPS, alarm_plainly, filter_plainly
+from lesart.desk.entries.aloud.filters import filter_plainly
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
+from lesart.desk.entries.aloud.sources import says_column, source_plainly
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.made import with_signal
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
 from lesart.desk.entries.table_points import points_from
 from lesart.desk.state import State
+from lesart.project.captures.capture import Capture
+from lesart.project.model import Channel
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
 from lesart.study.bench import Bench
@@ -77,8 +81,10 @@ class StepEntries:
 def added(here: Here, typed: str) -> Edited:
     """An entry more in the open step: a part or a connection, a channel, a law, a filter, a reference at the cursor; or
     what the chosen channel is, in a line."""
-    if here.state.step in SAYS_WHAT_IT_IS and is_signal(typed):
+    if here.state.step in SAYS_WHAT_IT_IS and is_signal(typed) and not says_column(typed):
         return with_signal(here.editor, here.state, here.bench, typed)
+    if here.state.step is Step.RAW and (plain := _source_plainly(here, typed)) is not None:
+        return _add_channel(here, plain)
     if here.state.step is Step.LAW and names_no_law(typed) and is_signal(with_article(typed)):
         return with_signal(here.editor, here.state, here.bench, with_article(typed))
     try:
@@ -124,11 +130,21 @@ def _remove_from_hookup(here: Here) -> Edited:
 def _add_channel(here: Here, typed: str) -> Edited:
     """Another channel of the capture, another capture, or a line."""
     state, source = here.state, here.state.chosen.source
-    try:
-        capture = here.bench.capture(state.project.sources[source])
-    except LesartError:
-        capture = None
+    capture = _capture_of(here)
     return raw.add_entry(here.editor, state.history.text, state.project, here.folder, capture, source, typed)
+
+
+def _source_plainly(here: Here, typed: str) -> str | None:
+    """What was said of a column, a capture or a line, as it is written."""
+    return source_plainly(typed, here.state.project, here.state.chosen.source, _capture_of(here), here.folder)
+
+
+def _capture_of(here: Here) -> Capture | None:
+    """Of the chosen channel; None where it cannot be read."""
+    try:
+        return here.bench.capture(here.state.project.sources[here.state.chosen.source])
+    except LesartError:
+        return None
 
 
 def _remove_channel(here: Here) -> Edited:
@@ -197,10 +213,8 @@ def _remove_reference(here: Here) -> Edited:
 def _add_filter(here: Here, typed: str) -> Edited:
     """By its name; filters for a noise that is named; or an alarm."""
     state, channel = here.state, here.state.chosen
-    typed = BEEPS.sub("alarm ", typed, count=1)
-    if typed.startswith("alarm "):
-        text = _own(here.editor, state, "alarms")
-        return chain.add_alarm(here.editor, text, channel, alarm_plainly(typed.removeprefix("alarm ")))
+    if is_alarm(typed):
+        return _with_alarms(here, channel, typed)
     if typed.startswith(chain.FILTERS_OF):
         return chain.add_filters_of(
             here.editor, here.text, channel, typed.removeprefix(chain.FILTERS_OF), state.project
@@ -210,6 +224,16 @@ def _add_filter(here: Here, typed: str) -> Edited:
     before = filters_interval_s(state.project, here.bench, channel)
     interval_s = intervals_s(channel.filters, before)[-1]
     return chain.add_filter(here.editor, here.text, channel, filter_plainly(typed, interval_s), interval_s)
+
+
+def _with_alarms(here: Here, channel: Channel, typed: str) -> Edited:
+    """One, or both of a range; the first is selected."""
+    text = _own(here.editor, here.state, "alarms")
+    made: list[Edited] = []
+    for said in alarms_said(typed, str(channel.unit)):
+        made.append(chain.add_alarm(here.editor, made[-1].text if made else text, channel, said))
+    told = " and ".join(each.deed.removeprefix("added: ") for each in made)
+    return Edited(made[-1].text, f"added: {told}", made[0].select)
 
 
 # Fit

@@ -49,7 +49,7 @@ def add_line(editor: Editor, text: str, name: str, what: str) -> Edited:
         name, {"line": {"kind": kind, **table, **({LINES[kind].entries: registers} if registers else {})}}
     )
     if source is None:
-        raise RequestError(_said(problems[0], name))
+        raise RequestError(_said(problems[0], name, kind))
     text = editor.with_table(text, ("sources", name, "line"), {"kind": kind, **table})
     for register in registers:
         text = editor.with_entry(text, ("sources", name, "line", LINES[kind].entries), register)
@@ -112,7 +112,8 @@ def _table(kind: str, rest: str, name: str) -> tuple[dict[str, Any], list[dict[s
         return _OTHERS[kind](place, more.strip(), name)
     match = re.fullmatch(rf"(?:unit\s+(\d{{1,9}})\s+)?(?:(\d{{1,9}})\s+baud\s+)?({_REGISTER.pattern})", more.strip())
     if match is None:
-        raise RequestError(f'"{more}" does not say which register; write {_HOW[kind]}.')
+        what = f'"{more.strip()}"' if more.strip() else f"{kind} at {place}"
+        raise RequestError(f"{what} does not say which register; write {_HOW[kind]}.")
     told: dict[str, Any] = {"port": place}
     if kind == "Modbus TCP":
         told = _host(place)
@@ -181,5 +182,8 @@ def _field(match: re.Match[str], name: str) -> dict[str, Any]:
 _OTHERS = {"serial frames": _frames, "UDP text": _udp, "MQTT": _mqtt, "two-wire bus": _bus}
 
 
-def _said(problem: Problem, name: str) -> str:
-    return str(Problem(problem.place.removeprefix(f"sources.{name}.line."), problem.value, problem.wanted))
+def _said(problem: Problem, name: str, kind: str) -> str:
+    """With the value called as on the screen."""
+    place = problem.place.removeprefix(f"sources.{name}.line.")
+    title = next((each.title for each in LINES[kind].parameters if each.name == place), place)
+    return str(Problem(title, problem.value, problem.wanted))

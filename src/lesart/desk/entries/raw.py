@@ -28,7 +28,8 @@ from lesart.project.tables.sources import check_source
 from lesart.project.text import Editor
 
 HOW = (
-    'write "name = column unit" for another channel, "name < file as decoder" for another capture, or '
+    'say "column 2", "captures/more.csv", "/dev/ttyUSB0 at 9600" or "modbus 192.168.1.7 unit 3, holding register 10", '
+    'or write "name = column unit" for another channel, "name < file as decoder" for another capture, '
     f'"name < KIND …" for a line, which is {", ".join(LINES)}'
 )
 

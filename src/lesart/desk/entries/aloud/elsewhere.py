@@ -10,8 +10,10 @@ from lesart.core.errors import LesartError
 from lesart.core.glass.panels.catalogue import named
 from lesart.core.law import KINDS as LAWS
 from lesart.core.step import Step
+from lesart.desk.entries.aloud.alarms import is_alarm
 from lesart.desk.entries.aloud.filters import filter_plainly
 from lesart.desk.entries.aloud.rules import rules_said
+from lesart.desk.entries.aloud.sources import says_line
 from lesart.desk.entries.aloud.tasks import setting_said
 from lesart.desk.entries.aloud.wiring import join_plainly, part_said
 from lesart.desk.entries.recipes.displays import display_in
@@ -35,10 +37,12 @@ def taken_elsewhere(state: State, typed: str) -> str:
 
 def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
     """Each step that takes it, the surest first."""
-    if typed.lower().startswith("alarm "):
+    if is_alarm(typed):
         yield (Step.CALM,), "an alarm"
     if is_signal(typed):
         yield (Step.RAW, Step.LAW), "what a signal is"
+    if says_line(typed):
+        yield (Step.RAW,), "a line to listen to"
     if display_in(display_plainly(typed)) is not None or named(typed) is not None:
         yield (Step.GLASS,), "a display"
     try:

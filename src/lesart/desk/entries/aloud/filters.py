@@ -54,13 +54,6 @@ _VALUE_ALONE = re.compile(
 _FIRST = re.compile(r"(?:ignore|skip|drop|throw\s+out)\s+(?:the\s+)?first\b", re.IGNORECASE)
 _SMALL = re.compile(r"\s+(?:of|at|with|over|by|the|last|filter)(?=\s)|\s+samples?$")
 _ORDER = re.compile(r"(?:,\s*)?\border\s+(?=\d)")
-BEEPS = re.compile(
-    r"^(?:beep|warn|alert|alarm)(?:\s+me)?\s+(?=(?:if|when|at|above|over|below|under|more|less|[<>])\b|[<>])",
-    re.IGNORECASE,
-)
-_SIDE = re.compile(
-    r"^(?:if|when|at)?\s*(?:it\s+is\s+)?(?:(?P<above>above|over|more than|>)|(?P<below>below|under|less than|<))\s*"
-)
 
 
 def filter_plainly(typed: str, interval_s: float = 0.0) -> str:
@@ -112,11 +105,3 @@ def _by_time(said: str, interval_s: float) -> str:
 def _of(said: str, found: re.Match[str], group: str) -> str:
     """As it was typed: units have large letters."""
     return said[found.start(group) : found.end(group)].strip()
-
-
-def alarm_plainly(typed: str) -> str:
-    """``if it is over 43 kg`` as ``above 43 kg``."""
-    found = _SIDE.match(typed.strip().lower())
-    if found is None:
-        return typed
-    return f"{'above' if found['above'] else 'below'} {typed.strip()[found.end() :]}"

@@ -1,0 +1,250 @@
+"""A column, a capture or a line as people say it aloud, put into the words that 2 Raw takes.
+
+``/dev/ttyUSB0 at 115200`` is ``line < text line /dev/ttyUSB0 115200``, ``modbus tcp 192.168.1.7 unit 3, holding
+register 40001`` a register of a meter, ``the second column`` a channel of the capture.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from os.path import isfile
+from pathlib import Path, PurePosixPath
+
+from lesart.core.errors import RequestError
+from lesart.core.quantity import counted
+from lesart.core.raw.bus_registers import BUS_TYPES
+from lesart.core.raw.registers import TYPES
+from lesart.core.wire.entry import free_name
+from lesart.desk.entries.aloud.article import without_article
+from lesart.desk.entries.lines import is_line
+from lesart.project.captures.capture import Capture
+from lesart.project.model import Project
+from lesart.project.new.format import ENDINGS
+
+PORT = r"(?P<port>/dev/[\w./-]+|COM\d{1,3}|rig/[\w./-]+)"
+BAUD = r"(?P<baud>\d{3,7})\s*(?:baud|bd|bps)?"
+_SERIAL = re.compile(
+    r"(?:(?:serial|uart|usb|text)\s+)*(?:(?:port|line)\s+)?(?:(?:on|at|from)\s+)?"
+    rf"(?:{BAUD}\s+(?:on|at|from)\s+)?{PORT}(?:[\s,]+(?:(?:at|with|@)\s*)?(?P<behind>\d{{3,7}})\s*(?:baud|bd|bps)?)?"
+    r"(?:[\s,]+8N1)?",
+    re.IGNORECASE,
+)
+_PORTLESS = re.compile(
+    r"(?:(?:serial|uart|usb)\s+)*(?:serial|uart|usb)(?:\s+(?:port|line))?(?:[\s,]+(?:(?:at|with)\s+)?\d{3,7}(?:\s*baud)?)?",
+    re.IGNORECASE,
+)
+_MODBUS = re.compile(
+    r"modbus(?:[\s/-]*(?P<how>tcp|ip|rtu))?(?:\s+meter)?(?:\s+(?:at|on|from))?\s+(?P<place>[\w./:-]+)\b[\s,]*(?P<rest>.*)",
+    re.IGNORECASE,
+)
+_UNIT = re.compile(
+    r"\b(?:unit|slave|device|station|server|id)(?:\s+(?:id|address|number))?\s+(?P<unit>\d{1,3})\b", re.I
+)
+_OF_MODBUS = re.compile(
+    r"\b(?:(?P<table>holding|input|coil|discrete)(?:\s+(?:registers?|inputs?|coils?))?|registers?)"
+    r"(?:\s+(?:number|address))?\s+(?P<number>\d{1,6})\b",
+    re.IGNORECASE,
+)
+_TYPE = re.compile(r"\b(?:as\s+)?(?P<type>u?int(?:8|16|24|32|64)|float(?:32|64)?)\b", re.IGNORECASE)
+_BAUD = re.compile(rf"\b(?:at\s+)?{BAUD}", re.IGNORECASE)
+_UDP = re.compile(r"udp(?:\s+text)?(?:\s+(?:on|at))?(?:\s+port)?\s+(?P<number>\d{1,5})", re.IGNORECASE)
+_MQTT = re.compile(
+    r"mqtt(?:\s+broker)?(?:\s+(?:at|on|from))?\s+(?P<host>[\w.-]+(?::\d{1,5})?)"
+    r"(?:[\s,]+(?:(?:topic|under)\s+)?(?P<topic>\S+))?",
+    re.IGNORECASE,
+)
+_BUS = re.compile(
+    r"(?:i2c|i²c|two-wire)(?:\s+(?:bus|device|sensor|chip))?(?:\s+(?:at|on|address))*\s+(?P<rest>.*)", re.IGNORECASE
+)
+_ON_BUS = re.compile(r"\b(?:(?:on|at)\s+)?(?P<bus>/dev/[\w-]+|rig/[\w./-]+)")
+_ADDRESS = re.compile(r"\b(?:(?:at|address)\s+)*(?P<address>0x[0-9a-f]{2})\b", re.IGNORECASE)
+_REGISTER = re.compile(r"\b(?:register|reg)\s+(?P<register>0x[0-9a-f]{1,2})\b", re.IGNORECASE)
+_COMPUTER = re.compile(r"(?:(?:this|my|the) )?(?:computer|laptop|pc)|cpu(?: load| temperature)?", re.IGNORECASE)
+_COLUMN = re.compile(
+    r"(?:the )?(?:column (?P<number>\d{1,3})|(?P<which>first|second|third|fourth|fifth|sixth|last) column)"
+    r"(?:,? (?:in )?(?P<unit>\S+))?",
+    re.IGNORECASE,
+)
+_WHICH = {"first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "last": 0}
+_FILE = re.compile(
+    r"(?:(?:another|the|my)\s+)?(?:\w+\s+)?(?:(?:file|capture|recording|trace)\s+)?(?P<file>[\w./-]+\.\w{2,7})"
+    r"(?:\s+as\s+(?P<decoder>.+))?",
+    re.IGNORECASE,
+)
+_FILLING = re.compile(r"[\s,]+|\b(?:and|with|at|on|as|the)\b", re.IGNORECASE)
+TABLE_OF = {4: "holding", 3: "input"}
+"""Numbers of registers with five or six digits say their table by the first; they count from 1."""
+BUS = "/dev/i2c-1"
+"""The two-wire bus of small computers, where none is said."""
+Said = tuple[str, str]
+"""What a channel may be called, and what stands behind the sign."""
+
+
+def source_plainly(typed: str, project: Project, source: str, capture: Capture | None, folder: Path) -> str | None:
+    """``name < KIND …``, ``name < file`` or ``name = column unit``; None where it is none of them in plain words.
+
+    A name may stand before a sign. Raises RequestError for a column that is not there, and for a line without its port.
+    """
+    name, sign, what = _parted(typed)
+    if sign and (is_line(what) or isfile(folder / what.partition(" as ")[0].strip())):
+        return None
+    said = without_article(what)
+    found = _file(said, folder) if sign != "=" else None
+    found = found or next((each for rule in _LINES if (each := rule(said)) is not None), None)
+    if found is not None:
+        return f"{name or _free(found[0], project)} < {found[1]}"
+    line = project.sources[source].line
+    found = _more_of_meter(said) if line is not None and line.kind.is_modbus else None
+    found = found or (None if sign else _column(said, capture))
+    return None if found is None else f"{name or _free(found[0], project)} = {found[1]}"
+
+
+def says_column(typed: str) -> bool:
+    """Is it a column by its place? What stands in ct behind one is no signal."""
+    return _COLUMN.fullmatch(without_article(typed.strip())) is not None
+
+
+def says_line(typed: str) -> bool:
+    """Is it a line, said aloud?"""
+    try:
+        return any(rule(without_article(typed.strip())) is not None for rule in _LINES)
+    except RequestError:
+        return True  # nearly one; 2 Raw says what is missing
+
+
+def _parted(typed: str) -> tuple[str, str, str]:
+    """A name, its sign and what stands behind; no name where there is no sign."""
+    match = re.fullmatch(r"([^<=]*)([<=])(.*)", typed.strip())
+    return (match[1].strip(), match[2], match[3].strip()) if match else ("", "", typed.strip())
+
+
+def _free(wanted: str, project: Project) -> str:
+    return free_name((*project.channels, *project.sources), wanted)
+
+
+def _column(said: str, capture: Capture | None) -> Said | None:
+    """By its name, or by its place. Raises RequestError where there are not so many."""
+    columns = list(capture.columns) if capture is not None else []
+    lowered = {column.lower(): column for column in columns}
+    if said.lower() in lowered:
+        return lowered[said.lower()], lowered[said.lower()]
+    match = _COLUMN.fullmatch(said)
+    if match is None or not columns:
+        return None
+    place = int(match["number"]) if match["number"] else _WHICH[match["which"].lower()] or len(columns)
+    if capture is not None and not 1 <= place <= len(columns):
+        there = f"{counted(len(columns), 'column')}: {', '.join(columns)}"
+        raise RequestError(f'"{said}" is not there; {capture.name} has {there}.')
+    column = columns[place - 1]
+    return column, f"{column} {match['unit'] or ''}".strip()
+
+
+def _file(said: str, folder: Path) -> Said | None:
+    """One that is there, in the project's folder or in its captures; else one whose ending is that of a capture."""
+    match = _FILE.fullmatch(said)
+    if match is None:
+        return None
+    file = match["file"]
+    there = next((each for each in (file, f"captures/{file}") if isfile(folder / each)), None)
+    if there is None and PurePosixPath(file).suffix.lower() not in (*ENDINGS, ".csv", ".txt", ".log", ".tsv"):
+        return None
+    decoder = f" as {match['decoder']}" if match["decoder"] else ""
+    return PurePosixPath(file).stem, f"{there or file}{decoder}"
+
+
+# Lines
+
+
+def _serial(said: str) -> Said | None:
+    match = _SERIAL.fullmatch(said)
+    if match is None and _PORTLESS.fullmatch(said):
+        raise RequestError(f'"{said}" does not say which port; write it like /dev/ttyUSB0 at 9600, or COM3 at 9600.')
+    if match is None:
+        return None
+    name = PurePosixPath(match["port"]).name if match["port"].startswith("rig/") else "line"
+    return name, f"text line {match['port']} {match['behind'] or match['baud'] or ''}".strip()
+
+
+def _modbus(said: str) -> Said | None:
+    match = _MODBUS.fullmatch(said)
+    if match is None:
+        return None
+    place = match["place"]
+    how = "RTU" if re.fullmatch(PORT, place) else "TCP"
+    rest, unit = _taken(_UNIT, match["rest"])
+    rest, register = _taken(_OF_MODBUS, rest)
+    rest, kind = _taken(_TYPE, rest)
+    rest, baud = _taken(_BAUD, rest) if how == "RTU" else (rest, None)
+    words = [f"Modbus {how}", place]
+    words += [f"unit {unit['unit']}"] if unit else []
+    words += [f"{baud['baud']} baud"] if baud else []
+    words += [_register(register, kind)] if register else []
+    left = _FILLING.sub(" ", rest).strip()
+    return _name_of(register) if register else "meter", " ".join((*words, left)).strip()
+
+
+def _more_of_meter(said: str) -> Said | None:
+    """A register more of a meter that is asked already, and the unit behind it."""
+    match = _OF_MODBUS.match(said)
+    if match is None:
+        return None
+    rest, kind = _taken(_TYPE, said[match.end() :])
+    return _name_of(match), f"{_register(match, kind)} {_FILLING.sub(' ', rest).strip()}".strip()
+
+
+def _register(match: re.Match[str], kind: re.Match[str] | None) -> str:
+    table, number = match["table"], int(match["number"])
+    digits = len(match["number"])
+    leading = number // 10 ** (digits - 1)
+    if digits >= 5 and leading in TABLE_OF and (table or TABLE_OF[leading]).lower() == TABLE_OF[leading]:
+        table, number = TABLE_OF[leading], number - leading * 10 ** (digits - 1) - 1
+    type_ = "" if kind is None else {"float": "float32"}.get(kind["type"].lower(), kind["type"].lower())
+    return f"{(table or 'holding').lower()} {number} {type_ if type_ in TYPES else ''}".strip()
+
+
+def _name_of(match: re.Match[str]) -> str:
+    return f"register {match['number']}"
+
+
+def _taken(pattern: re.Pattern[str], text: str) -> tuple[str, re.Match[str] | None]:
+    """The text without the first place where the pattern is, and that."""
+    match = pattern.search(text)
+    return (text, None) if match is None else (f"{text[: match.start()]} {text[match.end() :]}", match)
+
+
+def _udp(said: str) -> Said | None:
+    match = _UDP.fullmatch(said)
+    return None if match is None else ("udp", f"UDP text {match['number']}")
+
+
+def _mqtt(said: str) -> Said | None:
+    match = _MQTT.fullmatch(said)
+    if match is None:
+        return None
+    topic = match["topic"] or ""
+    last = topic.rpartition("/")[2]
+    return last if last and last not in ("#", "+") else "mqtt", f"MQTT {match['host']} {topic}".strip()
+
+
+def _bus(said: str) -> Said | None:
+    match = _BUS.fullmatch(said)
+    if match is None:
+        return None
+    rest, bus = _taken(_ON_BUS, match["rest"])
+    rest, register = _taken(_REGISTER, rest)
+    rest, address = _taken(_ADDRESS, rest)
+    rest, kind = _taken(_TYPE, rest)
+    if address is None:
+        return None
+    words = [BUS if bus is None else bus["bus"], address["address"], *([register["register"]] if register else [])]
+    words += [kind["type"].lower()] if kind and kind["type"].lower() in BUS_TYPES else []
+    left = _FILLING.sub(" ", rest).strip()
+    return "sensor", " ".join(("two-wire bus", *words, left)).strip()
+
+
+def _computer(said: str) -> Said | None:
+    return ("computer", "this computer") if _COMPUTER.fullmatch(said) else None
+
+
+_LINES: tuple[Callable[[str], Said | None], ...] = (_serial, _modbus, _udp, _mqtt, _bus, _computer)

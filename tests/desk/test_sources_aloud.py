@@ -1,0 +1,170 @@
+"""Columns, captures and lines said aloud at + in 2 Raw."""
+
+from __future__ import annotations
+
+import tomllib
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from lesart.core.raw.line import LINES
+from lesart.core.step import Step
+from lesart.desk.desk import Desk
+from lesart.desk.opening import open_desk
+from lesart.project.new.make import make_project
+from tests.desk.test_recipes import opened
+
+
+@pytest.fixture
+def raw(hut: Desk) -> Desk:
+    hut.open_step(Step.RAW)
+    return hut
+
+
+def line_of(desk: Desk, name: str) -> dict[str, Any]:
+    found: dict[str, Any] = tomllib.loads(desk.state.history.text)["sources"][name]["line"]
+    return found
+
+
+SERIAL = {"kind": "text line", "port": "/dev/ttyUSB0", "baud": 9600}
+REGISTER = {"name": "register 10", "table": "holding", "address": 10}
+METER = {"kind": "Modbus TCP", "host": "192.168.1.7", "unit": 3}
+BUS = {"kind": "two-wire bus", "bus": "/dev/i2c-1", "address": "0x76"}
+
+
+@pytest.mark.parametrize(
+    ("typed", "name", "line"),
+    [
+        ("/dev/ttyUSB0 at 9600", "line", SERIAL),
+        ("/dev/ttyUSB0, 9600 baud", "line", SERIAL),
+        ("a serial line on /dev/ttyUSB0 at 9600 8N1", "line", SERIAL),
+        ("9600 baud on /dev/ttyUSB0", "line", SERIAL),
+        ("uart from /dev/ttyUSB0 @ 9600", "line", SERIAL),
+        ("COM3", "line", {"kind": "text line", "port": "COM3"}),
+        ("rig/scale", "scale", {"kind": "text line", "port": "rig/scale"}),
+        ("mass = /dev/ttyUSB0 at 9600", "mass", SERIAL),
+        ("mass < the serial port /dev/ttyUSB0 9600", "mass", SERIAL),
+        ("udp port 5005", "udp", {"kind": "UDP text", "udp_port": 5005}),
+        ("UDP 5005", "udp", {"kind": "UDP text", "udp_port": 5005}),
+        ("mqtt 192.168.1.4 topic shed/air", "air", {"kind": "MQTT", "host": "192.168.1.4", "topic": "shed/air"}),
+        ("an MQTT broker at 192.168.1.4:1884", "mqtt", {"kind": "MQTT", "host": "192.168.1.4", "tcp_port": 1884}),
+        ("MQTT localhost shed/#", "mqtt", {"kind": "MQTT", "host": "localhost", "topic": "shed/#"}),
+        ("modbus tcp 192.168.1.7 unit 3, holding register 10", "register 10", METER | {"registers": [REGISTER]}),
+        ("a modbus meter at 192.168.1.7 slave 3 register 10", "register 10", METER | {"registers": [REGISTER]}),
+        (
+            "modbus rtu /dev/ttyUSB0 9600 unit 1 input register 4 as float32",
+            "register 4",
+            {"kind": "Modbus RTU", "port": "/dev/ttyUSB0", "baud": 9600, "unit": 1}
+            | {"registers": [{"name": "register 4", "table": "input", "address": 4, "type": "float32"}]},
+        ),
+        # Numbers of five digits begin with the number of their table, and count from 1.
+        (
+            "modbus 192.168.1.7 unit 3 holding register 40011",
+            "register 40011",
+            METER | {"registers": [REGISTER | {"name": "register 40011"}]},
+        ),
+        (
+            "modbus 192.168.1.7 unit 3 register 30001",
+            "register 30001",
+            METER | {"registers": [{"name": "register 30001", "table": "input", "address": 0}]},
+        ),
+        ("i2c at 0x76", "sensor", BUS | {"registers": [{"name": "sensor"}]}),
+        (
+            "an I2C sensor at 0x76 on rig/bus, register 0xFA, int16",
+            "sensor",
+            BUS | {"bus": "rig/bus", "registers": [{"name": "sensor", "register": "0xFA", "type": "int16"}]},
+        ),
+        ("this computer", "computer", {"kind": "this computer"}),
+    ],
+)
+def test_a_line_in_plain_words(raw: Desk, typed: str, name: str, line: dict[str, Any]) -> None:
+    """The line that the project file has then: for a register, the source and the line of its meter."""
+    raw.add(typed)
+    assert not raw.state.message_is_fault, raw.state.message
+    assert line_of(raw, name) == line
+    assert raw.state.project.channels[name].source == name
+
+
+def test_every_kind_of_line_but_one_is_said_aloud() -> None:
+    """Frames of bytes want to be told apart, which nobody says in a word."""
+    test = next(each for each in test_a_line_in_plain_words.pytestmark if each.name == "parametrize")  # type: ignore[attr-defined]
+    assert {line["kind"] for _, _, line in test.args[1]} == set(LINES) - {"serial frames"}
+
+
+@pytest.fixture
+def two(tmp_path: Path) -> Desk:
+    """Two columns of numbers, one of which is read."""
+    (tmp_path / "log.csv").write_text("t,mass,air\n" + "".join(f"{k},{k % 7},{20 + k / 10}\n" for k in range(40)))
+    folder = make_project(tmp_path / "log.csv", tmp_path / "log").folder
+    (folder / "captures/more.csv").write_text("t,depth\n" + "".join(f"{k},{k % 5}\n" for k in range(40)))
+    desk = open_desk(folder)
+    desk.open_step(Step.RAW)
+    return desk
+
+
+@pytest.mark.parametrize(
+    ("typed", "name", "column", "unit"),
+    [
+        ("column 2", "air 2", "air", "1"),
+        ("the second column in °C", "air 2", "air", "°C"),
+        ("the last column", "air 2", "air", "1"),
+        ("the first column, kg", "mass 2", "mass", "kg"),
+        ("Mass", "mass 2", "mass", "1"),
+        ("captures/more.csv", "more", "depth", "1"),
+        ("the file more.csv", "more", "depth", "1"),
+        ("another capture more.csv", "more", "depth", "1"),
+    ],
+)
+def test_a_column_or_a_capture_in_plain_words(two: Desk, typed: str, name: str, column: str, unit: str) -> None:
+    """Under the name of the column, or the next one that is free."""
+    two.add(typed)
+    assert not two.state.message_is_fault, two.state.message
+    channel = two.state.project.channels[name]
+    assert (channel.column, str(channel.unit_raw)) == (column, unit)
+    two.close()
+
+
+def test_a_register_more_of_a_meter(raw: Desk) -> None:
+    """Where one is asked already its other registers need no more than their number."""
+    raw.add("modbus 192.168.1.7 unit 3, holding register 10")
+    raw.choose_channel("register 10")
+    raw.add("input register 12 float32 °C")
+    assert not raw.state.message_is_fault, raw.state.message
+    channel = raw.state.project.channels["register 12"]
+    assert (channel.source, str(channel.unit_raw)) == ("register 10", "°C")
+    assert line_of(raw, "register 10")["registers"][1] == {
+        "name": "register 12",
+        "table": "input",
+        "address": 12,
+        "type": "float32",
+    }
+
+
+@pytest.mark.parametrize(
+    ("typed", "says"),
+    [
+        ("a serial line at 9600 baud", "does not say which port; write it like /dev/ttyUSB0 at 9600, or COM3 at 9600."),
+        ("modbus 192.168.1.7", "Modbus TCP at 192.168.1.7 does not say which register; write NAME < Modbus TCP"),
+        ("column 9", '"column 9" is not there; bench.csv has 1 column: raw.'),
+        ("the file away.csv", '"away.csv" is not in the project\'s folder; put it into captures first.'),
+        ("udp port 99999", "UDP port = 99999"),
+    ],
+)
+def test_what_is_missing_is_said(raw: Desk, typed: str, says: str) -> None:
+    before = raw.state.history.text
+    raw.add(typed)
+    assert raw.state.message_is_fault
+    assert says in raw.state.message
+    assert raw.state.history.text == before
+
+
+def test_a_signal_is_none_of_them(tmp_path: Path) -> None:
+    """What a column's numbers are is said as before, the name of a column behind its article too."""
+    desk = opened(tmp_path)
+    desk.open_step(Step.RAW)
+    desk.add("a 10k NTC with 4k7")
+    assert not desk.state.message_is_fault, desk.state.message
+    assert list(desk.state.project.channels) == ["counts"]
+    assert str(desk.state.chosen.unit) == "°C"
+    desk.close()
