@@ -12,6 +12,7 @@ from lesart.core.errors import LesartError, RequestError
 from lesart.core.quantity import clock, listed
 from lesart.core.step import Step
 from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, pace, raw, references, wire
+from lesart.desk.entries.alarms import add_alarm
 from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
 from lesart.desk.entries.aloud.filters import filter_plainly
@@ -231,7 +232,7 @@ def _with_alarms(here: Here, channel: Channel, typed: str) -> Edited:
     text = _own(here.editor, here.state, "alarms")
     made: list[Edited] = []
     for said in alarms_said(typed, str(channel.unit)):
-        made.append(chain.add_alarm(here.editor, made[-1].text if made else text, channel, said))
+        made.append(add_alarm(here.editor, made[-1].text if made else text, channel, said))
     told = " and ".join(each.deed.removeprefix("added: ") for each in made)
     return Edited(made[-1].text, f"added: {told}", made[0].select)
 

@@ -9,21 +9,18 @@ from typing import Any
 import numpy as np
 
 from lesart.core import calm, law
-from lesart.core.calm.alarm import ABOVE
 from lesart.core.chain import Chain, compile_chain
-from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.errors import RequestError, UnitError
 from lesart.core.law.record import LawKind
 from lesart.core.law.stage import stage_of
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter, read_table
-from lesart.core.quantity import Quantity, counted
-from lesart.core.raw.spelled.unit_typed import quantity_typed
+from lesart.core.quantity import counted
 from lesart.core.step import Step
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.part import Part
-from lesart.desk.entries.aloud.alarms import AlarmSaid
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import kind_named, meant, named_by_kind, values_typed, written
 from lesart.project.check import read_tables
@@ -242,48 +239,6 @@ def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval
     # Usual values are said too: nobody typed them.
     told = ", ".join([kind.title, *(f"{each.title} {entry[each.name]}" for each in kind.parameters)])
     return Edited(added, f"added: {told}", _first_value((*key, index), [each.name for each in kind.parameters]))
-
-
-def add_alarm(editor: Editor, text: str, channel: Channel, said: AlarmSaid) -> Edited:
-    """``above 43 kg`` or ``below 5 kg``, with a hysteresis of a hundredth of what the channel can read where none is
-    said.
-
-    Raises RequestError with what would be right.
-    """
-    try:
-        at = quantity_typed(said.limit, channel.unit)
-        at.to(channel.unit)
-        back = _hysteresis(channel, said, at)
-        least = quantity_typed(said.least, parse_unit("s")) if said.least else None
-    except (QuantityError, UnitError) as error:
-        raise RequestError(f"{str(error).rstrip('.')}; write it like alarm above 10 {channel.unit}.") from error
-    key: Key = channel.key("alarms")
-    index = len(value_at(read_tables(text), key) or [])
-    entry = {
-        "name": said.name or ("high" if said.side == ABOVE else "low"),
-        "side": said.side,
-        "limit": str(at).replace("−", "-"),
-        "hysteresis": back,
-        "least": "0 s" if least is None else str(least),
-    }
-    more = f", hysteresis {back}" if said.hysteresis or said.off else ""
-    more += f", after {least}" if least is not None else ""
-    return Edited(editor.with_entry(text, key, entry), f"added: alarm {said.side} {at}{more}", (*key, index, "limit"))
-
-
-def _hysteresis(channel: Channel, said: AlarmSaid, at: Quantity) -> str:
-    """As it was said, or from where it goes off again. Raises QuantityError, UnitError and RequestError."""
-    step = channel.unit.step
-    if said.hysteresis:
-        each = quantity_typed(said.hysteresis, channel.unit)
-        return written(float(Quantity(each.value, each.unit.step).to(step)), step)
-    if not said.off:
-        return written(float(f"{(channel.highest - channel.lowest) / 100:.1g}"), step)
-    off = float(quantity_typed(said.off, channel.unit).to(channel.unit))
-    back = (float(at.to(channel.unit)) - off) * (1 if said.side == ABOVE else -1)
-    if back < 0:
-        raise RequestError(f"An alarm {said.side} {at} cannot go off at {said.off}: that is where it is on.")
-    return written(float(f"{back:.9g}"), step)
 
 
 def take_away(

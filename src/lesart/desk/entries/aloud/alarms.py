@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 
 from lesart.core.calm.alarm import ABOVE, BELOW
-from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
+from lesart.desk.entries.alarms import AlarmSaid
 
 _NUMBER = r"[-−+]?(?:\d+(?:[.,]\d+)?|[.,]\d+)"
 _QUANTITY = rf"{_NUMBER}(?:\s?[^\s\d,;]+)?"
@@ -42,19 +42,6 @@ _LEAST = re.compile(
     re.IGNORECASE,
 )
 _CALLED = re.compile(r"[\s,]+(?:called|named)\s+(?P<name>.+)$", re.IGNORECASE)
-
-
-@dataclass(frozen=True)
-class AlarmSaid:
-    """``limit`` as it was typed; ``hysteresis``, ``off``, which is where it goes off again, ``least`` and ``name`` are
-    empty where nothing was said of them."""
-
-    side: str
-    limit: str
-    hysteresis: str = ""
-    off: str = ""
-    least: str = ""
-    name: str = ""
 
 
 def is_alarm(typed: str) -> bool:
