@@ -261,8 +261,8 @@ def test_a_sum_writes_its_part_and_law_takes_it_from_there(wire: Desk) -> None:
 
 def test_a_new_sum_makes_a_new_part(bare: Desk) -> None:
     bare.choose_leaf("sums")
-    bare.add("lamp resistor")
-    assert 'write "name = kind"' in bare.state.message
+    bare.add("a lamp")
+    assert 'or write "name = kind"' in bare.state.message
     bare.add("red = lamp")
     assert bare.state.project.sums["red"].kind.name == "lamp resistor"
     write_sum(bare)

@@ -12,8 +12,9 @@ from lesart.core.wire.faults.sums import differs, mends_of, shown_part
 from lesart.core.wire.hookup import End, Hookup, Join
 from lesart.core.wire.part import PartKind
 from lesart.core.wire.proposal.propose import propose
-from lesart.core.wire.sums import SUMS
+from lesart.core.wire.sums import SUMS, SumKind
 from lesart.desk.entries.aloud.article import without_article
+from lesart.desk.entries.aloud.sums import sum_said
 from lesart.desk.entries.aloud.wiring import join_plainly, part_said
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import kind_named, meant, values_typed
@@ -33,7 +34,7 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
             return _add_sum(editor, text, project, name.strip(), what.strip())
         return _add_part(editor, text, project, name.strip(), what.strip())
     if leaf == "sums":
-        raise RequestError(f'"{typed}": write "name = kind"; the kinds of sums are {", ".join(SUMS)}.')
+        return _add_sum_said(editor, text, project, typed)
     if ">" in typed and "->" not in typed:
         return _add_join(editor, text, project, typed)
     joined = join_plainly(typed, project.hookup)
@@ -79,9 +80,27 @@ def _add_sum(editor: Editor, text: str, project: Project, name: str, what: str) 
     kind, values = kind_named(what, SUMS, "kind of sum")
     # What is not typed is taken from the hook-up where it says it, and is as usual elsewhere.
     given = values_typed(kind.parameters, [each.name for each in kind.parameters], values, kind.name)
-    added = editor.with_table(text, ("sums", name), {"kind": kind.name, **given})
+    return _added_sum(editor, text, name, kind, given)
+
+
+def _add_sum_said(editor: Editor, text: str, project: Project, typed: str) -> Edited:
+    """Asked for as people do. Raises RequestError."""
+    said = sum_said(typed, project.sums)
+    if said is None:
+        how = "a resistor for a 2 V LED at 5 V, 20 mA"
+        kinds = ", ".join(SUMS)
+        raise RequestError(f'"{typed}" is no sum; say it, like {how}, or write "name = kind"; the kinds are {kinds}.')
+    return _added_sum(editor, text, said.name, said.kind, said.values)
+
+
+def _added_sum(editor: Editor, text: str, name: str, kind: SumKind, given: Mapping[str, Written]) -> Edited:
+    told = "".join(f", {each.title} {given[each.name]}" for each in kind.parameters if each.name in given)
+    what = "" if name == kind.name else f", {kind.name}"
+    said = f"added: {name}{what}{told}"
     return Edited(
-        added, f"added: {name}, {kind.name}", ("sums", name, kind.parameters[0].name if kind.parameters else "kind")
+        editor.with_table(text, ("sums", name), {"kind": kind.name, **given}),
+        said,
+        ("sums", name, kind.parameters[0].name),
     )
 
 

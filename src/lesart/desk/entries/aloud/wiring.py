@@ -10,15 +10,13 @@ import re
 from collections.abc import Mapping
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.errors import RequestError
 from lesart.core.notes import Written
-from lesart.core.parameters import Parameter
-from lesart.core.quantity import parse_quantity
-from lesart.core.units import parse_unit
 from lesart.core.wire.entry import free_name
 from lesart.core.wire.hookup import End, Hookup
 from lesart.core.wire.part import PartKind
 from lesart.desk.entries.aloud.article import without_article
+from lesart.desk.entries.aloud.figures import FIGURE, takes
 from lesart.desk.entries.recipes.displays import display_in
 from lesart.desk.entries.recipes.displays_aloud import display_plainly
 from lesart.desk.entries.typed_values import as_written
@@ -59,9 +57,6 @@ ALOUD: tuple[tuple[str, str], ...] = (
 """What people call the kinds of parts. What nobody says of a board, its volts, is not guessed."""
 _ADDRESS = re.compile(r"\s*(?:\bat\s+)?(?:address\s+)?\b(?P<address>0x[0-9a-f]{2})\b", re.IGNORECASE)
 _SMALL = re.compile(r"^(?:with|of|at|and|an?|the|each|in|for)$", re.IGNORECASE)
-_FIGURE = re.compile(
-    r"(?<![\w.,])\d+(?:[.,]\d+)?\s*(?:[kMRΩ]\d*(?!\w)|[kMR]?\s*ohms?\b|[^\W\d]+(?:[/·][^\W\d]+)?|Ω|%)?"
-)
 _CALLED = re.compile(r"\s+(?:called|named)\s+(?P<name>[^\d\W][\w -]*)$", re.IGNORECASE)
 SHORT = {"board": "board", "source": "supply", "sensor": "sensor", "display": "glass", "driver": "driver"}
 LONGEST_NAME = 14
@@ -127,28 +122,16 @@ def _kind_in(said: str, kinds: Mapping[str, PartKind]) -> tuple[PartKind, str] |
 def _values_in(rest: str, kind: PartKind) -> dict[str, Written]:
     """By name, each for the first parameter of its dimension; two resistances of a divider in their order."""
     found: dict[str, Written] = {}
-    figures = [re.sub(r"\s*ohms?\b", " Ω", each.strip(), flags=re.IGNORECASE) for each in _FIGURE.findall(rest)]
-    for word in re.split(r"[\s,/+]+", _FIGURE.sub(" ", rest)):
+    figures = [re.sub(r"\s*ohms?\b", " Ω", each.strip(), flags=re.IGNORECASE) for each in FIGURE.findall(rest)]
+    for word in re.split(r"[\s,/+]+", FIGURE.sub(" ", rest)):
         if word and not _SMALL.match(word):
             raise RequestError(f'"{word}" says nothing of a {kind.name}; {_asks(kind)}.')
     for figure in figures:
-        parameter = next((each for each in kind.parameters if each.name not in found and _takes(each, figure)), None)
+        parameter = next((each for each in kind.parameters if each.name not in found and takes(each, figure)), None)
         if parameter is None:
             raise RequestError(f'"{figure}" says nothing of a {kind.name}; {_asks(kind)}.')
         found[parameter.name] = as_written(parameter, figure)
     return found
-
-
-def _takes(parameter: Parameter, figure: str) -> bool:
-    if parameter.kind != "quantity" or re.fullmatch(r"[\d.,]+", figure):
-        return False
-    unit = parse_unit(parameter.unit)
-    try:
-        quantity = parse_quantity(figure, parse_unit("1"))
-    except (QuantityError, UnitError):
-        return False
-    bare = re.fullmatch(r"[\d.,]+\s*[kMR]\d*", figure) is not None
-    return unit.same_dimension(parse_unit("Ω")) if bare else quantity.unit.same_dimension(unit)
 
 
 def _asks(kind: PartKind) -> str:
