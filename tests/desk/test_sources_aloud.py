@@ -84,6 +84,8 @@ def test_a_line_in_plain_words(raw: Desk, typed: str, name: str, line: dict[str,
     assert not raw.state.message_is_fault, raw.state.message
     assert line_of(raw, name) == line
     assert raw.state.project.channels[name].source == name
+    # The next key may be o, which listens to the channel that is looked at.
+    assert raw.state.channel == name
 
 
 def test_every_kind_of_line_but_one_is_said_aloud() -> None:
@@ -157,6 +159,16 @@ def test_what_is_missing_is_said(raw: Desk, typed: str, says: str) -> None:
     assert raw.state.message_is_fault
     assert says in raw.state.message
     assert raw.state.history.text == before
+
+
+def test_what_is_not_recorded_yet_is_said_with_its_line(raw: Desk) -> None:
+    """No place in the project file, and no file to put anywhere."""
+    raw.add("mass = /dev/ttyUSB0 at 9600")
+    (note,) = (each for each in raw.notes if each.channel == "mass" and each.is_fault)
+    assert note.text == "mass: nothing is recorded of /dev/ttyUSB0, 9600 baud yet; o listens to it, r records."
+    assert note.remedy == ""
+    raw.undo()
+    assert raw.state.channel == "room"
 
 
 def test_a_signal_is_none_of_them(tmp_path: Path) -> None:

@@ -80,7 +80,7 @@ class Editing(Navigation):
 
         if not typed.strip():
             return
-        faces = self.state.project.faces
+        faces, channels = self.state.project.faces, self.state.project.channels
         at = (self.state.step, self.state.leaf_of(Step.GLASS))
         if at == (Step.GLASS, "test") and display_in(typed) is None and named(typed) is None:
             self.turn(lambda state: with_count(state, typed))
@@ -91,8 +91,12 @@ class Editing(Navigation):
             return added(Here(self.editor, self.shown, self.bench, self.folder), typed)
 
         self.change(find)
+        # What was just made is looked at.
+        new = next((name for name in self.state.project.channels if name not in channels), None)
+        if new is not None:
+            self.state = self.state.following_channel(new)
         for name, face in self.state.project.faces.items():
-            if name not in faces:  # what was just made is looked at
+            if name not in faces:
                 leaf = LEAVES[Step.GLASS][0]
                 self.state = replace(
                     self.state, panel=face.panel, glass=replace(self.state.glass, face=name)

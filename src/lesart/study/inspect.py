@@ -140,7 +140,10 @@ def _of_channel(project: Project, channel: Channel, bench: Bench, today: date | 
         if channel.source in bench.views:
             # What keeps a line from being heard is said with the line, as it is at that moment.
             return []
-        return [Note(FAULT, Step.RAW, channel.name, str(error), remedy="put the file there, or name another")]
+        source = project.sources[channel.source]
+        is_heard = source.line is not None and not source.capture
+        remedy = "" if is_heard else "put the file there, or name another"
+        return [Note(FAULT, Step.RAW, channel.name, str(error), remedy=remedy)]
     key = channel.key("true")
     notes = [*raw_notes(project, channel, run, bench), *_laws(project, channel, run, bench)]
     notes += _readings(channel, run, bench)

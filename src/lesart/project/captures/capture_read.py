@@ -127,8 +127,9 @@ def edges_in(capture: Capture) -> dict[str, Edges]:
 def _of_recording(source: Source) -> Source:
     """How Lesart's own recordings are written. Raises CaptureError where there is none yet."""
     if not source.capture:
-        wanted = "o listens to its line, r records" if source.line else "name one"
-        raise CaptureError(f'sources.{source.name}.capture = ""; nothing is recorded yet; {wanted}.')
+        if source.line is None:
+            raise CaptureError(f'sources.{source.name}.capture = ""; name one.')
+        raise CaptureError(f"{source.name}: nothing is recorded of {source.line.says} yet; o listens to it, r records.")
     return replace(source, header=HEADER_LINES, time=TIME)
 
 

@@ -35,7 +35,7 @@ def _sum(context: Context, each: Sum) -> list[Line]:
     result = each.result()
     head: Line = (
         text(f" {each.name}", bold=True),
-        label("  "),
+        label("  kind "),
         value(project, ("sums", each.name, "kind")),
         text(f"  {_numerals(context, each)}", "rubric"),
     )
