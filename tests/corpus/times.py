@@ -241,4 +241,15 @@ TIMES: list[Habit] = [
         )
         for unit, each in (("seconds", 1), ("milliseconds", 1000), ("microseconds", 1_000_000))
     ),
+    Habit(
+        "seconds since 1970 in the last column, under a name that says nothing",
+        text_file("log.csv", f"{TEMP},q", *(f"{20 + 0.25 * k},{EPOCH + 10 * k}" for k in range(ROWS))),
+        Wanted(0.1, {TEMP: "°C"}, {TEMP: ENDS[TEMP]}),
+        said='"q" counts as seconds since 1970 do, and is taken for the time',
+    ),
+    Habit(
+        "a meter that stands at billions",
+        text_file("log.csv", f"{TEMP},energy_wh", *(f"{20 + 0.25 * k},{1_700_000_000 + k}" for k in range(ROWS))),
+        Wanted(0, {TEMP: "°C", "energy_wh": "Wh"}, {TEMP: ENDS[TEMP]}),
+    ),
 ]

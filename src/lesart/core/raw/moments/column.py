@@ -78,7 +78,9 @@ def find_time(
     if not any(named and says_time(name) for name in numbers):
         for name, values in numbers.items():
             if not (units or {}).get(name) and not speaks_of(name) and (unit := _since_1970(values)):
-                return TimeColumn(name, unit)
+                doubt = f'"{visible(name)}" counts as seconds since 1970 do, and is taken for the time'
+                is_said = not named or unit != "s" or name == next(iter(columns))
+                return TimeColumn(name, unit, doubt="" if is_said else doubt)
     for name, values in numbers.items():
         said = unit_in_name(name) if units is None and named else (units or {}).get(name)
         unit, why = _of_numbers(name, values, said, is_first=name == next(iter(columns)), named=named)
