@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
@@ -9,7 +10,9 @@ from lesart.core.errors import LesartError, RequestError
 from lesart.core.parameters import shown
 from lesart.core.quantity import counted, whole_number
 from lesart.core.step import Step
+from lesart.desk.entries.aloud.whys import symptom_plainly, truth_plainly
 from lesart.desk.entries.edit_result import Edited
+from lesart.desk.hand import follow
 from lesart.desk.state import State, WhyLook
 from lesart.project.tables.variants import with_own
 
@@ -37,14 +40,29 @@ def ask_why(desk: Desk, typed: str) -> None:
         )
         return
     try:
-        truth = asked_truth(state.seen, desk.bench, channel, typed, at_s=desk.shown.cursor_s, raw=state.hand)
+        said = truth_plainly(typed, channel.unit, _reading_now(desk))
+        truth = asked_truth(state.seen, desk.bench, channel, said, at_s=desk.shown.cursor_s, raw=state.hand)
     except LesartError as error:
         desk.say(str(error), fault=True)
         return
     truths = (*asked.truths, truth)
     more = "one more tells more; " if len(truths) == 1 else ""
-    said = f"{counted(len(truths), 'truth')} about {channel.name}; {more}y with nothing typed forgets."
+    taken = "" if said == typed else f", {said}"
+    said = f"{counted(len(truths), 'truth')} about {channel.name}{taken}; {more}y with nothing typed forgets."
     desk.turn(lambda state: _turned(state, replace(asked, truths=truths)).says(said))
+
+
+def _reading_now(desk: Desk) -> float | None:
+    """What the channel reads at the cursor, or of what is in hand, before its filters."""
+    state, channel = desk.state, desk.state.chosen
+    if state.hand is not None:
+        found = follow(state.seen, channel, state.hand).reading.value
+    else:
+        try:
+            found = desk.bench.run(state.seen, channel).reading_at(Step.TRUE, desk.shown.cursor_s).value
+        except LesartError:
+            return None
+    return found if math.isfinite(found) else None
 
 
 def _turned(state: State, why: WhyLook) -> State:
@@ -66,7 +84,7 @@ def name_symptom(desk: Desk, typed: str) -> None:
     """What is seen of the loop."""
     from lesart.study.why.of_time import SYMPTOMS
 
-    symptom = typed.strip().lower()
+    symptom = symptom_plainly(typed) if typed.strip() else ""
     if symptom and symptom not in SYMPTOMS:
         desk.say(f'"{typed}" is not a symptom; it is one of {", ".join(SYMPTOMS)}.', fault=True)
         return

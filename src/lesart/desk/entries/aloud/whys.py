@@ -1,0 +1,100 @@
+"""What is wrong, as people say it at ``y``: ``it should be 21.5 °C``, ``3 °C too high``, ``twice as much``, ``lag``."""
+
+from __future__ import annotations
+
+import re
+
+from lesart.core.errors import RequestError
+from lesart.core.raw.spelled.unit_typed import quantity_typed
+from lesart.core.units import Unit
+
+_NUMBER = r"[-−+]?(?:\d+(?:[.,]\d+)?|[.,]\d+)"
+_QUANTITY = rf"{_NUMBER}(?:\s?(?!too\b|times\b)[^\s\d,;]+)?(?:\s?(?:±|\+-|\+/-)\s?{_NUMBER}\s?[^\s,;]*)?"
+_SHOULD = r"(?:should|must|ought\s+to|has\s+to|is\s+meant\s+to|is\s+supposed\s+to)\s+(?:be|read|say|show|have\s+been)"
+_TRUE = (
+    re.compile(
+        rf"(?:it\s+)?(?:(?:reads?|shows?|says?|is)\s+{_QUANTITY}\s*,?\s*(?:(?:but|and|it)\s+)*)?(?:{_QUANTITY}\s+)?"
+        rf"{_SHOULD}\s+(?P<true>{_QUANTITY})",
+        re.IGNORECASE,
+    ),
+    re.compile(
+        rf"(?:it\s+)?(?:(?:reads?|shows?|is)\s+)?{_QUANTITY}\s+instead\s+of\s+(?P<true>{_QUANTITY})", re.IGNORECASE
+    ),
+    re.compile(
+        r"(?:it\s+is\s+)?(?:really|actually|in\s+truth|(?:the\s+)?(?:true\s+value|truth)(?:\s+is)?)[\s:=]+"
+        rf"(?P<true>{_QUANTITY})",
+        re.IGNORECASE,
+    ),
+)
+_HIGH = r"(?:high|much|large|big|hot|warm|heavy|fast|over|above)"
+_LOW = r"(?:low|little|small|cold|light|slow|short|under|below)"
+_BY = re.compile(
+    rf"(?:it\s+(?:is|reads)\s+)?(?:about\s+)?(?P<by>{_QUANTITY})\s+(?:too\s+)?(?:(?P<high>{_HIGH})|(?P<low>{_LOW}))",
+    re.IGNORECASE,
+)
+_TIMES = re.compile(
+    rf"(?:it\s+(?:is|reads)\s+)?(?:(?P<times>{_NUMBER})\s*(?:times|x|×)|(?P<twice>twice|double))\s*(?:too\s+|as\s+)?"
+    rf"(?:(?P<high>{_HIGH})|(?P<low>{_LOW}))?(?:\s+as\s+(?:it\s+should(?:\s+be)?|much))?",
+    re.IGNORECASE,
+)
+_HALF = re.compile(
+    r"(?:it\s+(?:is|reads)\s+)?(?:only\s+)?half(?:\s+(?:as\s+much|too\s+low|of\s+what\s+it\s+should\s+be))?",
+    re.IGNORECASE,
+)
+_OFF = re.compile(rf"(?:it\s+is\s+)?(?:off|wrong|out)\s+by\s+(?P<by>{_QUANTITY})", re.IGNORECASE)
+ROUGHLY = "10 %"
+"""How far a factor is off that people say in a word."""
+SYMPTOMS: tuple[tuple[str, str], ...] = (
+    (r"flicker|blink|shimmer|uneven", "flickers"),
+    (r"\blag|late\b|delay|behind|\bslow", "lags"),
+    (r"\bmiss|\blos(?:es|t|ing)\b|\bdrop|too few", "missed"),
+    (r"freez|froze|hang|hung|stuck|stall|block|stops?\b", "freezes"),
+)
+"""Words of what is seen of a loop, and the symptom that they mean."""
+
+
+def truth_plainly(typed: str, unit: Unit, reading: float | None) -> str:
+    """What it should read, as a quantity; as it was typed where it is no such phrase. ``reading`` is what it reads now,
+    in ``unit``; None where it reads nothing. Raises RequestError for what does not say which way it is off."""
+    said = typed.strip().rstrip(".")
+    if match := next((found for pattern in _TRUE if (found := pattern.fullmatch(said))), None):
+        return match["true"].strip()
+    if match := _OFF.fullmatch(said):
+        by = match["by"].strip()
+        raise RequestError(f'"{said}" does not say which way; write {by} too high, or {by} too low.')
+    if reading is None:
+        return typed
+    if (factor := _factor(said)) is not None:
+        return f"{reading / factor:.6g} {unit} ± {ROUGHLY}"
+    if match := _BY.fullmatch(said):
+        by = quantity_typed(match["by"], unit)
+        step = float(by.value) * float(by.unit.scale / unit.scale)
+        true = reading - step if match["high"] else reading + step
+        off = _last_place(match["by"]) * float(by.unit.scale / unit.scale)
+        return f"{true:.6g} {unit} ± {off:.6g}"
+    return typed
+
+
+def _factor(said: str) -> float | None:
+    """How many times too much it reads."""
+    if _HALF.fullmatch(said):
+        return 0.5
+    match = _TIMES.fullmatch(said)
+    if match is None:
+        return None
+    times = 2.0 if match["twice"] else float(match["times"].replace(",", ".").replace("−", "-"))
+    if times <= 0:
+        return None
+    return 1 / times if match["low"] else times
+
+
+def _last_place(quantity: str) -> float:
+    """Of the digits of a number, half of which nobody means."""
+    digits = re.search(r"\d+(?:[.,](\d+))?", quantity)
+    return float(10.0 ** -len(digits[1])) if digits is not None and digits[1] else 1.0
+
+
+def symptom_plainly(typed: str) -> str:
+    """One of those that are known by name; as it was typed where it is none."""
+    said = typed.strip().lower()
+    return next((symptom for pattern, symptom in SYMPTOMS if re.search(pattern, said)), said)
