@@ -13,6 +13,7 @@ from lesart.core.calm import KINDS
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.filters import filter_plainly
+from lesart.desk.entries.aloud.no_filters import INSTEAD
 from tests.desk.test_recipes import opened
 
 SAID: list[tuple[str, dict[str, Any]]] = [
@@ -36,6 +37,19 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("ignore values above 90 %", {"kind": "reject range", "highest": "90 %"}),
     ("drop readings below 5 %", {"kind": "reject range", "lowest": "5 %"}),
     ("range 5 to 90 %", {"kind": "reject range", "lowest": "5 %", "highest": "90 %"}),
+    ("a Kalman filter", {"kind": "tracking"}),
+    ("alpha-beta", {"kind": "tracking"}),
+    ("iir 0.2", {"kind": "exponential", "weight": "0.2"}),
+    ("first order low pass 1 Hz", {"kind": "low-pass", "cutoff": "1 Hz", "order": 1}),
+    ("a third-order low-pass filter at 0.5 Hz", {"kind": "low-pass", "cutoff": "0.5 Hz", "order": 3}),
+    ("smooth 5", {"kind": "mean", "samples": 5}),
+    ("smooth over 8 samples", {"kind": "mean", "samples": 8}),
+    ("despike", {"kind": "median"}),
+    ("an outlier filter", {"kind": "median"}),
+    ("only every 10th sample", {"kind": "decimate", "n": 10}),
+    ("hold the last good value for 5 s", {"kind": "hold", "timeout": "5 s"}),
+    ("hold for 5 s", {"kind": "hold", "timeout": "5 s"}),
+    ("hold 5 s", {"kind": "hold", "timeout": "5 s"}),
 ]
 
 
@@ -48,6 +62,8 @@ BY_TIME: list[tuple[str, dict[str, Any]]] = [  # ten samples a second
     ("median of 0.5 s", {"kind": "median", "samples": 5}),
     ("reject jumps over 2 %", {"kind": "reject rate", "most": "20 %/s"}),
     ("ignore spikes of more than 0.5 %", {"kind": "reject rate", "most": "5 %/s"}),
+    ("downsample to 2 Hz", {"kind": "decimate", "n": 5}),
+    ("resample to 500 mHz", {"kind": "decimate", "n": 20}),
     ("hysteresis 0.5 %", {"kind": "deadband", "width": "0.5 %"}),
     ("ignore small changes below 1 %", {"kind": "deadband", "width": "1 %"}),
 ]
@@ -91,8 +107,43 @@ def test_a_filter_is_what_was_said(line: str, wanted: dict[str, Any], knob: Desk
     knob.add(line)
     entry = last_of(knob, "calm")
     assert {key: entry.get(key) for key in wanted} == wanted
-    told = knob.state.message.partition(", ")[2]
-    assert told == ", ".join(f"{each.title} {entry[each.name]}" for each in KINDS[entry["kind"]].parameters)
+    kind = KINDS[entry["kind"]]
+    told = [f"{each.title} {entry[each.name]}" for each in kind.parameters]
+    assert knob.state.message == ", ".join((f"added: {kind.title}", *told))
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("notch 50 Hz", "hum goes with a mean over whole periods of it"),
+        ("remove the hum", "hum goes with a mean over whole periods of it"),
+        ("high pass 0.1 Hz", "that takes the level away, which is the reading"),
+        ("clamp 0 to 50", "no filter holds a reading at an end; reject range throws out what is beyond"),
+        ("rms", "a filter keeps what a reading is of; nothing here adds up, differentiates or keeps extremes"),
+        ("peak hold", "a filter keeps what a reading is of; nothing here adds up, differentiates or keeps extremes"),
+        ("round to 0.5", "a field rounds, and nothing before it; + in 6 Fit takes decimals"),
+        ("debounce", "filters calm numbers; debounce is a sum of 1 Wire, for a contact"),
+        ("savitzky golay", "mean, median and low-pass come nearest"),
+        ("smoother", "write it like noise 0.02 %"),
+    ],
+)
+def test_of_what_there_is_not_it_is_said_what_does_instead(line: str, says: str, knob: Desk) -> None:
+    """A list of all filters helps nobody who asked for one of them by another name."""
+    before = knob.state.history.text
+    knob.add(line)
+    assert knob.state.message_is_fault
+    assert knob.state.message.startswith(f'"{line}": ')
+    assert says in knob.state.message
+    assert knob.state.history.text == before
+
+
+@pytest.mark.parametrize("name", KINDS)
+def test_no_filter_is_told_to_be_none(name: str, knob: Desk) -> None:
+    """What begins as one that there is has its own sentence, on what is wrong with its value."""
+    knob.add(f"{name} 5 parsecs")
+    assert knob.state.message_is_fault
+    sentences = [text.partition("{")[0] for _, text in INSTEAD]
+    assert not [each for each in sentences if each in knob.state.message], knob.state.message
 
 
 @pytest.mark.parametrize("name", KINDS)

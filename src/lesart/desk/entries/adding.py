@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 from datetime import date
 from pathlib import Path
 
+from lesart.core.calm import KINDS as FILTERS
 from lesart.core.calm.record import intervals_s
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
@@ -15,7 +16,8 @@ from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, pace
 from lesart.desk.entries.alarms import add_alarm
 from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
-from lesart.desk.entries.aloud.filters import filter_plainly
+from lesart.desk.entries.aloud.filters import NOISE, filter_plainly
+from lesart.desk.entries.aloud.no_filters import instead_of
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
 from lesart.desk.entries.aloud.sources import says_column, source_plainly
 from lesart.desk.entries.edit_result import Edited
@@ -220,11 +222,18 @@ def _add_filter(here: Here, typed: str) -> Edited:
         return chain.add_filters_of(
             here.editor, here.text, channel, typed.removeprefix(chain.FILTERS_OF), state.project
         )
-    if typed.startswith("noise "):
-        return proposed(here.editor, here.text, state, here.bench, typed.removeprefix("noise "))
+    if wanted := NOISE.match(typed):
+        return proposed(here.editor, here.text, state, here.bench, typed[wanted.end() :])
     before = filters_interval_s(state.project, here.bench, channel)
     interval_s = intervals_s(channel.filters, before)[-1]
-    return chain.add_filter(here.editor, here.text, channel, filter_plainly(typed, interval_s), interval_s)
+    plain = filter_plainly(typed, interval_s)
+    try:
+        return chain.add_filter(here.editor, here.text, channel, plain, interval_s)
+    except RequestError as error:
+        begins = any(plain.lower().startswith(name) for name in FILTERS)
+        if begins or not (instead := instead_of(typed, channel.unit)):
+            raise
+        raise RequestError(instead) from error
 
 
 def _with_alarms(here: Here, channel: Channel, typed: str) -> Edited:

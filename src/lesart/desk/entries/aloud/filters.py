@@ -1,4 +1,4 @@
-"""A filter or an alarm as people say it aloud, put into the words that 5 Calm takes.
+"""A filter as people say it aloud, put into the words that 5 Calm takes.
 
 ``a moving average of 16 samples`` is ``mean 16``. What may be something else here is left: a limit to the rate, and
 smoothing by a factor, which some take of the old and some of the new.
@@ -22,12 +22,18 @@ _LIMITS = re.compile(
     rf"(?P<side>above|over|below|under)\s+(?P<at>{NUMBER})$"
 )
 _RANGE = re.compile(rf"^(?:(?:reject|keep)\s+)?range\s+(?:from\s+)?(?P<low>{NUMBER})\s+to\s+(?P<high>{NUMBER})$")
-_EVERY = re.compile(r"^(?:take\s+)?(?:every|each|one in)\s+(?P<n>\d+)(?:st|nd|rd|th)?(?:\s+samples?)?$")
+_EVERY = re.compile(
+    r"^(?:(?:only|take|keep|use)\s+)*(?:every|each|one in)\s+(?P<n>\d+)(?:st|nd|rd|th)?(?:\s+samples?)?$"
+)
 _MOVING = r"(?:moving|rolling|running|sliding)"
 _CALLED = (
     (r"^(?:exponential(?:ly)?|weighted)\s+(?:weighted\s+)?(?:moving\s+)?(?:average|mean)\b|^ema\b", "exponential"),
     (rf"^{_MOVING}\s+(?:average|mean)\b|^average\b|^mean filter\b|^boxcar\b", "mean"),
-    (rf"^{_MOVING}\s+median\b|^median filter\b|^spike filter\b", "median"),
+    (r"^iir(?:\s+filter)?\b", "exponential"),
+    (r"^smooth(?:\s+(?:over|with))?(?=\s+\d+(?:\s+samples)?$)", "mean"),
+    (r"^(?:kalman|alpha[\s-]?beta)(?:\s+filter)?\b", "tracking"),
+    (rf"^{_MOVING}\s+median\b|^median filter\b|^(?:spike|outlier) filter\b|^de-?spike\b", "median"),
+    (r"^hold\s+(?:the\s+)?(?:last\s+)?(?:good\s+)?(?:value|reading)?(?:\s*for)?(?=\s|$)", "hold"),
     (r"^(?:remove|reject|without)\s+(?:the\s+)?(?:outliers|spikes|glitches)\b", "median"),
     (r"^low[\s-]?pass(?:\s+filter)?\b", "low-pass"),
     (r"^(?:tau|time constant)\s*(?:=|of)", "time constant"),
@@ -52,6 +58,13 @@ _VALUE_ALONE = re.compile(
     rf"(?:ignore|drop|reject|throw\s+out|without)\s+(?:the\s+)?(?:value\s+)?(?P<at>{NUMBER})$", re.IGNORECASE
 )
 _FIRST = re.compile(r"(?:ignore|skip|drop|throw\s+out)\s+(?:the\s+)?first\b", re.IGNORECASE)
+_NTH_ORDER = re.compile(r"^(?P<order>first|second|third|fourth)[\s-]+order\s+low[\s-]?pass(?:\s+filter)?\b")
+_ORDERS = {"first": 1, "second": 2, "third": 3, "fourth": 4}
+_FEWER = re.compile(
+    r"(?:down-?sample|resample|decimate|thin out)\s+to\s+(?P<rate>\d+(?:[.,]\d+)?\s*[km]?Hz)", re.IGNORECASE
+)
+NOISE = re.compile(r"noise\s+(?:(?:below|under|of|less\s+than|at\s+most)\s+)?", re.IGNORECASE)
+"""Before so much noise as may be left."""
 _SMALL = re.compile(r"\s+(?:of|at|with|over|by|the|last|filter)(?=\s)|\s+samples?$")
 _ORDER = re.compile(r"(?:,\s*)?\border\s+(?=\d)")
 
@@ -80,6 +93,8 @@ def filter_plainly(typed: str, interval_s: float = 0.0) -> str:
     if found := _LIMITS.match(lowered):
         end = "highest" if found["side"] in ("above", "over") else "lowest"
         return f"reject range {end} = {_of(said, found, 'at')}"
+    if found := _NTH_ORDER.match(lowered):
+        return f"low-pass{_SMALL.sub('', said[found.end() :])}, order = {_ORDERS[found['order']]}"
     for pattern, name in _CALLED:
         if found := re.match(pattern, lowered):
             said = f"{name}{said[found.end() :]}"
@@ -95,6 +110,9 @@ def _by_time(said: str, interval_s: float) -> str:
         lasts = quantity_typed(found["time"] or found["before"], SECOND).to(SECOND)
         samples = max(round(lasts / interval_s), 1)
         return f"{name} {samples + (name == 'median' and samples % 2 == 0)}"
+    if found := _FEWER.fullmatch(said):
+        rate = quantity_typed(found["rate"], parse_unit("Hz"))
+        return f"decimate {max(round(1 / (float(rate.to(parse_unit('Hz'))) * interval_s)), 1)}"
     if found := _JUMPS.fullmatch(said):
         each = quantity_typed(found["by"], parse_unit("1"))
         most = beside_unit(f"{float(each.value) / interval_s:.6g}", ratio_symbol(each.unit.step, SECOND))

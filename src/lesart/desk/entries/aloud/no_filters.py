@@ -1,0 +1,40 @@
+"""What people ask 5 Calm for and it does not have: what does the work instead, or why nothing does."""
+
+from __future__ import annotations
+
+import re
+
+from lesart.core.units import Unit
+
+_NEAREST = "mean, median and low-pass come nearest"
+_ENDS = "no filter holds a reading at an end; reject range throws out what is beyond"
+_HUM = "hum goes with a mean over whole periods of it; where it is seen a note proposes the shortest"
+_LEVEL = "that takes the level away, which is the reading; an offset is corrected in 4 True"
+_OTHER = "a filter keeps what a reading is of; nothing here adds up, differentiates or keeps extremes"
+INSTEAD: tuple[tuple[str, str], ...] = (
+    (r"notch|band[- ]?(?:stop|reject)|.*\bhum\b|.*\b(?:50|60) ?Hz\b", _HUM),
+    (r"high[- ]?pass|band[- ]?pass|dc[- ]?block", _LEVEL),
+    (r"clamp|clip|saturate|limit\b", _ENDS),
+    (r"rms|root mean square|integrat|sum\b|total|accumulat|derivative|differentiat", _OTHER),
+    (r"rate of change|slope\b|peak|max|min", _OTHER),
+    (r"round|quanti[sz]e|snap", "a field rounds, and nothing before it; + in 6 Fit takes decimals"),
+    (r"debounce", "filters calm numbers; debounce is a sum of 1 Wire, for a contact"),
+    (r"zero\b|squelch|gate\b", "deadband holds small changes back; a zero is taken by a tare in 4 True"),
+    (r"savitzky|golay|gauss|spline|polynomial|bessel|chebyshev|fir\b|trimmed", _NEAREST),
+    (
+        r"faster|quicker|less lag|slower",
+        "each filter stands with its lag; fewer samples are quicker, enter changes them",
+    ),
+    (
+        r"smooth|calm|quiet|filter|less|reduce|remove|steady|stab|noise|jitter",
+        "noise asks for the cheapest filters that leave no more than so much; write it like noise 0.02 {unit}",
+    ),
+)
+"""How it begins, and the sentence; the surest first."""
+
+
+def instead_of(typed: str, unit: Unit) -> str:
+    """A sentence on what is asked for; empty where nobody knows what it may be."""
+    said = typed.strip()
+    found = next((text for pattern, text in INSTEAD if re.match(pattern, said, re.IGNORECASE)), "")
+    return f'"{said}": {found.format(unit=unit.step)}.' if found else ""
