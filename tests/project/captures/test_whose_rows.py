@@ -134,7 +134,9 @@ def test_counts_under_noise_name_no_sensors(called: str, noise: float, tmp_path:
 
 
 @pytest.mark.parametrize("called", sorted(CALLED))
-@pytest.mark.parametrize("numbers", [(1, 2), (3, 7, 12), (4711, 4712, 4713, 5001)])
+@pytest.mark.parametrize(
+    "numbers", [pytest.param((1, 2), marks=pytest.mark.long), (3, 7, 12), (4711, 4712, 4713, 5001)]
+)
 def test_numbers_that_take_turns_are_sensors(called: str, numbers: tuple[int, ...], tmp_path: Path) -> None:
     """In any order, each with a value of its own; one of them speaks half as often."""
     random = np.random.default_rng(12)
