@@ -30,6 +30,31 @@ def test_draw(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str
     assert head.startswith(b"%PDF") if ending == "pdf" else b"<svg" in head
 
 
+@pytest.mark.parametrize(
+    ("command", "work"),
+    [
+        (("draw", "{yard}", "raw", "-o", "{path}.svg"), "lesart.cli.draw.workspace_now"),
+        (("draw", "{yard}", "report", "-o", "{path}.pdf"), "lesart.cli.draw.report_pages"),
+        (("trace", "{yard}", "stand", "-o", "{path}.vcd"), "lesart.cli.trace.digits_trace"),
+    ],
+)
+def test_nothing_is_worked_out_for_a_file_that_is_there(
+    yard_once: Path,
+    tmp_path: Path,
+    capsys: pytest.CaptureFixture[str],
+    monkeypatch: pytest.MonkeyPatch,
+    command: tuple[str, ...],
+    work: str,
+) -> None:
+    """It is refused before the seconds that a drawing takes, and stays as it is."""
+    words = [each.format(yard=yard_once, path=tmp_path / "own") for each in command]
+    path = Path(words[-1])
+    path.write_text("mine")
+    monkeypatch.setattr(work, lambda *_: pytest.fail("worked for nothing"))
+    assert refused(capsys, *words) == f"lesart: {path}: it is there already; --force replaces it.\n"
+    assert path.read_text() == "mine"
+
+
 @pytest.mark.parametrize("ending", ["svg", "pdf"])
 def test_draw_the_hookup(yard_once: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], ending: str) -> None:
     path = tmp_path / f"sheet.{ending}"

@@ -150,6 +150,21 @@ JSON: list[Habit] = [
         Wanted(0.1, {"temp": "1", "hum": "1"}, BOTH),
         said="written in turn",
     ),
+    document(
+        "JSON, pairs by name beside what else there is to say",
+        {"device": "lid", "temp": pairs(0), "hum": pairs(0, 50), "ok": True, "notes": ["a", "b"]},
+        TWO,
+    ),
+    document(
+        "JSON, two lists of objects with values of their own",
+        {
+            "air": [{"t": ISO[k], "temp": 20 + k / 4, "hum": 50} for k in K],
+            "soil": [{"t": ISO[k], "wet": k} for k in K],
+            "setup": [{"date": ISO[0], "level": 1}],
+        },
+        Wanted(0.1, {"air.temp": "1", "air.hum": "ct", "soil.wet": "ct"}, {"air.temp": ENDS["temp"]}),
+    ),
+    document("JSON, a list of texts beside the rows", {"log": ["on", "off"], "limits": [1, 2, 3], "data": OBJECTS}),
     Habit("JSON, one object behind the other", text_file("log.json", "".join(map(json.dumps, OBJECTS))), TEN),
     Habit(
         "JSON, indented objects one after the other",

@@ -6,7 +6,7 @@ import argparse
 import math
 from datetime import datetime
 
-from lesart.cli.printed.exported import write_out
+from lesart.cli.printed.exported import before_work, write_out
 from lesart.cli.project import channel_named
 from lesart.cli.record import lasting
 from lesart.core.errors import RequestError
@@ -41,6 +41,7 @@ def run(options: argparse.Namespace) -> int:
     if not 1 <= options.dot <= MOST_DOT:
         raise RequestError(f"--dot {options.dot}: a dot has from 1 to {MOST_DOT} pixels.")
     desk = look_at(options.project)
+    before_work(options, desk.folder)
     if options.view == "report":
         return _report(options, desk)
     if options.channel is not None:

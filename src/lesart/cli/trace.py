@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import argparse
 
-from lesart.cli.printed.exported import write_out
+from lesart.cli.printed.exported import before_work, write_out
 from lesart.cli.project import opened
 from lesart.core.errors import RequestError
 from lesart.core.pace.trace import is_scanned
@@ -23,6 +23,7 @@ def run(options: argparse.Namespace) -> int:
         raise RequestError(f'panel "{options.panel}" is not in the project, which has {known}.')
     if not 1 <= options.drawings <= MOST:
         raise RequestError(f"--drawings {options.drawings}: it must be from 1 to {MOST}.")
+    before_work(options, folder)
     panel, bench = project.panels[options.panel], bench_at(folder)
     faces = project.faces_on(options.panel)
     every_s = 1.0 / faces[0].redraw_hz if faces else 1.0

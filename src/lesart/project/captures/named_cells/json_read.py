@@ -13,15 +13,13 @@ from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit
 from lesart.project.captures.capture import BadRow
 from lesart.project.captures.named_cells.json_rows import VALUE, rows_in
-from lesart.project.captures.named_cells.json_series import UNITS
+from lesart.project.captures.named_cells.json_series import UNITS, VALUES
 from lesart.project.captures.named_cells.json_text import said_in
 from lesart.project.captures.table import Table
 from lesart.project.captures.text import decoded
 from lesart.project.folder.files import read_whole
 
 DEEPEST = 20
-VALUES = ("value", "val", "v")
-"""What the number of a quantity is called that has its unit beside it."""
 MOST_OF_LIST = 64
 """Numbers of a list that become columns of their own, as the axes of a sensor do."""
 

@@ -23,35 +23,36 @@ def rows_in(found: Any, deeper: int) -> Iterable[Mapping[str, Any]]:
             return series_in(named) or as_columns(named) or found
         if found and all(isinstance(each, list) for each in found):
             return _of_rows(found)
-        inner = [list(rows_in(each, deeper - 1)) for each in found] if deeper else []
-        return max(inner, key=len, default=[])
+        return _longest(found, deeper)
     if not isinstance(found, Mapping):
         return []
     if (split := _split(found)) is not None:
         return split
-    if len(found) > 1 and (series := series_in(found)) is not None:
+    if (series := series_in(found, least=2)) is not None:
         return series
     if isinstance(found.get("name"), str) and (series := series_in(named_series([found]))) is not None:
         return series
     if (by_name := _by_name_and_place(found)) is not None:
         return by_name
-    if columns := _columns(found):
-        length = max(map(len, columns.values()))
+    columns = _columns(found)
+    length = max(map(len, columns.values()), default=0)
+    best = _longest(found.values(), deeper)
+    if length and length >= len(best):
         return [
             {name: cells[place] for name, cells in columns.items() if place < len(cells)} for place in range(length)
         ]
-    inner = (
-        [list(rows_in(each, deeper - 1)) for each in found.values() if isinstance(each, list | Mapping)]
-        if deeper
-        else []
-    )
-    best = max(inner, key=len, default=[])
     values = [each for each in found.values() if isinstance(each, Mapping)]
     if len(values) > max(len(best), 1) and len(values) == len(found):
         return [{KEY: name, **each} for name, each in found.items()]
     if not best and len(found) >= FEWEST and _are_moments(found):
         return [{KEY: name, VALUE: value} for name, value in found.items()]
     return best or ([found] if any(isinstance(each, int | float) for each in found.values()) else [])
+
+
+def _longest(values: Iterable[Any], deeper: int) -> list[Mapping[str, Any]]:
+    """The most rows that are within one of these."""
+    within = (each for each in values if isinstance(each, list | Mapping) and deeper)
+    return max((list(rows_in(each, deeper - 1)) for each in within), key=len, default=[])
 
 
 def _are_moments(found: Mapping[str, Any]) -> bool:
@@ -69,13 +70,13 @@ def _split(found: Mapping[str, Any]) -> list[Mapping[str, Any]] | None:
     if len(tables) != 1:
         return None
     (rows,) = tables
-    width = len(rows[0])
+    width = max(map(len, rows))
     told = (names for each in lists.values() if each is not rows and len(names := _texts(each)) == width)
     names = next(told, [])
-    if not names or any(len(row) != width for row in rows):
+    if not names:
         return None
     places = found.get("index")
-    by_name = [dict(zip(names, row, strict=True)) for row in rows]
+    by_name = [dict(zip(names, row, strict=False)) for row in rows]
     if isinstance(places, list) and len(places) == len(rows):
         return [{KEY: place, **row} for place, row in zip(places, by_name, strict=True)]
     return list(by_name)

@@ -3,14 +3,17 @@ with a name and such points. They are put into one table by their moments."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from itertools import pairwise
 from typing import Any
 
 from lesart.core.raw.moments.column import EPOCHS, says_time
 
 TIME = "time"
+VALUES = ("", "value", "val", "v", "y")
+"""What a number is called whose series, or whose object, says what it is."""
 UNITS = ("unit", "units", "u")
+FEWEST_POINTS = 3
 FEWEST = 8
 """Numbers of a list from which on it is a column, and not what one sensor says at once."""
 Point = Mapping[str, Any]
@@ -43,31 +46,39 @@ def _keys_of(entries: Sequence[Mapping[str, Any]], is_it: Any) -> list[str]:
     return [key for key in entries[0] if all(is_it(entry.get(key)) for entry in entries)]
 
 
-def series_in(found: Mapping[str, Any]) -> list[dict[str, Any]] | None:
-    """Rows by their moment, with a value of each series that has one then; None where these are no series.
+def series_in(found: Mapping[str, Any], least: int = 1) -> list[dict[str, Any]] | None:
+    """Rows by their moment, with the values of each series that has one then; None for fewer than ``least`` series.
 
-    ``found`` holds points by name: pairs of a moment and a value, or objects with the same names, one of them a time.
+    ``found`` holds points by name: pairs of a moment and a value, or objects alike, one of whose values is a time. Each
+    series may have values of its own; lists of anything else are passed over.
     """
-    series = {name: _points(listed) for name, listed in found.items() if isinstance(listed, list) and listed}
-    if not series or len(series) < len(found) or not all(series.values()):
+    listed = {name: _points(each) for name, each in found.items()}
+    series = {name: (points, time) for name, points in listed.items() if points and (time := _time_of(points))}
+    if len(series) < max(least, 1):
         return None
-    keys = list(next(iter(series.values()))[0])
-    if any(list(point) != keys for points in series.values() for point in points):
-        return None
-    time = next((key for key in keys if says_time(key) and _rises(series.values(), key)), None)
-    if time is None or len(keys) < 2:
-        return None
+    moment = next(time for _, time in series.values())
     rows: dict[Any, dict[str, Any]] = {}
-    for name, points in series.items():
+    for name, (points, time) in series.items():
         for point in points:
-            row = rows.setdefault(point[time], {time: point[time]})
-            row |= {name if len(keys) == 2 else f"{name}.{key}": point[key] for key in keys if key != time}
-    is_alike = len({type(moment) in (int, float) for moment in rows}) == 1
-    return [rows[moment] for moment in (sorted(rows) if is_alike else rows)]
+            row = rows.setdefault(point[time], {moment: point[time]})
+            row |= {name if key in VALUES else f"{name}.{key}": point[key] for key in point if key != time}
+    if len({_is_number(each) for each in rows}) > 1:
+        return None
+    return [rows[each] for each in sorted(rows)]
 
 
-def _points(listed: Sequence[Any]) -> list[Point]:
+def _time_of(points: Sequence[Point]) -> str:
+    """Which of their values is the time; empty where they are not alike, too few, or none goes on."""
+    keys = points[0].keys()
+    if len(keys) < 2 or len(points) < FEWEST_POINTS or any(point.keys() != keys for point in points):
+        return ""
+    return next((key for key in keys if says_time(key) and _rises(points, key)), "")
+
+
+def _points(listed: Any) -> list[Point]:
     """Objects as they are; pairs with their moment called a time. Empty for anything else."""
+    if not isinstance(listed, list) or not listed:
+        return []
     if all(isinstance(each, Mapping) for each in listed):
         return list(listed)
     if not all(isinstance(each, list) and len(each) == 2 for each in listed):
@@ -81,15 +92,12 @@ def _is_epoch(value: Any) -> bool:
     return isinstance(value, int | float) and any(low <= value < high for low, high, _ in EPOCHS)
 
 
-def _rises(series: Iterable[Sequence[Point]], key: str) -> bool:
-    """Does a value go on in all of them, numbers or texts?"""
-    for points in series:
-        values = [point[key] for point in points]
-        if not (all(isinstance(each, str) for each in values) or all(_is_number(each) for each in values)):
-            return False
-        if any(one > other for one, other in pairwise(values)):
-            return False
-    return True
+def _rises(points: Sequence[Point], key: str) -> bool:
+    """Does a value go on, numbers or texts?"""
+    values = [point[key] for point in points]
+    if not (all(isinstance(each, str) for each in values) or all(_is_number(each) for each in values)):
+        return False
+    return all(one <= other for one, other in pairwise(values))
 
 
 def _is_number(value: Any) -> bool:
