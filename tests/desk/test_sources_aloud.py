@@ -150,6 +150,8 @@ def test_a_register_more_of_a_meter(raw: Desk) -> None:
         ("modbus 192.168.1.7", "Modbus TCP at 192.168.1.7 does not say which register; write NAME < Modbus TCP"),
         ("column 9", '"column 9" is not there; bench.csv has 1 column: raw.'),
         ("the file away.csv", '"away.csv" is not in the project\'s folder; put it into captures first.'),
+        ("modbus unit 3, holding register 10", '"modbus unit 3, holding register 10" is neither; say "column 2",'),
+        ("mqtt topic shed/air", '"mqtt topic shed/air" is neither; say "column 2",'),
         ("udp port 99999", "UDP port = 99999"),
     ],
 )

@@ -35,7 +35,8 @@ _PORTLESS = re.compile(
     re.IGNORECASE,
 )
 _MODBUS = re.compile(
-    r"modbus(?:[\s/-]*(?P<how>tcp|ip|rtu))?(?:\s+meter)?(?:\s+(?:at|on|from))?\s+(?P<place>[\w./:-]+)\b[\s,]*(?P<rest>.*)",
+    r"modbus(?:[\s/-]*(?:tcp|ip|rtu))?(?:\s+meter)?(?:\s+(?:at|on|from))?\s+"
+    r"(?P<place>(?!unit\b|slave\b|id\b|holding|input|register)[\w./:-]+)\b[\s,]*(?P<rest>.*)",
     re.IGNORECASE,
 )
 _UNIT = re.compile(
@@ -50,7 +51,7 @@ _TYPE = re.compile(r"\b(?:as\s+)?(?P<type>u?int(?:8|16|24|32|64)|float(?:32|64)?
 _BAUD = re.compile(rf"\b(?:at\s+)?{BAUD}", re.IGNORECASE)
 _UDP = re.compile(r"udp(?:\s+text)?(?:\s+(?:on|at))?(?:\s+port)?\s+(?P<number>\d{1,5})", re.IGNORECASE)
 _MQTT = re.compile(
-    r"mqtt(?:\s+broker)?(?:\s+(?:at|on|from))?\s+(?P<host>[\w.-]+(?::\d{1,5})?)"
+    r"mqtt(?:\s+broker)?(?:\s+(?:at|on|from))?\s+(?P<host>(?!topic\b|under\b|on\b|at\b)[\w.-]+(?::\d{1,5})?)"
     r"(?:[\s,]+(?:(?:topic|under)\s+)?(?P<topic>\S+))?",
     re.IGNORECASE,
 )

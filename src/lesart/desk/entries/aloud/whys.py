@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from lesart.core.errors import RequestError
+from lesart.core.quantity import beside_unit
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit
 
@@ -65,13 +66,13 @@ def truth_plainly(typed: str, unit: Unit, reading: float | None) -> str:
     if reading is None:
         return typed
     if (factor := _factor(said)) is not None:
-        return f"{reading / factor:.6g} {unit} ± {ROUGHLY}"
+        return f"{beside_unit(f'{reading / factor:.6g}', unit.symbol)} ± {ROUGHLY}"
     if match := _BY.fullmatch(said):
         by = quantity_typed(match["by"], unit)
         step = float(by.value) * float(by.unit.scale / unit.scale)
         true = reading - step if match["high"] else reading + step
         off = _last_place(match["by"]) * float(by.unit.scale / unit.scale)
-        return f"{true:.6g} {unit} ± {off:.6g}"
+        return f"{beside_unit(f'{true:.6g}', unit.symbol)} ± {off:.6g}"
     return typed
 
 
