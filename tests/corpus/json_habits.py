@@ -164,6 +164,16 @@ JSON: list[Habit] = [
         },
         Wanted(0.1, {"air.temp": "1", "air.hum": "ct", "soil.wet": "ct"}, {"air.temp": ENDS["temp"]}),
     ),
+    document(
+        "JSON, rows of numbers under a name",
+        {"device": "lid", "data": [[1000 * (EPOCH + 10 * k), 20 + k / 4] for k in K]},
+        Wanted(0.1, {"column 2": "1"}, {"column 2": ENDS["temp"]}),
+    ),
+    document(
+        "JSON, columns by name, one of them with axes",
+        {"t": [10 * k for k in K], "acc": [[20 + k / 4, 0.5, 9.5] for k in K]},
+        Wanted(0.1, {"acc.1": "1", "acc.2": "1", "acc.3": "1"}, {"acc.1": ENDS["temp"], "acc.3": (9.5, 9.5)}),
+    ),
     document("JSON, a list of texts beside the rows", {"log": ["on", "off"], "limits": [1, 2, 3], "data": OBJECTS}),
     Habit("JSON, one object behind the other", text_file("log.json", "".join(map(json.dumps, OBJECTS))), TEN),
     Habit(

@@ -101,20 +101,33 @@ def _by_name_and_place(found: Mapping[str, Any]) -> list[Mapping[str, Any]] | No
     return [{KEY: place, **{name: cells[place] for name, cells in found.items()}} for place in places]
 
 
-def _columns(found: Mapping[str, Any]) -> dict[str, list[Any]]:
+def _columns(document: Mapping[str, Any]) -> dict[str, list[Any]]:
     """Lists of plain values by name, of the length that most of them have; where no two are equally long, as in a file
     that was cut off, the longest and those at least half as long."""
     lists = {
         name: cells
-        for name, cells in found.items()
-        if isinstance(cells, list) and cells and not any(isinstance(cell, list | Mapping) for cell in cells)
+        for name, cells in document.items()
+        if isinstance(cells, list) and cells and (_are_plain(cells) or _are_axes(cells))
     }
     lengths = [len(cells) for cells in lists.values()]
     if not lengths:
         return {}
     usual = max(set(lengths), key=lambda each: (lengths.count(each), each))
     least = usual / 2 if lengths.count(usual) == 1 else usual
-    return {name: cells for name, cells in lists.items() if least <= len(cells) <= usual} if usual > 1 else {}
+    found = {name: cells for name, cells in lists.items() if least <= len(cells) <= usual} if usual > 1 else {}
+    # Lists of lists with no column beside them are rows.
+    return found if any(_are_plain(cells) for cells in found.values()) else {}
+
+
+def _are_plain(cells: Sequence[Any]) -> bool:
+    return not any(isinstance(cell, list | Mapping) for cell in cells)
+
+
+def _are_axes(cells: Sequence[Any]) -> bool:
+    """Is each a list of as many numbers, as a sensor with axes gives them?"""
+    if not all(isinstance(cell, list) and cell for cell in cells) or len({len(cell) for cell in cells}) != 1:
+        return False
+    return all(isinstance(each, int | float) for cell in cells for each in cell)
 
 
 def _of_rows(found: Sequence[Sequence[Any]]) -> Iterable[Mapping[str, Any]]:
