@@ -10,6 +10,7 @@ from lesart.core.errors import LesartError, QuantityError, RequestError, UnitErr
 from lesart.core.parameters import TOLERANCE
 from lesart.core.quantity import Quantity, format_quantity, parse_quantity
 from lesart.core.raw.spelled.unit_typed import quantity_typed
+from lesart.core.units import Unit
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 from lesart.study.sureness import sureness_at
@@ -47,16 +48,17 @@ def reading_of(channel: Channel, text: str) -> tuple[float, float]:
         quantity = quantity_typed(number, channel.unit)
         reading = quantity.to(channel.unit)
         if not off:
-            return float(reading), _last_place(number, channel, quantity)
+            return float(reading), last_place(number, quantity, channel.unit)
         return float(reading), _width(off[0], quantity, channel)
     except (QuantityError, UnitError, ValueError) as error:
         raise RequestError(f'"{text}": {str(error).rstrip(".")}; {would}.') from error
 
 
-def _last_place(number: str, channel: Channel, quantity: Quantity) -> float:
+def last_place(number: str, quantity: Quantity, unit: Unit) -> float:
+    """What one step of the last digit is, as a number was written, in ``unit``."""
     digits = re.search(r"\d+(?:[.,](\d+))?", number)
     places = len(digits[1]) if digits is not None and digits[1] else 0
-    return float(10.0**-places * float(quantity.unit.scale / channel.unit.scale))
+    return float(10.0**-places * float(quantity.unit.scale / unit.scale))
 
 
 def _width(off: str, quantity: Quantity, channel: Channel) -> float:

@@ -7,9 +7,9 @@ import re
 from lesart.core.calm.alarm import ABOVE, BELOW
 from lesart.core.errors import RequestError
 from lesart.desk.entries.alarms import AlarmSaid
+from lesart.desk.entries.aloud.figures import NUMBER
 
-_NUMBER = r"[-−+]?(?:\d+(?:[.,]\d+)?|[.,]\d+)"
-_QUANTITY = rf"{_NUMBER}(?:\s?[^\s\d,;]+)?"
+_QUANTITY = rf"{NUMBER}(?:\s?[^\s\d,;]+)?"
 _SIDES = r"above|over|below|under|more\s+than|less\s+than|[<>]"
 _BEGINS = re.compile(
     r"(?:an?\s+)?(?:(?P<which>high|upper|low|lower)\s+)?(?:alarm|alert|warn(?:ing)?|beep|buzz(?:er)?|siren)(?:\s+me)?\b[\s:]*",
@@ -38,7 +38,7 @@ _OFF = re.compile(
 )
 _LEAST = re.compile(
     r"[\s,]*\b(?:and\s+)?(?:for|after|delay(?:ed)?|longer\s+than)\s+(?:(?:at\s+least|more\s+than|of|by)\s+)?"
-    rf"(?P<least>{_NUMBER}\s?(?:ms|s|sec(?:ond)?s?|min(?:ute)?s?|h|hours?))\b(?:\s+delay)?",
+    rf"(?P<least>{NUMBER}\s?(?:ms|s|sec(?:ond)?s?|min(?:ute)?s?|h|hours?))\b(?:\s+delay)?",
     re.IGNORECASE,
 )
 _CALLED = re.compile(r"[\s,]+(?:called|named)\s+(?P<name>.+)$", re.IGNORECASE)
@@ -92,7 +92,7 @@ def alarms_said(typed: str, unit: str) -> tuple[AlarmSaid, ...]:
 
 def _end(quantity: str) -> int:
     """Where the unit of a quantity begins."""
-    found = re.match(_NUMBER, quantity)
+    found = re.match(NUMBER, quantity)
     return found.end() if found else 0
 
 

@@ -9,6 +9,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
 
+NUMBER = r"[-−+]?(?:\d+(?:[.,]\d+)?|[.,]\d+)"
 FIGURE = re.compile(r"(?<![\w.,])\d+(?:[.,]\d+)?\s*(?:[kMRΩ]\d*(?!\w)|[kMR]?\s*ohms?\b|[^\W\d]+(?:[/·][^\W\d]+)?|Ω|%)?")
 
 

@@ -8,9 +8,9 @@ from lesart.core.errors import RequestError
 from lesart.core.quantity import beside_unit
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit
+from lesart.desk.entries.aloud.figures import NUMBER
 
-_NUMBER = r"[-−+]?(?:\d+(?:[.,]\d+)?|[.,]\d+)"
-_QUANTITY = rf"{_NUMBER}(?:\s?(?!too\b|times\b)[^\s\d,;]+)?(?:\s?(?:±|\+-|\+/-)\s?{_NUMBER}\s?[^\s,;]*)?"
+_QUANTITY = rf"{NUMBER}(?:\s?(?!too\b|times\b)[^\s\d,;]+)?(?:\s?(?:±|\+-|\+/-)\s?{NUMBER}\s?[^\s,;]*)?"
 _SHOULD = r"(?:should|must|ought\s+to|has\s+to|is\s+meant\s+to|is\s+supposed\s+to)\s+(?:be|read|say|show|have\s+been)"
 _TRUE = (
     re.compile(
@@ -34,7 +34,7 @@ _BY = re.compile(
     re.IGNORECASE,
 )
 _TIMES = re.compile(
-    rf"(?:it\s+(?:is|reads)\s+)?(?:(?P<times>{_NUMBER})\s*(?:times|x|×)|(?P<twice>twice|double))\s*(?:too\s+|as\s+)?"
+    rf"(?:it\s+(?:is|reads)\s+)?(?:(?P<times>{NUMBER})\s*(?:times|x|×)|(?P<twice>twice|double))\s*(?:too\s+|as\s+)?"
     rf"(?:(?P<high>{_HIGH})|(?P<low>{_LOW}))?(?:\s+as\s+(?:it\s+should(?:\s+be)?|much))?",
     re.IGNORECASE,
 )
@@ -57,6 +57,8 @@ SYMPTOMS: tuple[tuple[str, str], ...] = (
 def truth_plainly(typed: str, unit: Unit, reading: float | None) -> str:
     """What it should read, as a quantity; as it was typed where it is no such phrase. ``reading`` is what it reads now,
     in ``unit``; None where it reads nothing. Raises RequestError for what does not say which way it is off."""
+    from lesart.study.why.asked import last_place  # what nobody asks for need not be loaded
+
     said = typed.strip().rstrip(".")
     if match := next((found for pattern in _TRUE if (found := pattern.fullmatch(said))), None):
         return match["true"].strip()
@@ -71,7 +73,7 @@ def truth_plainly(typed: str, unit: Unit, reading: float | None) -> str:
         by = quantity_typed(match["by"], unit)
         step = float(by.value) * float(by.unit.scale / unit.scale)
         true = reading - step if match["high"] else reading + step
-        off = _last_place(match["by"]) * float(by.unit.scale / unit.scale)
+        off = last_place(match["by"], by, unit)
         return f"{beside_unit(f'{true:.6g}', unit.symbol)} ± {off:.6g}"
     return typed
 
@@ -87,12 +89,6 @@ def _factor(said: str) -> float | None:
     if times <= 0:
         return None
     return 1 / times if match["low"] else times
-
-
-def _last_place(quantity: str) -> float:
-    """Of the digits of a number, half of which nobody means."""
-    digits = re.search(r"\d+(?:[.,](\d+))?", quantity)
-    return float(10.0 ** -len(digits[1])) if digits is not None and digits[1] else 1.0
 
 
 def symptom_plainly(typed: str) -> str:
