@@ -54,6 +54,12 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
         lambda said: {"round": said["way"].lower()},
     ),
 )
+_LOOSELY_APART = re.compile(
+    rf"{_APART.pattern}|(?<!\bshow)(?<!\bshows)(?<!\bshown)(?<!\bread)\s+(?=in\s)"
+    r"|\s+(?=(?:shown?\s+in|\d+\s+(?:wide|decimals?|cells|places))\b)",
+    re.IGNORECASE,
+)
+"""Where no comma stands: ``1 decimal in °F``, ``2 decimals 6 wide``."""
 RULES = tuple((re.compile(pattern, re.IGNORECASE), put) for pattern, put in _RULES)
 _SHOWN_IN = re.compile(r"(?:(?:show(?:n|s)?\s+|read\s+)?(?:in|as)\s+)(?P<unit>\S+)", re.IGNORECASE)
 _WITH_UNIT = re.compile(r"(?:with\s+|show\s+)?(?:the\s+)?unit\s+(?P<text>\S+)", re.IGNORECASE)
@@ -68,15 +74,23 @@ def rules_said(typed: str, own: Unit) -> dict[str, Written] | None:
 
     None where not every piece of it is a rule. Raises RequestError for a value that a rule cannot have.
     """
+    said = typed.strip()
+    found = _rule(said, own) or _all_of(_APART.split(said), own) or _all_of(_LOOSELY_APART.split(said), own)
+    if not found:
+        return None
+    parameters = {each.name: each for each in FIELD}
+    return {name: as_written(parameters[name], f"{value}") for name, value in found.items()}
+
+
+def _all_of(pieces: Sequence[str], own: Unit) -> dict[str, Written] | None:
+    """The rules of all pieces; None where one is none."""
     found: dict[str, Written] = {}
-    whole = _rule(typed.strip(), own)
-    for piece in filter(None, [typed.strip()] if whole else _APART.split(typed.strip())):
-        rule = whole or _rule(piece, own)
+    for piece in filter(None, pieces):
+        rule = _rule(piece, own)
         if rule is None:
             return None
         found |= rule
-    parameters = {each.name: each for each in FIELD}
-    return {name: as_written(parameters[name], f"{value}") for name, value in found.items()}
+    return found
 
 
 def _rule(piece: str, own: Unit) -> Mapping[str, Written] | None:
