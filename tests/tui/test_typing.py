@@ -52,6 +52,27 @@ async def test_keys_that_come_with_the_line(yard: Path) -> None:
         assert not driven.app._sheet.typed.busy
 
 
+@pytest.mark.parametrize(
+    ("keys", "drawn"),
+    [
+        (["enter"], "drawings/stand-glass.svg"),
+        (["x", "backspace", *"v.svg", "enter"], "v.svg"),
+        (["backspace", "enter"], ""),
+    ],
+)
+async def test_enter_that_comes_before_the_line_takes_what_stands_there(
+    yard: Path, keys: list[str], drawn: str
+) -> None:
+    """All at once, before it is known what is proposed: taken as proposed, unless it was deleted."""
+    async with opened(yard) as driven:
+        for key in ("7", "e", *keys):
+            driven.app.post_message(Key(key, key if len(key) == 1 else None))
+        if drawn:
+            await driven.until(lambda: (yard / drawn).exists())
+        else:
+            await driven.until(lambda: '"" does not end in .svg' in driven.text("message"))
+
+
 async def test_a_refused_line_is_mended_before_it_is_said(yard: Path) -> None:
     """What would come of it stands there while it is typed, so nobody waits: no letter of the mend is lost."""
     async with opened(yard) as driven:

@@ -45,6 +45,8 @@ class TypedLine(Input, can_focus=True):
         self._held: list[Key] | None = None
         self._behind: list[Key] | None = None
         """Keys behind enter, while that is on its way."""
+        self._emptied = False
+        """Was something deleted before it was known what stands here? Then an empty line is meant."""
         self._to_complete: str | None = None
         self._past: dict[str, list[str]] = {}
         self._asked, self._back, self._before = "", 0, ""
@@ -57,6 +59,7 @@ class TypedLine(Input, can_focus=True):
     def collect(self) -> int:
         """Take what is typed from now on; the number of this time."""
         self.busy, self._take, self._entered, self._to_complete = True, None, None, None
+        self._emptied = False
         self.value = ""
         # It must be there to have the keys, but has no place yet.
         self.styles.width, self.styles.offset = 1, (0, 0)
@@ -109,6 +112,7 @@ class TypedLine(Input, can_focus=True):
         elif event.key in ("up", "down") and self._past.get(self._asked):
             self._recall(1 if event.key == "up" else -1)
         elif event.key in ACTIONS:
+            self._emptied |= ACTIONS[event.key].startswith("delete")
             # The framework does these a little later than the letters that follow them.
             await self.run_action(ACTIONS[event.key])
         else:
@@ -177,19 +181,21 @@ class TypedLine(Input, can_focus=True):
         self.select_on_focus = not again
         entered = self._entered
         typed = self._with_completion(entered if entered is not None else self.value if self.busy else "")
+        # Enter alone takes what is written, however early it comes.
+        meant = typed or ("" if self._emptied else visible(written))
         if entered is not None:
             behind = self._behind or []
             self.leave()
-            take(typed)
+            take(meant)
             self._hand_on(behind)
             return
         self._take = take
         self.styles.width, self.styles.offset = width, place
         self.display, self.busy = True, True
         self._before = visible(written) if not again else ""
-        self.value = typed or visible(written)
+        self.value = meant
         self._take_keys()
-        if typed or again:
+        if typed or again or self._emptied:
             self.cursor_position = len(self.value)
         else:
             self.action_select_all()
@@ -201,7 +207,7 @@ class TypedLine(Input, can_focus=True):
     def leave(self) -> None:
         """Nothing more is typed here."""
         self.busy, self._take, self._entered, self._held = False, None, None, None
-        self._behind = None
+        self._behind, self._emptied = None, False
         self.display = False
         self.tries = None
         self.offers.close()
