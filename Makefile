@@ -5,8 +5,12 @@ PYTHON ?= python3
 VENV   := .venv
 BENCH  := .venv-bench
 MUTANTS := .venv-mutants
+# Of a test with many cases make test runs a third, another one at each commit; make proof runs all of them.
+DRAWN_BY := $(shell git rev-parse --short HEAD 2> /dev/null || echo none)
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet
+# What is installed is compiled when it is first imported: most of it never is, and all of it takes half a minute.
+INSTALL := $(PIP) install --no-compile --require-hashes -r
 
 .PHONY: demo test lint types contracts unit proof shots reference bench bench-short fuzz stress mutants site wheel
 .PHONY: versions endure lock clean
@@ -30,11 +34,13 @@ contracts: $(VENV)/.test
 
 unit: $(VENV)/.test
 	@sh tools/need-tmux
-	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m pytest -n auto --dist worksteal
+	@# Read by one before all workers read them: making them ready takes half a minute the first time.
+	@PYTHONDONTWRITEBYTECODE= $(BIN)/python -m pytest --collect-only > /dev/null 2>&1 || true
+	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m pytest -n auto --dist worksteal --drawn-by=$(DRAWN_BY)
 
-# Tests that go over everything there is, key by key and choice by choice: some minutes.
+# Every case of every test, those that go over all there is key by key too, and a hundred examples of each property.
 proof: $(VENV)/.test
-	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m pytest -n auto --dist worksteal -m "long or hypothesis" --hypothesis-profile=proof
+	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m pytest -n auto --dist worksteal -m '' --hypothesis-profile=proof
 
 # One picture of each main view, from demo data, in a terminal window under a virtual X server.
 shots: $(VENV)/.run
@@ -54,13 +60,13 @@ lock:
 $(VENV)/.run: requirements.lock pyproject.toml
 	$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11) and "Lesart needs Python 3.11 or newer; this is " + sys.version.split()[0] + ". Name another with make PYTHON=python3.12 demo")'
 	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
-	$(PIP) install --require-hashes -r requirements.lock
+	$(INSTALL) requirements.lock
 	$(PIP) install --no-deps --no-build-isolation -e .
-	$(BIN)/python -m compileall -q src
+	$(BIN)/python -m compileall -q -j 0 src
 	touch $@
 
 $(VENV)/.test: requirements-test.lock $(VENV)/.run
-	$(PIP) install --require-hashes -r requirements-test.lock
+	$(INSTALL) requirements-test.lock
 	touch $@
 
 clean:

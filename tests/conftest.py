@@ -18,6 +18,7 @@ from lesart.demo.yard import project_text
 from lesart.desk.desk import Desk
 from lesart.project.check import check_project
 from lesart.project.model import Project
+from tests.drawn_cases import split
 from tests.warm import open_warm, yard_once_made
 
 # The machine that runs the tests may be slow; how long an example takes is not what they are about.
@@ -116,6 +117,15 @@ def killed(desk: Desk) -> None:
     desk.filed.session.close()
 
 
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+def pytest_addoption(parser: pytest.Parser) -> None:
+    """What a run is named after, where only some cases of each test are run."""
+    parser.addoption("--drawn-by", default="", help="run a third of the cases of a test with many, drawn by this text")
+
+
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
     """Tests that wait for a terminal or a screen come first: at the end one worker would wait for them alone."""
+    if run := config.getoption("--drawn-by"):
+        names = [item.nodeid for item in items]
+        items[:], left_out = split(items, (name.partition("[")[0] for name in names), names, run)
+        config.hook.pytest_deselected(items=left_out)
     items.sort(key=lambda item: not item.nodeid.startswith(("tests/terminal", "tests/live", "tests/tui")))

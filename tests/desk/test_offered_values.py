@@ -15,11 +15,12 @@ from lesart.project.schema import parameters_at, tables_in
 def test_every_choice_can_be_typed(desk: Desk) -> None:
     """Of every parameter in every table that the yard has."""
     project, count = desk.state.project, 0
+    files = files_in(desk.folder, (".vcd", ".csv", ".png", ".wav", ".bdf", ".parquet", ".jsonl"))
     for table in tables_in(project.tables):
         for parameter in parameters_at(project, table):
             key = (*table, parameter.name)
             for offer in offers_of_value(project, desk.folder, key):
-                if offer.text in files_in(desk.folder, (".vcd", ".csv", ".png", ".wav", ".bdf", ".parquet", ".jsonl")):
+                if offer.text in files:
                     assert (desk.folder / offer.text).is_file()
                 typed_value(project, key, offer.text)  # raises for what cannot be
                 count += 1

@@ -66,6 +66,7 @@ def said(desk: Desk, line: str) -> tuple[str, bool, dict[str, Any]]:
     return found
 
 
+@pytest.mark.long
 def test_one_signal_after_the_other_can_be_said(tmp_path: Path) -> None:
     """Whatever was said before: a raw unit that came of it stands in nobody's way, nor does a resistor that was its."""
     desk = opened(tmp_path)

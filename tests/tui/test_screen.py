@@ -213,7 +213,7 @@ async def test_export(yard: Path) -> None:
         assert "export to" in driven.text("message")
         await driven.press("enter")
         await driven.until(lambda: (yard / "drawings/stand-glass.svg").exists())
-        await driven.press("e", *["backspace"] * 40, *"x.bmp", "enter")
+        await driven.press("e", "ctrl+u", *"x.bmp", "enter")
         assert "does not end in .svg or .pdf, or .png" in driven.text("message")
 
 

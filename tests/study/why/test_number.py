@@ -34,6 +34,7 @@ def yard(yard_once: Path) -> Project:
     return check_project(read_text(yard_once / FILE))
 
 
+@pytest.mark.long
 def test_one_mistake_of_each_kind_is_first_or_not_told_apart_from_the_first(tmp_path: Path) -> None:
     """In at least 95 of 100 with two truths that are themselves a little off; it explains them whenever it is named,
     and no answer takes long."""
