@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
+from functools import lru_cache
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.patterns import COUNTED, patterns_of, patterns_on, steps_of
@@ -56,7 +57,13 @@ class Question:
 
 def shown_memories(panel: Panel, faces: Mapping[str, Memory]) -> dict[str, Memory]:
     """What can be shown: faces as they are now, and test patterns at the steps that say something."""
-    found = {f"{FACE}{name}": memory for name, memory in faces.items()}
+    return {f"{FACE}{name}": memory for name, memory in faces.items()} | _patterns_shown(panel)
+
+
+@lru_cache(maxsize=8)
+def _patterns_shown(panel: Panel) -> dict[str, Memory]:
+    """The same after each answer."""
+    found = {}
     for name in patterns_of(panel):
         if name in SKIPPED or (panel.grid is not None and panel.grid.planes and name not in OF_COLOURS):
             continue

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from functools import partial, singledispatch
+from functools import lru_cache, partial, singledispatch
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.cells import Cell
@@ -160,6 +160,7 @@ _SEGMENTS: dict[str, tuple[Callable[[SegmentPanel], int], Callable[[SegmentPanel
 }
 
 
+@lru_cache(maxsize=8)
 def _full(panel: CharacterPanel) -> int:
     """The code with most dots lit."""
     return max(range(CODES), key=lambda code: sum(bin(row).count("1") for row in panel.dots(code)))

@@ -22,6 +22,10 @@ class Panel(Protocol):
     a further kind is a module of its own and a line in ``kinds``.
     """
 
+    def __hash__(self) -> int:
+        """Of all that it is made of: what was worked out for one is kept under it."""
+        ...
+
     @property
     def name(self) -> str: ...
     @property
