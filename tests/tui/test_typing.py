@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
 from textual.events import Key
 
 from lesart.core.step import Step
+from lesart.tui.linked import LinkedApp
 from lesart.tui.widgets.offers import OfferList
 from tests.tui.driven import SMALL, Driven, opened
 
@@ -50,6 +52,52 @@ async def test_keys_that_come_with_the_line(yard: Path) -> None:
         await driven.pilot.press("plus", *"median 7", "enter", "3")
         await driven.until(lambda: driven.app._picture.workspace.step is Step.LAW)
         assert not driven.app._sheet.typed.busy
+
+
+@pytest.fixture
+def while_kept(monkeypatch: pytest.MonkeyPatch) -> Callable[[str], list[str]]:
+    """A key that is pressed just when the desk answers, with others kept until it does; the list says that it was."""
+
+    def press(key: str) -> list[str]:
+        answered, pressed = LinkedApp.on_linked_app_drawn, list[str]()
+
+        def drawn(self: LinkedApp, message: LinkedApp.Drawn) -> None:
+            if self._sheet.typed._held and not pressed:
+                pressed.append(key)
+                self.post_message(Key(key, key))
+            answered(self, message)
+
+        monkeypatch.setattr(LinkedApp, "on_linked_app_drawn", drawn)
+        return pressed
+
+    return press
+
+
+async def test_no_letter_overtakes_one_that_was_kept(yard: Path, while_kept: Callable[[str], list[str]]) -> None:
+    """After a refusal it comes behind those that mend the line, not before what empties it."""
+    async with opened(yard) as driven:
+        await driven.press("5", "plus", *"low-pass 0.1 kg")
+        await driven.until(lambda: not driven.app._resting and driven.app._done >= driven.app._sent)
+        pressed = while_kept("1")
+        for key in ("enter", "ctrl+u", *"low-pass 0."):
+            driven.app.post_message(Key(key, key if len(key) == 1 else None))
+        await driven.until(lambda: bool(pressed) and driven.app._done >= driven.app._sent)
+        await driven.press(*" Hz")
+        assert line(driven) == "low-pass 0.1 Hz"
+        await driven.press("enter")
+        assert "added: low-pass" in driven.text("message")
+
+
+async def test_no_command_overtakes_one_that_was_kept(yard: Path, while_kept: Callable[[str], list[str]]) -> None:
+    """After a line that is taken the step pressed last is the open one."""
+    async with opened(yard) as driven:
+        await driven.press("5", "plus", *"median 7")
+        pressed = while_kept("4")
+        for key in ("enter", "2", "3"):
+            driven.app.post_message(Key(key, key if len(key) == 1 else None))
+        await driven.until(lambda: bool(pressed) and driven.app._done >= driven.app._sent)
+        await driven.settled()
+        assert driven.app._picture.workspace.step is Step.TRUE
 
 
 @pytest.mark.parametrize(

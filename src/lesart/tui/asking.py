@@ -26,6 +26,7 @@ class AskingApp(LinkedApp):
 
     _resting: Timer | None = None
     _tried = False
+    _kept: list[events.Key] | None = None
 
     def _ask(self, question: str, text: str, take: Take) -> None:
         """Ask on the message line; when it is answered the line is as it was."""
@@ -101,11 +102,26 @@ class AskingApp(LinkedApp):
             self.draw()
             if self._picture.faults > before:
                 again(self._picture.message)
-                held = mending(held)
-            for key in held:
-                self.post_message(events.Key(key.key, key.character))
+                self._sheet.typed.retype(mending(held))
+                return
+            if held:
+                self._kept = held
+                self.call_next(self._press_kept)
 
         self._when_current(then)
+
+    async def on_event(self, event: events.Event) -> None:
+        """Keys that were kept go before those that came while it was not known what they mean."""
+        if self._kept and isinstance(event, events.Key):
+            self._kept.append(event)
+        else:
+            await super().on_event(event)
+
+    async def _press_kept(self) -> None:
+        while self._kept:
+            # A copy: whoever kept it said that nobody else should see it.
+            await super().on_event(events.Key(self._kept[0].key, self._kept[0].character))
+            self._kept.pop(0)
 
     def _when_typing(self, ask: Callable[[], None]) -> None:
         """Collect what is typed, and ask once the picture is current; not if it was left in the meantime."""

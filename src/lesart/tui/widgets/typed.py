@@ -47,6 +47,8 @@ class TypedLine(Input, can_focus=True):
         """Keys behind enter, while that is on its way."""
         self._emptied = False
         """Was something deleted before it was known what stands here? Then an empty line is meant."""
+        self._first: list[Key] = []
+        """Keys that were kept, and are to be done before any other."""
         self._to_complete: str | None = None
         self._past: dict[str, list[str]] = {}
         self._asked, self._back, self._before = "", 0, ""
@@ -87,8 +89,17 @@ class TypedLine(Input, can_focus=True):
         return held
 
     async def _on_key(self, event: Key) -> None:
-        """Kept while it is held. Where something is offered down and then up choose; elsewhere up and down go through
-        what was entered here before."""
+        """Letters are the framework's; all else, and whatever waits its turn, is done here."""
+        if self._first:
+            self._first.append(event)
+        elif not await self._does(event):
+            return
+        event.stop()
+        event.prevent_default()
+
+    async def _does(self, event: Key) -> bool:
+        """Is it more than a letter? Then do it: kept while it is held. Where something is offered down and then up
+        choose; elsewhere up and down go through what was entered here before."""
         offered = self.offers.display
         if not self.busy:
             # It was on its way here while the line closed, and is meant for whatever has the keys now.
@@ -116,9 +127,28 @@ class TypedLine(Input, can_focus=True):
             # The framework does these a little later than the letters that follow them.
             await self.run_action(ACTIONS[event.key])
         else:
-            return
-        event.stop()
-        event.prevent_default()
+            return False
+        return True
+
+    def retype(self, keys: list[Key]) -> None:
+        """Do keys that were kept, before any that is on its way here already: one of these would otherwise be typed
+        first, and taken away by what empties the line for it."""
+        if keys:
+            self._first = [*keys, *self._first]
+            self.call_next(self._retype)
+
+    async def _retype(self) -> None:
+        while self._first:
+            key = self._first.pop(0)
+            if await self._does(key):
+                continue
+            if not key.is_printable:
+                # Escape, say, which is the application's, and so is what comes behind it.
+                self._first, left = [], [key, *self._first]
+                for each in left:
+                    self.app.post_message(Key(each.key, each.character))
+                return
+            await super()._on_key(key)
 
     def complete(self) -> bool:
         """The chosen one in place of what was typed of it; is the line whole then? Before it is known what may be typed
@@ -238,8 +268,7 @@ class TypedLine(Input, can_focus=True):
         if self._held is not None:
             self._held += keys
             return
-        for key in keys:
-            self.post_message(Key(key.key, key.character))
+        self.retype(keys)
 
     def _submit(self, event: Input.Submitted) -> None:
         if self.offers.display and self.offers.is_chosen:
