@@ -5,12 +5,10 @@ PYTHON ?= python3
 VENV   := .venv
 BENCH  := .venv-bench
 MUTANTS := .venv-mutants
-# Of a test with many cases make test runs a third, another one at each commit; make proof runs all of them.
+# Of a test with many cases make test runs a quarter, another one at each commit; make proof runs all of them.
 DRAWN_BY := $(shell git rev-parse --short HEAD 2> /dev/null || echo none)
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet
-# What is installed is compiled when it is first imported: most of it never is, and all of it takes half a minute.
-INSTALL := $(PIP) install --no-compile --require-hashes -r
 
 .PHONY: demo test lint types contracts unit proof shots reference bench bench-short fuzz stress mutants site wheel
 .PHONY: versions endure lock clean
@@ -57,16 +55,22 @@ lock:
 	uv pip compile pyproject.toml --extra build --extra lock --extra test --extra mutants --universal --python-version 3.11 \
 	  --generate-hashes --no-emit-index-url --no-header --no-annotate --quiet --upgrade -o requirements-mutants.lock
 
-$(VENV)/.run: requirements.lock pyproject.toml
+# Both locks hold all that runs; the tests need no second installation. What is installed is compiled when it is first
+# imported: most of it never is, and all of it takes half a minute.
+define INTO_VENV
 	$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11) and "Lesart needs Python 3.11 or newer; this is " + sys.version.split()[0] + ". Name another with make PYTHON=python3.12 demo")'
 	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
-	$(INSTALL) requirements.lock
+	$(PIP) install --no-compile --require-hashes -r $(1)
 	$(PIP) install --no-deps --no-build-isolation -e .
 	$(BIN)/python -m compileall -q -j 0 src
-	touch $@
+	touch $(VENV)/.run
+endef
 
-$(VENV)/.test: requirements-test.lock $(VENV)/.run
-	$(INSTALL) requirements-test.lock
+$(VENV)/.run: requirements.lock pyproject.toml
+	$(call INTO_VENV,requirements.lock)
+
+$(VENV)/.test: requirements-test.lock pyproject.toml
+	$(call INTO_VENV,requirements-test.lock)
 	touch $@
 
 clean:
