@@ -26,7 +26,7 @@ from lesart.core.raw.spelled.unit_said import unit_among
 from lesart.core.units import Unit
 from lesart.core.visible import visible
 from lesart.project.captures.capture import BadRow, Capture
-from lesart.project.captures.times import TimeAxis, axis_of, evenly_spread, moments_of, text_of
+from lesart.project.captures.times import TimeAxis, axis_of, evenly_spread, is_newest_first, moments_of, text_of
 from lesart.project.captures.turns import in_turn
 from lesart.project.captures.whose_rows import Names, order_of, parted
 
@@ -106,11 +106,14 @@ def capture_of_table(path: Path, table: Table, source: Source) -> Capture:
     reader = CellReader(source.decimal, source.thousands)
     names = Names()
     codes = np.zeros(0)
+    newest_first = bool(source.time) and is_newest_first(source, *_times_in(path, table, source, reader))
+    if newest_first:
+        table = _in_order(table, np.arange(table.rows)[::-1])
     if source.whose:
         table, codes = _by_time(path, table, source, reader, names)
     keys = (source.time, source.clock, source.whose)
     values = {name: cells for name, cells in table.columns.items() if name not in keys}
-    axis = _axis(path, table, source, reader)
+    axis = _axis(path, table, source, reader, newest_first=newest_first)
     columns: dict[str, Block] = {}
     bad: dict[int, list[BadRow]] = {row.line: [row] for row in table.bad}
     told = {name: cells for name, cells in values.items() if not isinstance(cells, Moments)}
@@ -147,9 +150,12 @@ def _by_time(path: Path, table: Table, source: Source, reader: CellReader, names
     order = order_of(times, codes) if source.time else None
     if order is None:
         return table, codes
+    return _in_order(table, order), codes[order]
+
+
+def _in_order(table: Table, order: npt.NDArray[np.intp]) -> Table:
     columns = {name: _taken(cells, order) for name, cells in table.columns.items()}
-    places = [table.place(row) for row in order.tolist()]
-    return replace(table, columns=columns, places=places), codes[order]
+    return replace(table, columns=columns, places=[table.place(row) for row in order.tolist()])
 
 
 def _listed(cells: Cells) -> list[Any]:
@@ -200,16 +206,21 @@ def _block(t: Floats, x: Floats) -> Block:
     return Block(t, np.where(np.isfinite(x), x, np.nan), np.where(np.isinf(x), np.uint8(Mark.RANGE), mark))
 
 
-def _axis(path: Path, table: Table, source: Source, reader: CellReader) -> TimeAxis:
+def _axis(path: Path, table: Table, source: Source, reader: CellReader, *, newest_first: bool) -> TimeAxis:
     if not source.time:
         rate_hz = table.rate_hz or source.rate_hz
         return TimeAxis(np.arange(table.rows) / rate_hz, 0)
-    times = _times(path, table, source, "time", source.time, reader)
-    clocks = _times(path, table, source, "clock", source.clock, reader) if source.clock else None
-    found = axis_of(source, times, clocks)
+    times, clocks = _times_in(path, table, source, reader)
+    found = axis_of(source, times, clocks, newest_first=newest_first)
     if found is None:
         raise CaptureError(f'{path}: nothing in "{visible(source.time)}" is a time, read as {source.time_unit}.')
     return found
+
+
+def _times_in(path: Path, table: Table, source: Source, reader: CellReader) -> tuple[Floats, Floats | None]:
+    """Times and clocks of the rows. Raises CaptureError for columns that there are not."""
+    clocks = _times(path, table, source, "clock", source.clock, reader) if source.clock else None
+    return _times(path, table, source, "time", source.time, reader), clocks
 
 
 def _times(path: Path, table: Table, source: Source, key: str, name: str, reader: CellReader) -> Floats:

@@ -24,6 +24,9 @@ MOST_SAID = 3
 """Rows that are named one by one."""
 TWICE = 0.9
 """Of the rows that share a time with the one above: so many alike are no chance, they stand there twice."""
+NEWEST_FIRST = "the newest row stands first, so the rows are read from the last to the first"
+BACK, FEWEST_STEPS = 0.9, 3
+"""So many of the steps between rows go back where the newest stands first, and so many there must be."""
 FURTHEST_S = 1e12
 """From the first time of a file: thirty thousand years. A clock that says more is broken, or the cell is not a time."""
 
@@ -54,18 +57,55 @@ class TimeAxis:
     said: tuple[str, ...] = ()
 
 
-def axis_of(source: Source, times: Floats, clocks: Floats | None = None, start: float | None = None) -> TimeAxis | None:
+def is_newest_first(source: Source, times: Floats, clocks: Floats | None = None) -> bool:
+    """Do times run back from row to row, as tables that are shown on a page do? ``times`` and ``clocks`` as for
+    ``axis_of``."""
+    if source.format == "recording":
+        return False
+    whole = times if clocks is None else times + clocks
+    period_s = PERIOD_S.get(source.time_unit)
+    if period_s is None and len(whole) and whole[-1] > whole[0]:
+        return False  # as nearly every file ends later than it begins
+    known = whole[np.isfinite(whole)]
+    if len(known) <= FEWEST_STEPS:
+        return False
+    steps = np.diff(known)
+    if period_s is not None:
+        # Behind midnight comes the day before: a step of a little less than a day is one back.
+        steps = (steps + period_s / 2) % period_s - period_s / 2
+    moved = int(np.count_nonzero(steps))
+    return moved >= FEWEST_STEPS and int(np.count_nonzero(steps < 0)) >= BACK * moved
+
+
+def axis_of(
+    source: Source,
+    times: Floats,
+    clocks: Floats | None = None,
+    start: float | None = None,
+    *,
+    newest_first: bool = False,
+) -> TimeAxis | None:
     """The axis of the numbers in a time column, which are in the source's unit, or of the seconds of its moments.
 
     ``clocks`` are seconds since midnight, where the time column holds dates. None where there is no time at all.
+    ``newest_first``: rows of the file that are given from its last to its first.
     """
+    found = _axis_of(source, times, clocks, start, len(times) if newest_first else None)
+    if found is None or not newest_first:
+        return found
+    return replace(found, said=(NEWEST_FIRST, *found.said))
+
+
+def _axis_of(
+    source: Source, times: Floats, clocks: Floats | None, start: float | None, from_end: int | None
+) -> TimeAxis | None:
     said: tuple[str, ...] = ()
     form = source.time_unit
     known = np.isfinite(times)
     if not known.any():
         return None
     if form in UNIT_S and start is None:
-        times, said = _counted_on(times, known)
+        times, said = _counted_on(times, known, from_end)
     if form in UNIT_S:
         scale = UNIT_S[form]
         if scale != 1.0:
@@ -76,12 +116,17 @@ def axis_of(source: Source, times: Floats, clocks: Floats | None = None, start: 
         times = unwrapped(times, PERIOD_S[form])
     if form in DATES:
         times, changes = clock_set(times if clocks is None else times + clocks)
-        said = tuple(_clock_said(row, hours) for row, hours in changes)
+        said = tuple(_clock_said(_row_of(row, from_end), hours) for row, hours in changes)
     found = time_axis(times, start)
     return None if found is None else TimeAxis(found[0], found[1], said)
 
 
-def _counted_on(times: Floats, known: Bools) -> tuple[Floats, tuple[str, ...]]:
+def _row_of(place: int, from_end: int | None) -> int:
+    """Its number in the file, from 1; ``from_end`` are the rows of one that is read from its end."""
+    return place + 1 if from_end is None else from_end - place
+
+
+def _counted_on(times: Floats, known: Bools, from_end: int | None) -> tuple[Floats, tuple[str, ...]]:
     """Of a counter that began anew, because it was full or because the logger was switched on again."""
     some = times if known.all() else times[known]
     if (some[1:] >= some[:-1]).all():
@@ -91,7 +136,7 @@ def _counted_on(times: Floats, known: Bools) -> tuple[Floats, tuple[str, ...]]:
     whole[known], starts = restarted(counted)
     said = [f"the time is a counter of {bits} bits, which begins anew when it is full; the times go on"] if bits else []
     if starts:
-        rows = (np.flatnonzero(known)[list(starts)] + 1).tolist()
+        rows = [_row_of(place, from_end) for place in np.flatnonzero(known)[list(starts)].tolist()]
         at = f"{len(rows)} rows"
         if len(rows) <= MOST_SAID:
             at = f"{'row' if len(rows) == 1 else 'rows'} {listed([str(row) for row in rows])}"
@@ -124,9 +169,7 @@ def evenly_spread(axis: TimeAxis, columns: Sequence[Floats]) -> TimeAxis:
 
 def _clock_said(row: int, hours: int) -> str:
     way = "back" if hours < 0 else "on"
-    return (
-        f"at row {row + 1} the clock was set {way} by an hour, as in summer time; the times go on as if it had not been"
-    )
+    return f"at row {row} the clock was set {way} by an hour, as in summer time; the times go on as if it had not been"
 
 
 def moments_of(source: Source, name: str, cells: Sequence[str], number: Callable[[str], float]) -> Floats:

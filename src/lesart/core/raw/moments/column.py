@@ -64,7 +64,28 @@ def find_time(
     units: Mapping[str, Unit] | None = None,
 ) -> TimeColumn:
     """Of columns by name with their first cells as texts. ``named``: do the names say anything? ``units`` by name are
-    those that are known; else what a name ends in."""
+    those that are known; else what a name ends in.
+
+    Where none goes on from row to row, one that does from the last row to the first: tables on a page often have the
+    newest row on top.
+    """
+    found = _found(columns, decimal, named=named, units=units)
+    if found.column:
+        return found
+    back_to_front = {name: cells[::-1] for name, cells in columns.items()}
+    back = _found(back_to_front, decimal, named=named, units=units, is_sure=True)
+    return back if back.column else found
+
+
+def _found(
+    columns: Mapping[str, Sequence[str]],
+    decimal: str,
+    *,
+    named: bool,
+    units: Mapping[str, Unit] | None,
+    is_sure: bool = False,
+) -> TimeColumn:
+    """``is_sure``: only what is a time by its form, or by a name of more than a letter. Much sinks that is none."""
     if len(columns) < 2:
         return TimeColumn()
     forms = {name: form for name, cells in columns.items() if (form := form_of(cells)) is not None}
@@ -83,12 +104,14 @@ def find_time(
                 return TimeColumn(name, unit, doubt="" if is_said else doubt)
     for name, values in numbers.items():
         said = unit_in_name(name) if units is None and named else (units or {}).get(name)
+        if is_sure and (not named or len(name.strip()) < 2):
+            continue
         unit, why = _of_numbers(name, values, said, is_first=name == next(iter(columns)), named=named)
         if unit:
             return _in_thousandths(name, values) if unit == "s" and said is None else TimeColumn(name, unit)
         unread = unread or why
     first = next(iter(columns))
-    if first in numbers and _goes_evenly(first, numbers[first], (units or {}).get(first)):
+    if not is_sure and first in numbers and _goes_evenly(first, numbers[first], (units or {}).get(first)):
         return TimeColumn(first, "s", doubt=f'"{visible(first)}" rises evenly and is taken for the time, in seconds')
     return TimeColumn(unread=unread or _unread(columns, numbers, named=named))
 

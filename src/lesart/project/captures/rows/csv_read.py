@@ -26,7 +26,14 @@ from lesart.project.captures.rows.csv_large import Table, is_large, large_tables
 from lesart.project.captures.rows.csv_shape import DELIMITERS, comment_cells, split_row
 from lesart.project.captures.rows.rows_shape import column_names
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, text_lines, without_sign
-from lesart.project.captures.times import FURTHEST_S, TimeAxis, axis_of, evenly_spread, moments_of
+from lesart.project.captures.times import (
+    FURTHEST_S,
+    TimeAxis,
+    axis_of,
+    evenly_spread,
+    is_newest_first,
+    moments_of,
+)
 from lesart.project.captures.turns import empty_cell, in_turn
 from lesart.project.captures.whose_rows import Names, order_of, parted
 
@@ -98,9 +105,12 @@ def read_csv(path: Path, source: Source) -> Capture:
             f'{path}: no cell is a number with "{source.delimiter}" between cells and "{source.decimal}" as decimal '
             f"sign; set sources.{source.name}.delimiter and .decimal."
         )
+    back_to_front = is_newest_first(source, *_times_in(table, names, source)) if source.time in names else False
+    if back_to_front:
+        table = np.ascontiguousarray(table[:, ::-1])
     if source.whose:
         table = _by_time(path, table, names, source)
-    axis = _time_axis(path, table, names, source)
+    axis = _time_axis(path, table, names, source, newest_first=back_to_front)
     keys = (source.time, source.clock, source.whose)
     values = {name: number for number, name in enumerate(names) if name not in keys}
     if source.time and not source.whose and source.format != "recording":
@@ -118,6 +128,12 @@ def read_csv(path: Path, source: Source) -> Capture:
     count = int(np.count_nonzero(bad_rows))
     capture = Capture(path.name, t, columns, tally.rows(known), count, back, said=axis.said)
     return _parted(capture, table, names, source, tally)
+
+
+def _times_in(table: npt.NDArray[np.float64], names: Sequence[str], source: Source) -> tuple[Floats, Floats | None]:
+    """Times and clocks of the rows, of columns that there are."""
+    clocks = table[names.index(source.clock)] if source.clock in names else None
+    return table[names.index(source.time)], clocks
 
 
 def _by_time(path: Path, table: npt.NDArray[np.float64], names: Sequence[str], source: Source) -> Floats:
@@ -345,7 +361,9 @@ def _floats(name: str, cells: list[str], reader: CellReader) -> Floats:
     )
 
 
-def _time_axis(path: Path, table: npt.NDArray[np.float64], names: tuple[str, ...], source: Source) -> TimeAxis:
+def _time_axis(
+    path: Path, table: npt.NDArray[np.float64], names: tuple[str, ...], source: Source, *, newest_first: bool
+) -> TimeAxis:
     """Seconds from the first row, and how many rows came with a time before an earlier one.
 
     The axis never runs back: such a row, and one without a time, gets the latest time so far.
@@ -358,16 +376,16 @@ def _time_axis(path: Path, table: npt.NDArray[np.float64], names: tuple[str, ...
             raise CaptureError(
                 f'sources.{source.name}.{key} = "{name}"; the columns of {path.name} are {", ".join(names)}.'
             )
-    t = table[names.index(source.time)]
+    t, clocks = _times_in(table, names, source)
     rises = bool(rows and np.isfinite(t[0]) and (t[1:] >= t[:-1]).all() and t[-1] - t[0] <= FURTHEST_S)
-    if rises and source.time_unit == "s":
+    if rises and source.time_unit == "s" and not newest_first:
         # As nearly every clock runs; a time that is none would fail this too.
         # A recording's seconds count from the moment in its head, as they did when they came.
         if source.format != "recording" and t[0]:
             t -= t[0]
         return TimeAxis(t, 0)
-    clocks = table[names.index(source.clock)] if source.clock else None
-    found = axis_of(source, t, clocks, 0.0 if source.format == "recording" else None)
+    start = 0.0 if source.format == "recording" else None
+    found = axis_of(source, t, clocks, start, newest_first=newest_first)
     if found is None:
         raise CaptureError(f'{path}: no cell of the time column "{source.time}" is a time, read as {source.time_unit}.')
     return found
