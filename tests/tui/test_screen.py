@@ -117,7 +117,8 @@ async def test_a_wrong_value(yard: Path, keys: list[str], says: str) -> None:
         assert says in " ".join(driven.text("message").split())
         assert "unsaved" not in driven.text("title")
         await driven.press("2")
-        assert values(driven.text("thread")) == values(thread)
+        # With its notes, which are looked for again.
+        await driven.until(lambda: values(driven.text("thread")) == values(thread))
 
 
 def values(thread: str) -> str:
