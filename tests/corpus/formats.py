@@ -73,7 +73,7 @@ PARQUET: list[Habit] = [
 ]
 
 
-def xlsx(*rows: list[Any], sheet: str = "Sheet1", more: str = "") -> Callable[[Path], Path]:
+def xlsx(*rows: list[Any], sheet: str = "Sheet1", more: str = "", hidden: str = "") -> Callable[[Path], Path]:
     def write(path: Path) -> None:
         import openpyxl
 
@@ -84,6 +84,11 @@ def xlsx(*rows: list[Any], sheet: str = "Sheet1", more: str = "") -> Callable[[P
             page.append(row)
         if more:
             book.create_sheet(more).append(["nothing", "but", "words"])
+        if hidden:
+            other = book.create_sheet(hidden, 0)
+            other.sheet_state = "hidden"
+            for row in rows:
+                other.append([cell if isinstance(cell, str) else 99 for cell in row])
         book.save(path)
 
     return by("log.xlsx", write)
@@ -157,6 +162,39 @@ SHEETS: list[Habit] = [
         "spreadsheet of two sheets",
         xlsx(["t", "temp"], *([k / 10, 20 + k / 4] for k in K), sheet="data", more="notes"),
         Wanted(10, {"temp": "1"}, ENDS),
+    ),
+    Habit(
+        "spreadsheet that says how moments are written",
+        xlsx(["Datum", "temp"], ["TT.MM.JJJJ", "°C"], *([m, 20 + k / 4] for k, m in enumerate(moments(10)))),
+        Wanted(0.1, {"temp": "°C"}, ENDS),
+    ),
+    Habit(
+        "spreadsheet that says how moments are written, in another tongue",
+        xlsx(["date", "temp"], ["dd.mm.yyyy hh:mm:ss", "°C"], *([m, 20 + k / 4] for k, m in enumerate(moments(10)))),
+        Wanted(0.1, {"temp": "°C"}, ENDS),
+    ),
+    Habit(
+        "spreadsheet of texts with decimal commas",
+        xlsx(["Zeit", "temp"], *([m, f"{20 + k / 4:.2f}".replace(".", ",")] for k, m in enumerate(moments(10)))),
+        TEN,
+    ),
+    Habit(
+        "spreadsheet with means below",
+        xlsx(
+            ["Zeit", "temp"], *([m, 20 + k / 4] for k, m in enumerate(moments(10))), [], ["mean", 24.9], ["max", 99.0]
+        ),
+        TEN,
+        said="2 rows below the last time have none, as a mean or a sum has; they are left out",
+    ),
+    Habit(
+        "spreadsheet with another sheet hidden",
+        xlsx(["Zeit", "temp"], *([m, 20 + k / 4] for k, m in enumerate(moments(10))), hidden="old"),
+        TEN,
+    ),
+    Habit(
+        "spreadsheet with its rows numbered",
+        xlsx(["No.", "Zeit", "temp"], *([k + 1, m, 20 + k / 4] for k, m in enumerate(moments(10)))),
+        TEN,
     ),
     Habit("spreadsheet with no time", xlsx(["temp"], *([20 + k / 4] for k in K)), Wanted(0, {"temp": "1"}, ENDS)),
     Habit(

@@ -55,6 +55,20 @@ def in_lines(head: str, told: list[list[str]], sep: str = ",") -> list[str]:
 
 ENDS = {"temp": (20.0, LAST)}
 SHAPES: list[Habit] = [
+    Habit(
+        "means below the table",
+        text_file(
+            "log.csv", "time,temp", *(f"{t},{x}" for t, x in zip(ISO, TEMP, strict=True)), "", "mean,24.9", "max,99"
+        ),
+        Wanted(0.1, {"temp": "1"}, ENDS),
+        said="2 rows below the last time have none, as a mean or a sum has; they are left out",
+    ),
+    Habit(
+        "a sentence below the table",
+        text_file("log.csv", "time,temp", *(f"{t},{x}" for t, x in zip(ISO, TEMP, strict=True)), "Total rows: 40"),
+        Wanted(0.1, {"temp": "1"}, ENDS),
+        said="1 row below the last time has none, as a mean or a sum has; it is left out",
+    ),
     rows("plain", table(["t,temp"], TENTHS, TEMP), {"temp": "1"}, ends=ENDS),
     rows(
         "a comma within quotes in a name",

@@ -53,7 +53,7 @@ def read_sheet(path: str, out: BinaryIO, sheet: str) -> None:
     """Rows of cells: numbers, texts, truth; moments in ISO 8601, and times of day as ``h:m:s``."""
     import zipfile
 
-    from python_calamine import CalamineWorkbook
+    from python_calamine import CalamineWorkbook, SheetVisibleEnum
 
     if zipfile.is_zipfile(path):
         with zipfile.ZipFile(path) as packed:
@@ -64,8 +64,9 @@ def read_sheet(path: str, out: BinaryIO, sheet: str) -> None:
     names = book.sheet_names
     if sheet and sheet not in names:
         raise ValueError(f'it has no sheet "{sheet}"; its sheets are {", ".join(names)}')
+    shown = [each.name for each in book.sheets_metadata if each.visible == SheetVisibleEnum.Visible] or names
     best: tuple[int, str, list[list[Any]]] = (-1, "", [])
-    for name in [sheet] if sheet else names:
+    for name in [sheet] if sheet else shown:
         rows = book.get_sheet_by_name(name).to_python(skip_empty_area=False)
         if sum(map(len, rows)) > MOST_CELLS:
             raise ValueError(f"a sheet has more than {MOST_CELLS} cells")

@@ -26,7 +26,16 @@ from lesart.core.raw.spelled.unit_said import unit_among
 from lesart.core.units import Unit
 from lesart.core.visible import visible
 from lesart.project.captures.capture import BadRow, Capture
-from lesart.project.captures.times import TimeAxis, axis_of, evenly_spread, is_newest_first, moments_of, text_of
+from lesart.project.captures.times import (
+    TimeAxis,
+    axis_of,
+    below_said,
+    evenly_spread,
+    is_newest_first,
+    moments_of,
+    rows_below,
+    text_of,
+)
 from lesart.project.captures.turns import in_turn
 from lesart.project.captures.whose_rows import Names, order_of, parted
 
@@ -106,6 +115,9 @@ def capture_of_table(path: Path, table: Table, source: Source) -> Capture:
     reader = CellReader(source.decimal, source.thousands)
     names = Names()
     codes = np.zeros(0)
+    below = rows_below(source, *_times_in(path, table, source, reader)) if source.time else 0
+    if below:
+        table = _in_order(table, np.arange(table.rows - below))
     newest_first = bool(source.time) and is_newest_first(source, *_times_in(path, table, source, reader))
     if newest_first:
         table = _in_order(table, np.arange(table.rows)[::-1])
@@ -114,6 +126,8 @@ def capture_of_table(path: Path, table: Table, source: Source) -> Capture:
     keys = (source.time, source.clock, source.whose)
     values = {name: cells for name, cells in table.columns.items() if name not in keys}
     axis = _axis(path, table, source, reader, newest_first=newest_first)
+    if below:
+        axis = replace(axis, said=(*axis.said, below_said(below)))
     columns: dict[str, Block] = {}
     bad: dict[int, list[BadRow]] = {row.line: [row] for row in table.bad}
     told = {name: cells for name, cells in values.items() if not isinstance(cells, Moments)}
@@ -155,7 +169,8 @@ def _by_time(path: Path, table: Table, source: Source, reader: CellReader, names
 
 def _in_order(table: Table, order: npt.NDArray[np.intp]) -> Table:
     columns = {name: _taken(cells, order) for name, cells in table.columns.items()}
-    return replace(table, columns=columns, places=[table.place(row) for row in order.tolist()])
+    places = [table.place(row) for row in order.tolist()]
+    return replace(table, rows=len(order), columns=columns, places=places)
 
 
 def _listed(cells: Cells) -> list[Any]:

@@ -14,7 +14,7 @@ import numpy as np
 
 from lesart.core.block import Bools, Floats
 from lesart.core.dataclass_later import dataclass
-from lesart.core.quantity import counted_of, listed, plain_number
+from lesart.core.quantity import counted, counted_of, listed, plain_number
 from lesart.core.raw.moments.counted import counted_on, restarted, spread
 from lesart.core.raw.moments.read import PERIOD_S, UNIT_S, clock_set, seconds_of, unwrapped
 from lesart.core.raw.moments.written import CLOCK, DATES
@@ -25,6 +25,8 @@ MOST_SAID = 3
 TWICE = 0.9
 """Of the rows that share a time with the one above: so many alike are no chance, they stand there twice."""
 NEWEST_FIRST = "the newest row stands first, so the rows are read from the last to the first"
+MOST_BELOW, LEAST_ABOVE = 20, 4
+"""Rows that may stand below a table, and so many times as many must stand in it."""
 BACK, FEWEST_STEPS = 0.9, 3
 """So many of the steps between rows go back where the newest stands first, and so many there must be."""
 FURTHEST_S = 1e12
@@ -55,6 +57,26 @@ class TimeAxis:
     t: Floats
     steps_back: int
     said: tuple[str, ...] = ()
+
+
+def rows_below(source: Source, times: Floats, clocks: Floats | None = None) -> int:
+    """How many rows stand below the last one with a time: sums, means, who made it. They are no samples."""
+    if source.format == "recording" or not len(times) or np.isfinite(times[-1] if clocks is None else clocks[-1]):
+        return 0
+    known = np.flatnonzero(np.isfinite(times if clocks is None else times + clocks))
+    if not len(known):
+        return 0
+    below = len(times) - 1 - int(known[-1])
+    return below if below <= MOST_BELOW and LEAST_ABOVE * below <= len(known) else 0
+
+
+def below_said(rows: int) -> str:
+    """That they are left out."""
+    one = rows == 1
+    return (
+        f"{counted(rows, 'row')} below the last time {'has' if one else 'have'} none, as a mean or a sum has; "
+        f"{'it is' if one else 'they are'} left out"
+    )
 
 
 def is_newest_first(source: Source, times: Floats, clocks: Floats | None = None) -> bool:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
+from typing import Any
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
@@ -13,6 +15,9 @@ from lesart.project.captures.table import Table
 from lesart.project.captures.times import text_of
 
 LOOKED_AT = 400
+_COMMA = re.compile(r"[-+−]?(?:\d{1,3}(?:\.\d{3})+|\d+),(\d+)(?:\s?[^\d.,]*)")
+_POINT = re.compile(r"[-+−]?\d+\.\d+(?:\s?[^\d.,]*)")
+"""A number with a comma or a point, and a unit or none."""
 
 
 @dataclass(frozen=True)
@@ -28,7 +33,7 @@ class Sheet:
 def read_sheet(path: Path, sheet: str = "") -> Sheet:
     """A sheet with its head. Raises CaptureError where the file is none, or no row of it holds numbers."""
     told, _ = told_by_library(path, "sheet", "a spreadsheet", sheet)
-    rows = [[text_of(cell) for cell in row] for row in told["rows"]]
+    rows = [[text_of(cell) for cell in row] for row in _with_points(told["rows"])]
     width = max((_filled(row) for row in rows), default=0)
     filled = [Row(number, row[:width]) for number, row in enumerate(rows, 1) if any(cell.strip() for cell in row)]
     shape = rows_shape(filled[:LOOKED_AT], ".") if filled else None
@@ -39,6 +44,20 @@ def read_sheet(path: Path, sheet: str = "") -> Sheet:
     bad: tuple[BadRow, ...] = ()
     table = Table(len(body), columns, [row.number for row in body], "row", bad, shape.units)
     return Sheet(told["sheet"], tuple(told["sheets"]), shape, table)
+
+
+def _with_points(rows: list[list[Any]]) -> list[list[Any]]:
+    """Numbers that were pasted as texts with a decimal comma, as numbers with a point: a number that the sheet knows to
+    be one has none of either. Three places behind a comma alone may be thousands, and stay."""
+    texts = [cell.strip() for row in rows[:LOOKED_AT] for cell in row if isinstance(cell, str)]
+    places = {len(found[1]) for cell in texts if (found := _COMMA.fullmatch(cell))}
+    if places <= {3} or any(_POINT.fullmatch(cell) for cell in texts):
+        return rows
+    return [[_with_point(cell) if isinstance(cell, str) else cell for cell in row] for row in rows]
+
+
+def _with_point(cell: str) -> str:
+    return cell.replace(".", "").replace(",", ".") if _COMMA.fullmatch(cell.strip()) else cell
 
 
 def _filled(row: list[str]) -> int:

@@ -30,9 +30,11 @@ from lesart.project.captures.times import (
     FURTHEST_S,
     TimeAxis,
     axis_of,
+    below_said,
     evenly_spread,
     is_newest_first,
     moments_of,
+    rows_below,
 )
 from lesart.project.captures.turns import empty_cell, in_turn
 from lesart.project.captures.whose_rows import Names, order_of, parted
@@ -70,6 +72,12 @@ class _Tally:
         if len(kept) < BAD_KEPT:
             kept.append(BadRow(line, why, column))
 
+    def forget_last(self, count: int) -> None:
+        """What was bad in the last lines that had something bad."""
+        lines = sorted({row.line for rows in self.bad.values() for row in rows})[-count:]
+        for column, rows in self.bad.items():
+            self.bad[column] = [row for row in rows if row.line not in lines]
+
     def rows(self, columns: set[str]) -> tuple[BadRow, ...]:
         """Those of the columns given and the torn ones, in the order of the file."""
         found = [row for column, rows in self.bad.items() if column is None or column in columns for row in rows]
@@ -98,6 +106,10 @@ def read_csv(path: Path, source: Source) -> Capture:
             f"{path}: no row follows {counted(source.header, 'header line')}; set sources.{source.name}.header."
         )
     table = filled.table[:, : filled.rows]
+    below = rows_below(source, *_times_in(table, names, source)) if source.time in names else 0
+    if below:
+        table = table[:, :-below]
+        tally.forget_last(below)
     # One look at all cells: most files are whole, and then nothing else needs to be looked at again.
     is_whole = bool(np.isfinite(table).all())
     if not is_whole and not np.isfinite(table).any():
@@ -111,6 +123,8 @@ def read_csv(path: Path, source: Source) -> Capture:
     if source.whose:
         table = _by_time(path, table, names, source)
     axis = _time_axis(path, table, names, source, newest_first=back_to_front)
+    if below:
+        axis = replace(axis, said=(*axis.said, below_said(below)))
     keys = (source.time, source.clock, source.whose)
     values = {name: number for number, name in enumerate(names) if name not in keys}
     if source.time and not source.whose and source.format != "recording":

@@ -25,7 +25,28 @@ LONGEST_NAME = 60
 ROW = "row"
 """What a column is called that numbers the rows and has no name."""
 NEARLY = re.compile(r"[^\w\s]{0,3}\s?[-+−]?[.,]?\d")
-COUNTERS = frozenset({ROW, "index", "idx", "no", "nr", "n", "#", "rownames", "id"})
+COUNTERS = frozenset(
+    {
+        ROW,
+        "index",
+        "idx",
+        "no",
+        "nr",
+        "n",
+        "#",
+        "rownames",
+        "id",
+        "number",
+        "record",
+        "rec",
+        "sample",
+        "entry",
+        "lfd. nr",
+    }
+)
+NO_UNITS = frozenset({"-", "--", "none", "n/a", "1", "iso", "utc", "str", "bool"})
+WRITTEN = re.compile(r"(?=.{0,8}(?:yy|jj|dd|tt|hh))[yjmdths./:\-_ ]+(?:am/pm)?", re.IGNORECASE)
+"""How a moment is written, where others have a unit: ``dd.mm.yyyy hh:mm``."""
 
 
 @dataclass(frozen=True)
@@ -196,8 +217,9 @@ def _are_units(cells: Sequence[str]) -> bool:
     filled = [cell.strip().strip("[]()") for cell in cells if cell.strip()]
     filled = filled[1:] if len(filled) > 2 and "unit" in filled[0].lower() else filled
     known = [unit_said(cell) is not None for cell in filled]
-    also = sum(cell.lower() in ("-", "--", "none", "n/a", "1", "iso", "utc", "str", "bool") for cell in filled)
-    return bool(filled) and sum(known) + also == len(filled) and any(known) and sum(known) >= len(filled) / 2
+    others = [cell for cell, is_unit in zip(filled, known, strict=True) if not is_unit]
+    are_none = all(cell.lower() in NO_UNITS or WRITTEN.fullmatch(cell) for cell in others)
+    return are_none and any(known) and sum(known) >= len(filled) / 2
 
 
 def column_names(header: Sequence[str], width: int, *, body: Sequence[Sequence[str]] = ()) -> tuple[str, ...]:
@@ -251,7 +273,7 @@ def _units(
 
 def is_counter(name: str, cells: Sequence[float]) -> bool:
     """Does a column only number its rows?"""
-    if name.lower() not in COUNTERS or len(cells) < 2:
+    if name.lower().rstrip(".") not in COUNTERS or len(cells) < 2:
         return False
     first = cells[0]
     return first in (0, 1) and all(value == first + place for place, value in enumerate(cells))
