@@ -17,6 +17,12 @@ from lesart.desk.entries.recipes.displays_aloud import display_plainly, told_alo
 from tests.desk.test_recipes import opened
 
 SAID = [
+    ("tft 240x320", "240×320 colours", "on four wires"),
+    ("color display 128x160 spi", "128×160 colours", "on four wires"),
+    ("led matrix 32x8", "8×8 modules, four", "in a chain"),
+    ("oled 128x64 i2c", "128×64 pixels", "on two wires"),
+    ("two 7 segment digits", "2 digits", "scanned"),
+    ("8 digit 7-segment with spi driver", "8 digits", "on a numbered driver"),
     ("a 16x2 character display", "16×2 characters", "on two wires"),
     ("a 20x4 LCD over I2C", "20×4 characters", "on two wires"),
     ("a 20 by 4 lcd with a backpack", "20×4 characters", "on two wires"),

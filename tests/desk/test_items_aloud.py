@@ -9,9 +9,13 @@ from typing import Any
 import pytest
 
 from lesart.core.glass.faces.items import ITEMS
+from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.step import Step
+from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.items import item_plainly
+from lesart.desk.entries.aloud.no_items import _ASKS, done_otherwise
+from lesart.desk.entries.aloud.readings import QUANTITIES, channel_called
 from lesart.desk.opening import open_desk
 
 SAID: list[tuple[str, dict[str, Any]]] = [
@@ -29,6 +33,19 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("label Temp on the last line", {"kind": "label", "text": "Temp", "row": 1, "column": 0}),
     ("label Temp, row 1 column 3", {"kind": "label", "text": "Temp", "row": 1, "column": 3}),
     ("label on line 2", {"kind": "label", "text": "on line 2"}),
+    ("show the temperature", {"kind": "field", "channel": "room"}),
+    ("the temperature in °F", {"kind": "field", "channel": "room", "unit": "°F"}),
+    ("show it at row 1", {"kind": "field", "channel": "room", "row": 1}),
+    ("a bar of the temperature", {"kind": "bar", "channel": "room"}),
+    ("room as a bar", {"kind": "bar", "channel": "room"}),
+    ("show the reading as a bar graph", {"kind": "bar", "channel": "room"}),
+    ("label served as a bar", {"kind": "label", "text": "served as a bar"}),
+    ("a text saying hello", {"kind": "label", "text": "hello"}),
+    ("a label that says Room", {"kind": "label", "text": "Room"}),
+    ("the time", {"kind": "text", "shows": "time of day"}),
+    ("clock", {"kind": "text", "shows": "time of day"}),
+    ("show the date", {"kind": "text", "shows": "date"}),
+    ("date and time", {"kind": "text", "shows": "date and time"}),
 ]
 
 
@@ -75,6 +92,50 @@ def test_what_is_said_already_stays(desk: Desk) -> None:
     for word in ITEMS:
         line = "label Temp" if word == "label" else f"{word} room"
         assert item_plainly(line, {"room"}, panel) == (line, None)
+
+
+def test_a_channel_is_called_by_its_quantity() -> None:
+    """The chosen one of it, else the only one; of two nobody knows which, and its own name goes first."""
+    celsius, percent = parse_unit("°C"), parse_unit("%")
+    units = {"in": celsius, "out": parse_unit("°F"), "hum": percent}
+    assert channel_called("the temperature", units, "out") == "out"
+    assert channel_called("temperature", units, "hum") == "temperature"
+    assert channel_called("Temperature", {"in": celsius, "hum": percent}, "hum") == "in"
+    assert channel_called("temperature", {"temperature": percent, "in": celsius}, "in") == "temperature"
+    assert channel_called("it", units, "hum") == "hum"
+    assert all(channel_called(word, {"x": parse_unit(unit)}, "") == "x" for word, unit in QUANTITIES.items())
+
+
+NOT_ITEMS = {
+    "remove room": "delete takes away the selected one",
+    "centre room": "row and column",
+    "rotate 180": "turned is a value of a panel of pixels",
+    "contrast 40 %": "contrast are values of a panel",
+    "blink above 30": '"blinks at" is a value of a field',
+    "next page": "+ face NAME adds one",
+    "big digits": "says its font",
+    "room with 1 decimal": "+ in 6 Fit takes them",
+    "the max of room": "between lowest and highest",
+}
+
+
+@pytest.mark.parametrize("line", NOT_ITEMS)
+def test_what_is_no_item_is_told_how_it_is_done(line: str, desk: Desk) -> None:
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message_is_fault
+    assert desk.state.message.startswith(f'"{line}" is no item; ')
+    assert NOT_ITEMS[line] in desk.state.message
+    assert desk.state.history.text == before
+
+
+def test_what_is_named_there_is_there() -> None:
+    """Values by the titles that the screen gives them; each of the answers is given to something."""
+    assert {done_otherwise(line) for line in NOT_ITEMS} == {says for _, says in _ASKS}
+    titles = {each.title for parameters in ITEMS.values() for each in parameters}
+    assert {"row", "column", "font", "blinks at", "lowest", "highest"} <= titles
+    of_panels = {each.title for kind in PANELS.values() for each in kind.parameters}
+    assert {"turned", "brightness", "backlight", "contrast"} <= of_panels
 
 
 def test_on_pixels_a_place_is_a_row_and_a_column(yard: Path) -> None:

@@ -24,6 +24,8 @@ from lesart.core.quantity import counted, plain_number
 from lesart.core.step import Step
 from lesart.core.units import conversion, parse_unit
 from lesart.desk.entries.aloud.items import item_plainly
+from lesart.desk.entries.aloud.no_items import done_otherwise
+from lesart.desk.entries.aloud.readings import channel_called
 from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in_turn
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glyph_drawing import empty_glyph, glyph_turned
@@ -152,13 +154,20 @@ def _add_glyph(editor: Editor, state: State, typed: str) -> Edited:
 
 def _add_item(editor: Editor, state: State, typed: str) -> Edited:
     panel, face = panel_in_front(state), face_in_front(state)
-    typed, place = item_plainly(typed, state.project.channels, panel)
+    channels = state.project.channels
+    units = {name: channel.unit for name, channel in channels.items()}
+    said, (typed, place) = (
+        typed,
+        item_plainly(typed, channels, panel, lambda words: channel_called(words, units, state.channel)),
+    )
     word, _, rest = typed.strip().partition(" ")
     rest = rest.strip()
     if word == "face":
         return _add_face(editor, state, panel, rest)
     if word in ("arrange", "refit"):
         return arranged(editor, state, panel, face, rest) if word == "arrange" else refitted(editor, state, face, rest)
+    if word not in ITEMS and (how := done_otherwise(said)):
+        raise RequestError(f'"{said.strip()}" is no item; {how}.')
     if word not in ITEMS and IS_DISPLAY.search(typed.lower()):
         raise RequestError(f'"{typed.strip()}" is not a display Lesart knows; {PANEL_HOW}.')
     if word not in ITEMS:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection
+from collections.abc import Callable, Collection
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
@@ -11,13 +11,22 @@ from lesart.core.glass.faces.items import ITEMS
 from lesart.core.glass.panels.panel import Panel
 from lesart.desk.entries.aloud.article import without_article
 
+_OF_CHANNELS = ("field", "bar", "trend", "dial", "spectrum", "alarm")
 ORDER = {"first": 0, "top": 0, "second": 1, "third": 2, "fourth": 3, "last": -1, "bottom": -1}
 _CALLED = (
     (r"bar[\s-]?graph|level\s+bar|progress\s+bar", "bar"),
     (r"(?:line\s+)?(?:graph|chart|plot|curve|history)", "trend"),
     (r"gauge|needle|pointer", "dial"),
-    (r"frame|rectangle", "box"),
+    (r"frame|rectangle|border|outline", "box"),
+    (r"(?:a\s+)?(?:text|label|line)\s+(?:saying|that\s+says|reading)", "label"),
     (r"(?:the\s+)?(?:word|words|caption|title)", "label"),
+    (r"(?:the\s+)?(?:clock|time(?:\s+of\s+day)?)$", "text time of day"),
+    (r"(?:the\s+)?date\s+and\s+time$", "text date and time"),
+    (r"(?:the\s+)?(?:date|day)$", "text date"),
+)
+_AS = re.compile(
+    r"^(?P<what>\S(?:.*\S)?)\s+as\s+(?:an?\s+)?(?P<item>bar(?:[\s-]?graph)?|trend|graph|chart|dial|gauge|needle|field|spectrum)$",
+    re.IGNORECASE,
 )
 _SHOWS = re.compile(r"^(?:please\s+)?(?:show|display|put|print|write)\s+", re.IGNORECASE)
 _AT = r"[\s,]+(?:(?:at|on|in)\s+(?:the\s+)?)"
@@ -53,22 +62,42 @@ class Place:
         return row, column
 
 
-def item_plainly(typed: str, channels: Collection[str], panel: Panel) -> tuple[str, Place | None]:
-    """The words that 7 Glass takes, and the place where one is said. As it was where nothing in it is put otherwise."""
+def item_plainly(
+    typed: str, channels: Collection[str], panel: Panel, called: Callable[[str], str] = str
+) -> tuple[str, Place | None]:
+    """The words that 7 Glass takes, and the place where one is said. As it was where nothing in it is put otherwise.
+
+    ``called`` gives the channel that goes by other words, or these words again.
+    """
     is_whole = typed.strip() in channels or typed.strip().partition(" ")[2] in channels
     said, place = (typed.strip(), None) if is_whole else _placed(typed.strip(), panel)
     bare = without_article(_SHOWS.sub("", said))
-    if bare in channels:
-        return f"field {bare}", place
+    if bare not in channels and bare.partition(" ")[0] not in ITEMS and (turned := _AS.match(bare)):
+        bare = f"{turned['item']} {without_article(turned['what'])}"
+    if called(bare) in channels:
+        return f"field {called(bare)}", place
     for pattern, word in _CALLED:
         if found := re.match(rf"(?:{pattern})(?:\s+of)?(?:\s+|$)", bare, re.IGNORECASE):
-            return f"{word} {bare[found.end() :]}".strip(), place
+            return f"{word} {_of(bare[found.end() :], word, called)}".strip(), place
     word, _, rest = bare.partition(" ")
+    if word in _OF_CHANNELS:
+        return f"{word} {_of(rest, word, called)}".strip(), place
     if word == "label" and len(rest) > 2 and rest[0] == rest[-1] and rest[0] in "\"'":
         return f"label {rest[1:-1]}", place
-    if bare.rpartition(" in ")[0] in channels:
-        return f"field {bare}", place
+    what, in_, unit = bare.rpartition(" in ")
+    if called(what) in channels:
+        return f"field {called(what)}{in_}{unit}", place
     return (bare, place) if word in ITEMS else (typed, None)  # a sentence names it as it was typed
+
+
+def _of(said: str, word: str, called: Callable[[str], str]) -> str:
+    """What an item is of, by the channel's own name where it goes by another."""
+    if word not in _OF_CHANNELS:
+        return said
+    what, in_, unit = said.rpartition(" in ")
+    bare = (what or unit).removeprefix("of ").removeprefix("for ")
+    found = called(bare)
+    return said if found == bare else f"{found}{in_}{unit if in_ else ''}"
 
 
 def _placed(said: str, panel: Panel) -> tuple[str, Place | None]:

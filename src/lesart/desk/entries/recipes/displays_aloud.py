@@ -25,9 +25,15 @@ IS_DISPLAY = re.compile(
 )
 LIGHT = re.compile(r"\b(red|green|amber|yellow|blue|white|grey)\b")
 COMMON = re.compile(r"\bcommon[\s-]+(anode|cathode)\b")
+FIRST = re.compile(
+    rf"\d|{'|'.join(NUMBERS)}|(?:tft|oled|lcd|vfd|(?:led|dot)[\s-]+matrix|matrix|colou?r|graphic(?:al)?|character)\b"
+)
+"""What a display begins with that has no article."""
+SEVEN = re.compile(r"\b(?:7|seven)[\s-]*segments?\b[\s-]*")
 DRIVEN = (
     (re.compile(r"\bi2c\b|\bi²c\b|\b(?:two|2)[\s-]+wires?\b|\bbackpack\b|\badapter\b"), "on two wires"),
     (re.compile(r"\bspi\b|\b(?:four|4)[\s-]+wires?\b|\bserial\b"), "on four wires"),
+    (re.compile(r"\bspi\b|\bserial\b|\bnumbered\b"), "on a numbered driver"),
     (re.compile(r"\b(?:4|four)[\s-]+(?:bits?|lines|data lines)\b|\bparallel\b"), "on four lines"),
     (re.compile(r"\b(?:8|eight)[\s-]+(?:bits?|lines|data lines)\b"), "on eight lines"),
     (re.compile(r"\bshift registers?\b"), "on shift registers"),
@@ -46,7 +52,7 @@ def display_plainly(typed: str) -> str:
     if display_in(typed) is not None or named(typed) is not None or re.search("[<=]", typed):
         return typed
     plain = BEGINS.sub("", typed.strip().lower(), count=1)
-    if plain == typed.strip().lower() and not re.match(rf"\d|{'|'.join(NUMBERS)}", plain):
+    if plain == typed.strip().lower() and not FIRST.match(plain):
         return typed
     kind = _kind(plain) if IS_DISPLAY.search(plain) else ""
     if kind not in CATALOGUE:
@@ -78,7 +84,7 @@ def _kind(plain: str) -> str:
     """Of the catalogue, or what it would be called there."""
     if MODULES.search(plain) and not IN_COLOURS.search(plain):
         return "8×8 modules, four"
-    if digits := DIGITS.search(plain):
+    if digits := DIGITS.search(SEVEN.sub("", plain)):
         count = {"single": "1", **NUMBERS}.get(digits[1], digits[1])
         more = " with colon" if re.search(r"\b(?:clock|colons?)\b", plain) else ""
         if segments := SEGMENTS.search(plain):

@@ -1,0 +1,57 @@
+"""A channel that is not called by its name: ``the temperature``, ``the reading``, ``it``."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from lesart.core.errors import UnitError
+from lesart.core.units import Unit, conversion, parse_unit
+from lesart.desk.entries.aloud.article import without_article
+
+CHOSEN = frozenset({"it", "this", "value", "reading", "measurement", "number", "channel", "result"})
+QUANTITIES: Mapping[str, str] = {
+    "temperature": "°C",
+    "temp": "°C",
+    "pressure": "Pa",
+    "weight": "kg",
+    "mass": "kg",
+    "load": "kg",
+    "voltage": "V",
+    "current": "A",
+    "power": "W",
+    "distance": "m",
+    "level": "m",
+    "height": "m",
+    "depth": "m",
+    "speed": "m/s",
+    "frequency": "Hz",
+    "angle": "°",
+    "resistance": "Ω",
+    "illuminance": "lx",
+}
+"""What people call a reading by its quantity, and a unit of it."""
+
+
+def channel_called(said: str, units: Mapping[str, Unit], chosen: str) -> str:
+    """The channel that is meant, of those with their ``units`` by name: the ``chosen`` one where it may be, else the
+    only one of that quantity. What was said where it is none, or one of several."""
+    if said in units:
+        return said
+    bare = without_article(said.strip()).lower()
+    if bare in CHOSEN:
+        return chosen
+    unit = QUANTITIES.get(bare)
+    if unit is None:
+        return said
+    fit = [name for name, own in units.items() if _is_of(own, parse_unit(unit))]
+    if chosen in fit:
+        return chosen
+    return fit[0] if len(fit) == 1 else said
+
+
+def _is_of(own: Unit, other: Unit) -> bool:
+    try:
+        conversion(own, other)
+    except UnitError:
+        return False
+    return True
