@@ -25,7 +25,18 @@ PAIRS: list[tuple[str, list[tuple[float, float]]]] = [
     ("20 °C ± 0.5 °C reads 21 °C", [(20, 21)]),
     ("68 deg F reads 21 C", [(20, 21)]),
 ]
-AT_THE_CURSOR = ["21", "it is 21 °C", "should be 21", "this should read 21 C", "true value 21 °C", "in ice water 21 °C"]
+AT_THE_CURSOR = [
+    "21",
+    "it is 21 °C",
+    "should be 21",
+    "this should read 21 C",
+    "true value 21 °C",
+    "in ice water 21 °C",
+    "my reference thermometer says 21",
+    "the other sensor reads 21 °C",
+    "calibrate at 21 °C",
+    "calibrated with 21",
+]
 
 
 @pytest.fixture
@@ -49,6 +60,31 @@ def test_what_it_should_be_is_a_reference_at_the_cursor(line: str, desk: Desk) -
     (found,) = desk.state.chosen.references
     assert found.true == 21
     assert found.indicated == pytest.approx(24.5, abs=0.2)  # the mean of what the capture reads there
+
+
+@pytest.mark.parametrize("line", ["ice water", "in iced water", "zero", "melting ice", "nothing on it"])
+def test_what_is_known_without_a_number(line: str, desk: Desk) -> None:
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert [each.true for each in desk.state.chosen.references] == [0]
+
+
+@pytest.mark.parametrize(
+    "line", ["a weight of 1 kg", "known weight 1 kg", "a calibration mass of 1 kg", "the test load 1 kg"]
+)
+def test_a_known_weight(line: str) -> None:
+    assert references_plainly(line) == "1 kg"
+
+
+@pytest.mark.parametrize(
+    "line", ["the scale says 1.05", "my sensor reads 21.3", "the thermometer shows 21", "boiling water"]
+)
+def test_which_instrument_is_meant_is_not_guessed(line: str, desk: Desk) -> None:
+    """Nor how hot boiling water is: that hangs on the air's pressure."""
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message_is_fault
+    assert desk.state.history.text == before
 
 
 @pytest.mark.parametrize(

@@ -21,7 +21,25 @@ _TRUE_LAST = re.compile(
     rf"(?:should\s+(?:be|read)|is\s+(?:really|truly)|instead\s+of|at|for)\s+{_TRUE}",
     re.IGNORECASE,
 )
+_INSTRUMENT = (
+    r"(?:(?:my|our|the|a)\s+)?(?:(?:good|known|other|second|reference|calibrated|kitchen|bathroom)\s+"
+    r"(?:instrument|thermometer|meter|scales?|balance|gauge|sensor)|multimeter|voltmeter|barometer|hygrometer)\s+"
+    r"(?:says|reads|shows|has|gives|is\s+at)"
+)
+"""Another one that is believed: ``my reference thermometer says 21.3``. Of ``the scale says 1.05`` nobody knows whether
+it is the one that is calibrated."""
+_WEIGHT = (
+    r"(?:(?:a\s+|the\s+)?(?:known|calibration|test)\s+(?:weight|mass|load)(?:\s+of)?|"
+    r"(?:a\s+|the\s+)?(?:weight|mass|load)\s+of)"
+)
+_CALIBRATED = r"calibrated?\s+(?:at|to|with|for)"
+_SURE = {
+    "0 °C": re.compile(r"(?:in\s+)?(?:ice|iced|melting|crushed)[\s-](?:water|ice|bath)", re.IGNORECASE),
+    "0": re.compile(r"zero|nothing(?:\s+on\s+it)?|empty|no\s+load|unloaded", re.IGNORECASE),
+}
+"""What is known without a number. How hot water boils is not: it hangs on the air's pressure."""
 _AT_CURSOR = re.compile(
+    rf"(?:{_INSTRUMENT}|{_WEIGHT}|{_CALIBRATED})\s+{_TRUE.replace('true', 'also')}|"
     r"(?:(?:it|this|that)\s+)?(?:is|was|should\s+(?:be|read)|must\s+be|(?:the\s+)?true(?:\s+value)?(?:\s+is)?|truly|really|"
     r"(?:the\s+)?reference(?:\s+is)?|(?:in\s+)?(?:ice|iced|boiling)\s+water(?:\s+is)?)[:,]?\s+(?:really\s+)?"
     rf"{_TRUE}",
@@ -50,7 +68,9 @@ def references_plainly(typed: str) -> str:
     if "=" in said:
         return _BETWEEN.sub("; ", said)
     if found := _AT_CURSOR.fullmatch(said):
-        return found["true"]
+        return found["true"] or found["also"]
+    if sure := next((value for value, pattern in _SURE.items() if pattern.fullmatch(said)), ""):
+        return sure
     lead = _LEAD.match(said)
     pieces = [each for each in _APART.split(said) if each]
     pairs = [_pair(each if _VERB.search(each) or lead is None else f"{lead[0]}{each}") for each in pieces]
