@@ -119,9 +119,12 @@ class AskingApp(LinkedApp):
 
     async def _press_kept(self) -> None:
         while self._kept:
-            # A copy: whoever kept it said that nobody else should see it.
-            await super().on_event(events.Key(self._kept[0].key, self._kept[0].character))
-            self._kept.pop(0)
+            key = self._kept[0]
+            try:
+                # A copy: whoever kept it said that nobody else should see it.
+                await super().on_event(events.Key(key.key, key.character))
+            finally:
+                self._kept.pop(0)
 
     def _when_typing(self, ask: Callable[[], None]) -> None:
         """Collect what is typed, and ask once the picture is current; not if it was left in the meantime."""
