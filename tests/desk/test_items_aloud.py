@@ -109,7 +109,7 @@ def test_a_channel_is_called_by_its_quantity() -> None:
 NOT_ITEMS = {
     "remove room": "delete takes away the selected one",
     "centre room": "row and column",
-    "rotate 180": "turned is a value of a panel of pixels",
+    "rotate 180": '"turned" is a value of a panel of pixels',
     "contrast 40 %": "contrast are values of a panel",
     "blink above 30": '"blinks at" is a value of a field',
     "next page": "+ face NAME adds one",

@@ -45,7 +45,7 @@ REFUSED = [
     ("a servo", '"servo" is no kind of part'),
     ("a relay on pin 5", '"relay on pin 5" is no kind of part'),
     ("a resistor", "needs its resistance"),
-    ("a led on pin 13", '"on" says nothing of a lamp'),
+    ("a led on pin 13", "two entries: first led, then lamp.+ to pin 13."),
     ("a 10k lamp", '"10k" says nothing of a lamp'),
     ("a button 5 V", '"5 V" says nothing of a contact; it takes no value'),
     ("an OLED at 0x50", "0x3C"),
@@ -125,6 +125,39 @@ def test_a_pin_that_is_not_there_is_named(line: str, says: str, desk: Desk) -> N
     assert desk.state.message_is_fault
     assert says in desk.state.message
     assert tables(desk) == before
+
+
+@pytest.mark.parametrize("name", [name for name, kind in KINDS.items() if kind.pins and kind.group != "board"])
+def test_a_part_on_a_pin_is_two_entries_that_are_taken(name: str, desk: Desk) -> None:
+    """Both as the sentence writes them."""
+    line = f"{name} on pin 5"
+    desk.add(line)
+    found = re.fullmatch(
+        rf'"{re.escape(line)}" is a part and a connection, which are two entries: first (.+), then (.+)\.',
+        desk.state.message,
+    )
+    assert found is not None, desk.state.message
+    before = set(tables(desk)["parts"])
+    needs = [each for each in KINDS[name].parameters if each.default is None]
+    desk.add(" ".join([found[1], *("4k7" if each.unit == "Ω" else f"5 {each.unit}" for each in needs)]))
+    assert not desk.state.message_is_fault, desk.state.message
+    (added,) = set(tables(desk)["parts"]) - before
+    desk.add(found[2])
+    assert not desk.state.message_is_fault, desk.state.message
+    last = tables(desk)["wire"]["joins"][-1]
+    assert (last["pin"], last["to"]) == (f"{added}.{KINDS[name].pins[0].name}", "board.p5")
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("ntc to p3", '"ntc" is a part; say which of its pins, as ntc.1; it has 1, 2.'),
+        ("fix to p3", '"fix" has no pins; a connection goes through it: name two pins, and "through fix" behind them.'),
+    ],
+)
+def test_a_part_without_a_pin_is_asked_for_it(line: str, says: str, desk: Desk) -> None:
+    desk.add(line)
+    assert desk.state.message == says
 
 
 @pytest.mark.parametrize("name", KINDS)

@@ -15,7 +15,7 @@ from lesart.desk.entries.aloud.filters import filter_plainly
 from lesart.desk.entries.aloud.rules import rules_said
 from lesart.desk.entries.aloud.sources import says_line
 from lesart.desk.entries.aloud.tasks import setting_said
-from lesart.desk.entries.aloud.wiring import join_plainly, part_said
+from lesart.desk.entries.aloud.wiring import is_part_on_a_pin, join_plainly, part_said
 from lesart.desk.entries.recipes.displays import display_in
 from lesart.desk.entries.recipes.displays_aloud import display_plainly
 from lesart.desk.entries.recipes.which import is_signal
@@ -61,7 +61,7 @@ def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
     for is_known, step, what in (
         (lambda: rules_said(typed, state.chosen.unit), Step.FIT, "a rule of a field"),
         (lambda: join_plainly(typed, state.project.hookup), Step.WIRE, "a connection"),
-        (lambda: part_said(typed, kinds, {}), Step.WIRE, "a part"),
+        (lambda: is_part_on_a_pin(typed, kinds) or part_said(typed, kinds, {}), Step.WIRE, "a part"),
     ):
         try:
             if is_known():

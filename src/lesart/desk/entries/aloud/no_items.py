@@ -11,7 +11,7 @@ _ASKS: tuple[tuple[str, str], ...] = (
         r"(?:centre|center|align|justify|(?:right|left)[\s-]align)\b",
         "where an item stands are its values row and column; tab goes to them, and + arrange places all items anew",
     ),
-    (r"(?:rotate|turn|flip|upside\s+down)\b", f"turned is a value of a panel of pixels; {_PANEL}"),
+    (r"(?:rotate|turn|flip|upside\s+down)\b", f'"turned" is a value of a panel of pixels; {_PANEL}'),
     (
         r"(?:brightness|brighter|dim|dimmer|back\s?light|contrast)\b",
         f"brightness, backlight and contrast are values of a panel; {_PANEL}",

@@ -59,6 +59,10 @@ _ADDRESS = re.compile(r"\s*(?:\bat\s+)?(?:address\s+)?\b(?P<address>0x[0-9a-f]{2
 _SMALL = re.compile(r"^(?:with|of|at|and|an?|the|each|in|for)$", re.IGNORECASE)
 _CALLED = re.compile(r"\s+(?:called|named)\s+(?P<name>[^\d\W][\w -]*)$", re.IGNORECASE)
 SHORT = {"board": "board", "source": "supply", "sensor": "sensor", "display": "glass", "driver": "driver"}
+_ON_PIN = re.compile(
+    r"(?:^|\s)(?:on|to|at(?=\s+pin))\s+(?:pin\s+)?(?P<pin>[a-z]{0,4}\d{1,2})\b(?!\s*(?:[mk]?[VAΩ]\b|ohm|[%°.,]))",
+    re.IGNORECASE,
+)
 LONGEST_NAME = 14
 """A kind whose name is longer gives a part the name of its group."""
 
@@ -81,11 +85,24 @@ def part_said(typed: str, kinds: Mapping[str, PartKind], taken: Mapping[str, obj
     if found is None:
         return None
     kind, rest = found
+    name = called["name"] if called else free_name(taken, _short(kind))
+    if kind.pins and kind.group != "board" and (placed := _ON_PIN.search(said)):
+        pin = placed["pin"] if placed["pin"][0].isalpha() else f"pin {placed['pin']}"
+        part = said[: placed.start()].strip() or kind.name
+        raise RequestError(
+            f'"{typed.strip()}" is a part and a connection, which are two entries: first {part}, '
+            f"then {name}.{kind.pins[0].name} to {pin}."
+        )
     values = _values_in(rest, kind)
     if address is not None:
         kind = _at_address(int(address["address"], 16), kind, kinds)
         values["address"] = f"0x{int(address['address'], 16):02X}"
-    return PartSaid(called["name"] if called else free_name(taken, _short(kind)), kind, values)
+    return PartSaid(name, kind, values)
+
+
+def is_part_on_a_pin(typed: str, kinds: Mapping[str, PartKind]) -> bool:
+    """``ntc on a0``, which says two things at once."""
+    return _ON_PIN.search(typed) is not None and _kind_in(without_article(typed), kinds) is not None
 
 
 def _short(kind: PartKind) -> str:
@@ -188,6 +205,8 @@ def end_said(said: str, hookup: Hookup) -> End:
     Raises RequestError with the pins that there are.
     """
     said = without_article(said)
+    if said in hookup.parts:
+        raise RequestError(_which_pin(said, hookup))
     part, pin = _part_and_pin(said, hookup)
     if part is None:
         raise RequestError(f'"{said}" names no part of the hook-up; it has {", ".join(hookup.parts)}.')
@@ -196,6 +215,14 @@ def end_said(said: str, hookup: Hookup) -> End:
         pins = ", ".join(each.name for each in hookup.parts[part].kind.pins)
         raise RequestError(f'"{pin}" is no pin of {part}; it has {pins}.')
     return End(part, name)
+
+
+def _which_pin(name: str, hookup: Hookup) -> str:
+    """What to say of a part that was named without one."""
+    pins = [each.name for each in hookup.parts[name].kind.pins]
+    if not pins:
+        return f'"{name}" has no pins; a connection goes through it: name two pins, and "through {name}" behind them.'
+    return f'"{name}" is a part; say which of its pins, as {name}.{pins[0]}; it has {", ".join(pins)}.'
 
 
 def _part_and_pin(said: str, hookup: Hookup) -> tuple[str | None, str]:
