@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from lesart.core.errors import UnitError
-from lesart.core.units import Unit, conversion, parse_unit
+from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.aloud.article import without_article
 
 CHOSEN = frozenset({"it", "this", "value", "reading", "measurement", "number", "channel", "result"})
@@ -43,15 +42,7 @@ def channel_called(said: str, units: Mapping[str, Unit], chosen: str) -> str:
     unit = QUANTITIES.get(bare)
     if unit is None:
         return said
-    fit = [name for name, own in units.items() if _is_of(own, parse_unit(unit))]
+    fit = [name for name, own in units.items() if own.same_dimension(parse_unit(unit))]
     if chosen in fit:
         return chosen
     return fit[0] if len(fit) == 1 else said
-
-
-def _is_of(own: Unit, other: Unit) -> bool:
-    try:
-        conversion(own, other)
-    except UnitError:
-        return False
-    return True

@@ -39,9 +39,9 @@ _SURE = {
 }
 """What is known without a number. How hot water boils is not: it hangs on the air's pressure."""
 _AT_CURSOR = re.compile(
-    rf"(?:{_INSTRUMENT}|{_WEIGHT}|{_CALIBRATED})\s+{_TRUE.replace('true', 'also')}|"
-    r"(?:(?:it|this|that)\s+)?(?:is|was|should\s+(?:be|read)|must\s+be|(?:the\s+)?true(?:\s+value)?(?:\s+is)?|truly|really|"
-    r"(?:the\s+)?reference(?:\s+is)?|(?:in\s+)?(?:ice|iced|boiling)\s+water(?:\s+is)?)[:,]?\s+(?:really\s+)?"
+    rf"(?:{_INSTRUMENT}|{_WEIGHT}|{_CALIBRATED}|(?:(?:it|this|that)\s+)?"
+    r"(?:is|was|should\s+(?:be|read)|must\s+be|(?:the\s+)?true(?:\s+value)?(?:\s+is)?|truly|really|"
+    r"(?:the\s+)?reference(?:\s+is)?|(?:in\s+)?(?:ice|iced|boiling)\s+water(?:\s+is)?))[:,]?\s+(?:really\s+)?"
     rf"{_TRUE}",
     re.IGNORECASE,
 )
@@ -68,7 +68,7 @@ def references_plainly(typed: str) -> str:
     if "=" in said:
         return _BETWEEN.sub("; ", said)
     if found := _AT_CURSOR.fullmatch(said):
-        return found["true"] or found["also"]
+        return found["true"]
     if sure := next((value for value, pattern in _SURE.items() if pattern.fullmatch(said)), ""):
         return sure
     lead = _LEAD.match(said)
