@@ -72,8 +72,14 @@ BY_TIME: list[tuple[str, dict[str, Any]]] = [  # ten samples a second
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        ("ignore -127", '"ignore -127" is one value, and a filter throws out a side'),
-        ("throw out 0", '"throw out 0" is one value, and a filter throws out a side'),
+        (
+            "ignore -127",
+            '"ignore -127" is one value; + in 2 Raw takes it as no reading, and a filter throws out a side',
+        ),
+        (
+            "throw out 0",
+            '"throw out 0" is one value; + in 2 Raw takes it as no reading, and a filter throws out a side',
+        ),
         ("ignore the first 10 s", "settles in, in 2 Raw"),
         ("skip first 5 samples", "settles in, in 2 Raw"),
         ("mean over 3 h", "from 1 to 4096"),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from lesart.core.block import mark_word
+from lesart.core.block import Mark, mark_word
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, QuantityError, RequestError, UnitError
 from lesart.core.fit.field import Field, Reading
@@ -94,9 +94,12 @@ def follow(project: Project, channel: Channel, raw: float, panel: str | None = N
     """Every step of a steady raw value, and the panel that shows it. Raises RequestError for an unknown panel."""
     if panel is not None and panel not in project.panels:
         raise RequestError(f'panel "{panel}" is not in the project, which has {", ".join(project.panels) or "none"}.')
-    steps = [StepValue(Step.RAW, "value", raw, channel.unit_raw.symbol, None, 0)]
-    reading = Reading(raw)
-    for link, block in zip(channel.chain.links, channel.chain.steady(raw), strict=True):
+    is_none = raw in channel.no_reading
+    flags = int(Mark.MISSING) if is_none else 0
+    steps = [StepValue(Step.RAW, "value", raw, channel.unit_raw.symbol, mark_word(flags), flags)]
+    given = math.nan if is_none else raw
+    reading = Reading(given, flags)
+    for link, block in zip(channel.chain.links, channel.chain.steady(given), strict=True):
         value, flags = float(block.x[0]), int(block.mark[0])
         steps.append(StepValue(link.step, link.stage.kind, value, link.stage.unit_out.symbol, mark_word(flags), flags))
         reading = Reading(value, flags)

@@ -53,6 +53,8 @@ class Channel:
     column: str
     part: str
     unit_raw: Unit
+    no_reading: tuple[float, ...]
+    """Raw values that stand for none."""
     unit: Unit
     lowest: float
     highest: float

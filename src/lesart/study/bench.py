@@ -24,6 +24,7 @@ from lesart.core.notes import Note
 from lesart.core.pack.settings import FLOATS
 from lesart.core.ranked import quantiles
 from lesart.core.raw.codes import code_step
+from lesart.core.raw.no_reading import with_none_marked
 from lesart.core.raw.settling import with_early_marked
 from lesart.core.raw.source import Source
 from lesart.core.raw.survey import Survey
@@ -182,11 +183,20 @@ class Bench:
         source = project.sources[channel.source]
         capture = self.capture(source)
         block = capture.column(channel.column, f"channels.{channel.name}")
-        if source.settle_s <= 0 and source.least_interval_s <= 0:
+        if source.settle_s > 0 or source.least_interval_s > 0:
+            early = source.settle_s, source.least_interval_s
+            begun = capture.begun(block)
+            whole = block
+            block = self._once(("early", token_of(whole.x), early), lambda: with_early_marked(whole, *early, begun))
+            self._note_moving(whole, block)
+        return self._without_no_readings(channel, block)
+
+    def _without_no_readings(self, channel: Channel, block: Block) -> Block:
+        """What stands for no reading is none."""
+        if not channel.no_reading:
             return block
-        early = source.settle_s, source.least_interval_s
-        begun = capture.begun(block)
-        marked = self._once(("early", token_of(block.x), early), lambda: with_early_marked(block, *early, begun))
+        key = ("no reading", token_of(block.x), token_of(block.mark), channel.no_reading)
+        marked = self._once(key, lambda: with_none_marked(block, channel.no_reading))
         self._note_moving(block, marked)
         return marked
 
@@ -235,9 +245,11 @@ class Bench:
             links += own
             before = blocks[COMPUTED[COMPUTED.index(step) - 1]]
             if own and source.name in self.views:
-                blocks[step] = self._follow((source.name, channel.column, channel.unit_raw, links), own, before, others)
+                blocks[step] = self._follow(
+                    (source.name, channel.column, channel.no_reading, channel.unit_raw, links), own, before, others
+                )
                 continue
-            key = ("run", source, channel.column, channel.unit_raw, links, *read)
+            key = ("run", source, channel.column, channel.no_reading, channel.unit_raw, links, *read)
             if own:
                 blocks[step] = self._once(key, lambda own=own, before=before: run_links(own, before, others, self._ask))  # type: ignore[misc]
             else:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from lesart.core.block import Block
 from lesart.core.errors import LesartError
 from lesart.core.notes import DOUBT, FAULT, REMARK, Note
-from lesart.core.quantity import counted, counted_of, plain_number
+from lesart.core.quantity import counted, counted_of, format_quantity, listed, plain_number
 from lesart.core.raw.codes import Coded, inspect_codes, inspect_empty_frames
 from lesart.core.raw.decode.record import NARROW, Decoded, least_margin
 from lesart.core.raw.source import Source
@@ -39,7 +39,7 @@ def raw_notes(project: Project, channel: Channel, run: Run, bench: Bench) -> lis
         notes += inspect_empty_frames(channel.name, capture.decoded.frames or ())
     notes += [*_marked(channel, raw, capture, bench), *_timed(channel, raw, capture, bench)]
     seen = _coded(project, channel, raw)
-    what = ("codes", seen.name, seen.unit, seen.is_counts, seen.bits, seen.key)
+    what = ("codes", seen.name, seen.unit, seen.is_counts, seen.bits, seen.key, seen.no_reading)
     return [*notes, *bench.once_of(what, raw, compute=lambda: inspect_codes(seen))]
 
 
@@ -51,6 +51,9 @@ def _marked(channel: Channel, raw: Block, capture: Capture, bench: Bench) -> lis
     kinds = ", ".join(f"{count} {word}" for word, count in bench.facts(raw).marked.items())
     bad = capture.bad_in(channel.column)
     first = f" {bad[0].noun.capitalize()} {bad[0].line}: {bad[0].why}." if bad else ""
+    if channel.no_reading and not bad:
+        values = [format_quantity(value, channel.unit_raw, 9) for value in channel.no_reading]
+        first = f" {listed(values)} {'stands' if len(values) == 1 else 'stand'} for no reading."
     return [
         Note(
             FAULT if lost == len(raw) else DOUBT if lost / len(raw) > WORST_DROPPED else REMARK,
@@ -140,12 +143,13 @@ def _coded(project: Project, channel: Channel, raw: Block) -> Coded:
     """With the width of its counts, where its first law or its field in the frame says it."""
     is_counts = channel.unit_raw.symbol == "ct" and not counts_pulses(project, channel)
     first = channel.laws[0] if channel.laws else None
-    if first is not None and "bits" in first.values:
-        bits, key = int(first.values["bits"]), (*channel.key("law"), 0, "bits")
-        return Coded(channel.name, raw, channel.unit_raw, is_counts, bits, key)
     fields = project.sources[channel.source].fields
     spec = next((each for each in fields if each.name == channel.column), None)
-    return Coded(channel.name, raw, channel.unit_raw, is_counts, spec.bits if spec is not None else 0)
+    bits, key = spec.bits if spec is not None else 0, None
+    if first is not None and "bits" in first.values:
+        bits, key = int(first.values["bits"]), (*channel.key("law"), 0, "bits")
+    none_key = ("channels", channel.name, "no_reading")
+    return Coded(channel.name, raw, channel.unit_raw, is_counts, bits, key, channel.no_reading, none_key)
 
 
 def _nothing_came(project: Project, channel: Channel, capture: Capture, bench: Bench) -> list[Note]:

@@ -60,9 +60,7 @@ def new_arguments(command: Command) -> None:
         metavar="LAYOUT",
         help='how bare numbers are laid out, like "int16, 2 columns, 1 kHz, skip 44"',
     )
-    command.add_argument(
-        "--baud", type=int, help="rate rate of a serial port; default: 115200, then the other usual ones"
-    )
+    command.add_argument("--baud", type=int, help="rate of a serial port; default: 115200, then the other usual ones")
     command.add_argument(
         "--for", dest="lasts", default="5 s", metavar="TIME", help="how long to listen to a port; default: 5 s"
     )

@@ -8,10 +8,11 @@ import numpy as np
 
 from lesart.core.block import Block, Floats
 from lesart.core.dataclass_later import dataclass
-from lesart.core.notes import DOUBT, REMARK, Key, Note
+from lesart.core.notes import DOUBT, REMARK, Key, Mend, Note
 from lesart.core.quantity import clock, counted, counted_of, format_quantity, plain_number
 from lesart.core.ranked import distinct, median
 from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.no_reading import no_reading_text
 from lesart.core.step import Step
 from lesart.core.units import Unit
 
@@ -31,10 +32,24 @@ STOOD, LIVELY = 30, 1.0
 """So many equal samples in a row are no chance where the noise is more than this many counts."""
 FROZEN = 100
 """Samples of a whole capture that are all alike."""
+_OFF, _BEGINS = "what is usual for a sensor that does not answer", "what many sensors hold at power-up"
 FAILED_TEXTS = {
-    "°C": {-127.0: "what is usual for a sensor that does not answer", 85.0: "what many sensors hold at power-up"}
+    "°C": {-127.0: _OFF, 85.0: _BEGINS},
+    "°F": {-196.6: _OFF, 185.0: _BEGINS},
+    "1": {
+        -127.0: "what many a thermometer gives that does not answer",
+        85.0: "what many a thermometer holds at power-up",
+    },
 }
 """Readings that stand for a failure, by unit."""
+_NINES = [
+    f"{'9' * digits}{f'.{behind}' if behind else ''}" for digits in range(2, 7) for behind in ("", "9", "99", "999")
+]
+NINES = frozenset(-float(each) for each in _NINES) | {float(each) for each in _NINES if len(each.partition(".")[0]) > 2}
+"""What programs write where they have no reading; 99 and 99.9 are readings too."""
+_ENDS = (2**15 - 1, -(2**15), 2**16 - 1, 2**31 - 1, -(2**31), 2**32 - 1)
+REGISTER_ENDS = frozenset(end / 10**decimals for end in _ENDS for decimals in range(4))
+"""All bits of a register, or its sign alone, where a point was put into it: 6553.5 and -327.68."""
 
 
 def code_step(x: Floats) -> int:
@@ -51,7 +66,7 @@ def code_step(x: Floats) -> int:
 @dataclass(frozen=True)
 class Coded:
     """A channel as its raw values are looked at. ``bits`` is the width that its law or field says, 0 for none said;
-    ``key`` says where, None where nothing does."""
+    ``key`` says where, None where nothing does. ``no_reading`` stands at ``none_key``; None where nobody can say it."""
 
     name: str
     raw: Block
@@ -59,6 +74,8 @@ class Coded:
     is_counts: bool
     bits: int = 0
     key: Key | None = None
+    no_reading: tuple[float, ...] = ()
+    none_key: Key | None = None
 
 
 def inspect_codes(seen: Coded) -> list[Note]:
@@ -69,25 +86,43 @@ def inspect_codes(seen: Coded) -> list[Note]:
     return [*_failed(seen, good), *_signless(seen, good), *_stood(seen), *_steps(seen, good)]
 
 
+def stand_ins(x: Floats, unit: Unit) -> dict[float, str]:
+    """Of values, shape (n,) in ``unit``, those that programs and sensors give where they have no reading, and why they
+    are held for that: each is one of the usual ones, and far from all else. Of counts only what no register gives."""
+    words = _words_of(unit)
+    if unit.symbol == "ct":
+        words = {value: means for value, means in words.items() if value < 0 and value in NINES}
+    return dict(_those_apart(words, x)[0])
+
+
 def _failed(seen: Coded, good: Floats) -> list[Note]:
     """Values that are all bits of a register, or a usual word for a failure, or the same again and again, and far from
     all else: what is one of them is no part of all else."""
-    words, left = _words(seen, good), good
-    found: list[tuple[float, str]] = []
-    while (code := next((code for code in words if _is_failure(code, left)), None)) is not None:
-        found.append((code, words.pop(code)))
-        left = left[left != code]
+    found, left = _those_apart(_words(seen), good)
     while (code := _repeated(left)) is not None:
         found.append((code, "exactly the same each time, as an error code is"))
         left = left[left != code]
     return [_failed_note(seen, good, code, means) for code, means in found]
 
 
+def _those_apart(words: dict[float, str], good: Floats) -> tuple[list[tuple[float, str]], Floats]:
+    """Of ``words`` those that are far from all others, with what they mean; and what is left of the values."""
+    left, words = good, dict(words)
+    found: list[tuple[float, str]] = []
+    while len(left):
+        # Apart from all others is only what is the least or the greatest of them.
+        ends = (float(left.min()), float(left.max()))
+        code = next((each for each in ends if each in words and _is_failure(each, left)), None)
+        if code is None:
+            break
+        found.append((code, words.pop(code)))
+        left = left[left != code]
+    return found, left
+
+
 def _is_failure(code: float, left: Floats) -> bool:
-    """Is it among them, and far from the others; or all that there is?"""
+    """Is it far from the others; or all that there is?"""
     rest = left[left != code]
-    if len(rest) == len(left):
-        return False
     return _is_apart(code, rest) if len(rest) else len(left) >= FROZEN
 
 
@@ -116,7 +151,10 @@ def _failed_note(seen: Coded, good: Floats, code: float, means: str) -> Note:
         figure=float(count),
         unit="samples",
         limit=0.0,
-        remedy="look at the wire in 1 Wire, or throw it out by a range",
+        remedy="look at the wire in 1 Wire, or say that it stands for no reading",
+        mend=(Mend(seen.none_key, no_reading_text((*seen.no_reading, code))),) if seen.none_key is not None else (),
+        m_does="marks it" if count == 1 else "marks them",
+        place=seen.none_key,
     )
 
 
@@ -179,9 +217,16 @@ def _is_apart(code: float, rest: Floats) -> bool:
     return code > high + APART * span or code < low - APART * span
 
 
-def _words(seen: Coded, good: Floats) -> dict[float, str]:
+def _words_of(unit: Unit) -> dict[float, str]:
+    """What stands for no reading whatever gave it, with what it means where it stands apart."""
+    ends = dict.fromkeys(REGISTER_ENDS, "the end of a register, as where nobody answers")
+    nines = dict.fromkeys(NINES, "as programs write where they have no reading")
+    return ends | nines | FAILED_TEXTS.get(unit.symbol, {})
+
+
+def _words(seen: Coded) -> dict[float, str]:
     """Raw values with what they mean where they stand apart."""
-    found = dict(FAILED_TEXTS.get(seen.unit.symbol, {}))
+    found = _words_of(seen.unit)
     if not seen.is_counts:
         return found
     found |= {0.0: "no bit is set, as where nothing drives the line", -1.0: "every bit is set, as where nobody answers"}

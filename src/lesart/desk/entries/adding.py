@@ -18,6 +18,7 @@ from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
 from lesart.desk.entries.aloud.filters import NOISE, filter_plainly
 from lesart.desk.entries.aloud.no_filters import instead_of
+from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
 from lesart.desk.entries.aloud.sources import says_column, source_plainly
 from lesart.desk.entries.edit_result import Edited
@@ -25,6 +26,7 @@ from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.made import with_signal
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
 from lesart.desk.entries.table_points import points_from
+from lesart.desk.hand import raw_from_text
 from lesart.desk.state import State
 from lesart.project.captures.capture import Capture
 from lesart.project.model import Channel
@@ -84,6 +86,9 @@ class StepEntries:
 def added(here: Here, typed: str) -> Edited:
     """An entry more in the open step: a part or a connection, a channel, a law, a filter, a reference at the cursor; or
     what the chosen channel is, in a line."""
+    if here.state.step is Step.RAW and (none := no_reading_said(typed)) is not None:
+        channel = here.state.chosen
+        return raw.say_no_reading(here.editor, here.text, channel, [raw_from_text(channel, each) for each in none])
     if here.state.step in SAYS_WHAT_IT_IS and is_signal(typed) and not says_column(typed):
         return with_signal(here.editor, here.state, here.bench, typed)
     if here.state.step is Step.RAW and (plain := _source_plainly(here, typed)) is not None:

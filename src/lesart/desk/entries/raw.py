@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from os.path import isfile
 from pathlib import Path
 from typing import Any
@@ -9,8 +10,11 @@ from typing import Any
 from lesart.core.block import Block
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError, UnitError
+from lesart.core.quantity import format_quantity, listed
+from lesart.core.raw.codes import stand_ins
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.line import LINES
+from lesart.core.raw.no_reading import no_reading_text, with_none_marked
 from lesart.core.raw.source import Source
 from lesart.core.raw.talks.recognise import recognise
 from lesart.core.units import parse_unit
@@ -28,7 +32,8 @@ from lesart.project.tables.sources import check_source
 from lesart.project.text import Editor
 
 HOW = (
-    'say "column 2", "captures/more.csv", "/dev/ttyUSB0 at 9600" or "modbus 192.168.1.7 unit 3, holding register 10", '
+    'say "column 2", "-127 is no reading", '
+    '"captures/more.csv", "/dev/ttyUSB0 at 9600" or "modbus 192.168.1.7 unit 3, holding register 10", '
     'or write "name = column unit" for another channel, "name < file as decoder" for another capture, '
     f'"name < KIND …" for a line, which is {", ".join(LINES)}'
 )
@@ -102,10 +107,13 @@ def _channel(source: str, column: str, unit: str, block: Block) -> dict[str, Any
         parse_unit(unit)
     except UnitError as error:
         raise RequestError(str(error)) from error
+    none = tuple(stand_ins(block.x[block.usable], parse_unit(unit)))
+    block = with_none_marked(block, none)
     good = block.x[block.usable]
     low, high = round_limits(float(good.min()), float(good.max())) if len(good) else ("0", "100")
     limits = {"lowest": f"{low} {unit}".removesuffix(" 1"), "highest": f"{high} {unit}".removesuffix(" 1")}
-    return {"source": source, "column": column, "raw_unit": unit, "unit": unit, **limits}
+    told = {"no_reading": no_reading_text(none)} if none else {}
+    return {"source": source, "column": column, "raw_unit": unit, **told, "unit": unit, **limits}
 
 
 def _add_capture(where: _Where, name: str, what: str) -> Edited:
@@ -149,6 +157,20 @@ def _with_source(where: _Where, name: str, table: Table) -> str:
     for register in table.get("registers", ()):
         text = where.editor.with_entry(text, ("sources", name, "registers"), register)
     return text
+
+
+def say_no_reading(editor: Editor, text: str, channel: Channel, values: Sequence[float]) -> Edited:
+    """These raw values stand for no reading from now on, beside those that do already. Raises RequestError where all
+    of them do."""
+    key = ("channels", channel.name, "no_reading")
+    said = listed([format_quantity(value, channel.unit_raw, 9) for value in values])
+    if set(values) <= set(channel.no_reading):
+        raise RequestError(
+            f"{channel.name}: {said} {'is' if len(values) == 1 else 'are'} taken for no reading already."
+        )
+    written = no_reading_text((*channel.no_reading, *values))
+    stand = "stands" if len(values) == 1 else "stand"
+    return Edited(editor.with_value(text, key, written), f"{said} {stand} for no reading", key)
 
 
 def take_channel(editor: Editor, text: str, project: Project, channel: Channel) -> Edited:

@@ -11,7 +11,8 @@ from lesart.core.block import Block
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, StorageError
 from lesart.core.glass.bus.known_display import KnownDisplay
-from lesart.core.quantity import counted
+from lesart.core.quantity import counted, counted_of, format_quantity
+from lesart.core.raw.codes import stand_ins
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.talks.talk import Talk
 from lesart.core.raw.timing import timing_of
@@ -105,7 +106,7 @@ def make_project(
         bad_rows=read.bad_count,
         channels=tuple(each.name for each in channels),
         assumes_rate=found.has_assumed_rate,
-        said=(*_of_whom(found, len(read.columns)), *found.said, *read.said),
+        said=(*_of_whom(found, len(read.columns)), *found.said, *read.said, *_no_readings(channels)),
     )
 
 
@@ -189,7 +190,19 @@ def _channel(column: str, block: Block, found: FoundSource, read: Capture) -> Ne
     else:
         said = read.decoded.units.get(column) if read.decoded else None
         unit = parse_unit(said) if said else PLAIN
-    return NewChannel(name, "capture", column, unit, is_whole, block)
+    return NewChannel(name, "capture", column, unit, is_whole, block, tuple(stand_ins(good, unit)))
+
+
+def _no_readings(channels: Sequence[NewChannel]) -> tuple[str, ...]:
+    """A sentence on each value that is taken for no reading."""
+    said = []
+    for each in channels:
+        good = each.block.x[each.block.usable]
+        for value, means in stand_ins(good, each.unit).items():
+            times = counted_of(int((good == value).sum()), len(good), "sample")
+            shown = format_quantity(value, each.unit, 9)
+            said.append(f"{each.name} is {shown} in {times}, {means}; it is taken for no reading")
+    return tuple(said)
 
 
 def _of_whom(found: FoundSource, columns: int) -> tuple[str, ...]:

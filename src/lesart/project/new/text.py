@@ -12,6 +12,7 @@ from lesart.core.block import Block
 from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.inspect import honest_decimals
 from lesart.core.quantity import plain_number
+from lesart.core.raw.no_reading import no_reading_text, with_none_marked
 from lesart.core.raw.timing import raw_facts, timing_of
 from lesart.core.units import Unit, parse_unit
 from lesart.project.new.limits import round_limits
@@ -37,6 +38,8 @@ class NewChannel:
     unit: Unit
     is_whole: bool
     block: Block
+    no_reading: tuple[float, ...] = ()
+    """Values that stand for none."""
 
 
 @dataclass(frozen=True)
@@ -137,7 +140,7 @@ def _label(name: str) -> str:
 
 def _channel_lines(channel: NewChannel) -> list[str]:
     unit = channel.unit
-    facts = raw_facts(channel.block)
+    facts = raw_facts(with_none_marked(channel.block, channel.no_reading))
     # A byte that counts goes round, however little of that was heard.
     ends = (0, 255) if channel.column == FRAME_COUNT else round_limits(facts.least, facts.greatest)
     lowest, highest = (f"{end} {unit}".removesuffix(" 1") for end in ends)
@@ -148,6 +151,7 @@ def _channel_lines(channel: NewChannel) -> list[str]:
         "source": channel.source,
         "column": channel.column,
         "raw_unit": str(unit),
+        **({"no_reading": no_reading_text(channel.no_reading)} if channel.no_reading else {}),
         "unit": str(unit),
         "lowest": lowest,
         "highest": highest,

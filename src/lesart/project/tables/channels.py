@@ -22,6 +22,7 @@ from lesart.core.law.record import LawEntry, LawKind
 from lesart.core.law.stage import stage_of
 from lesart.core.pack.settings import OF_CHANNEL
 from lesart.core.parameters import Parameter, read_table, shown
+from lesart.core.raw.no_reading import no_reading_from
 from lesart.core.step import Step
 from lesart.core.true.correction import Correction
 from lesart.core.units import Unit, conversion, parse_unit
@@ -38,6 +39,7 @@ CHANNEL = (
     Parameter("column", "column", "text", "name or number, from 1, of the column", longest=80),
     Parameter("part", "read from", "part", "part of the hook-up that it is read from", "", longest=60),
     Parameter("raw_unit", "raw unit", "unit", "unit of the column's numbers", "ct"),
+    Parameter("no_reading", "no reading", "text", "raw values that stand for none: -127, 85", "", longest=80),
     Parameter("unit", "unit", "unit", "unit of the reading"),
     Parameter("lowest", "lowest", "any quantity", "least reading the channel can take, e.g. 0 kg"),
     Parameter("highest", "highest", "any quantity", "greatest reading the channel can take, e.g. 120 kg"),
@@ -166,6 +168,7 @@ def check_channel(
         column=values["column"],
         part=values["part"],
         unit_raw=values["raw_unit"],
+        no_reading=values["no_reading"],
         unit=unit,
         lowest=limits[0],
         highest=limits[1],
@@ -210,6 +213,10 @@ def _own_values(
         problems.append(Problem(f"{place}.source", shown(values["source"]), f"the project's sources are {known}"))
     if values.get("part"):
         part_named(CHANNEL_PART, values["part"], f"{place}.part", parts, problems)
+    try:
+        values["no_reading"] = no_reading_from(values.get("no_reading", ""))
+    except ValueError as error:
+        problems.append(Problem(f"{place}.no_reading", shown(values["no_reading"]), str(error)))
     return values, problems
 
 

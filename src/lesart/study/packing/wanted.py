@@ -6,6 +6,7 @@ import re
 import unicodedata
 from collections.abc import Iterable, Mapping
 
+from lesart.core.block import Mark
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import FieldItem
@@ -14,7 +15,7 @@ from lesart.core.pack.channel_form import ChannelWanted
 from lesart.core.pack.field_forms.wanted import CodeOf, FieldWanted
 from lesart.core.pack.law_forms.pair_surface import Beside
 from lesart.core.pack.settings import PackSettings
-from lesart.core.quantity import beside_unit, counted
+from lesart.core.quantity import beside_unit, counted, format_quantity, listed
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 from lesart.study.intervals import raw_interval_s
@@ -69,12 +70,26 @@ def channel_wanted(
         beside=beside,
         definition=definition_of(project, channel.name, settings),
         filter_words=tuple(each.says for each in channel.filters),
-        described=(*_laws_said(channel), *_correction_said(channel), *_filters_said(channel)),
+        described=(
+            *_no_reading_said(channel),
+            *_laws_said(channel),
+            *_correction_said(channel),
+            *_filters_said(channel),
+        ),
     )
 
 
 def _told(written: Mapping[str, object]) -> str:
     return ", ".join(f"{name} {value}" for name, value in written.items() if name != "kind")
+
+
+def _no_reading_said(channel: Channel) -> tuple[str, ...]:
+    """What the firmware has to tell by itself: a raw number has no sign of it."""
+    if not channel.no_reading:
+        return ()
+    values = [format_quantity(value, channel.unit_raw, 9) for value in channel.no_reading]
+    stand, them = ("stands", "it") if len(values) == 1 else ("stand", "them")
+    return (f"Raw, {listed(values)} {stand} for no reading: hand {them} in with mark {int(Mark.MISSING)}.",)
 
 
 def _laws_said(channel: Channel) -> tuple[str, ...]:

@@ -12,6 +12,7 @@ from lesart.core.law import KINDS as LAWS
 from lesart.core.step import Step
 from lesart.desk.entries.aloud.alarms import is_alarm
 from lesart.desk.entries.aloud.filters import filter_plainly
+from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.rules import rules_said
 from lesart.desk.entries.aloud.sources import says_line
 from lesart.desk.entries.aloud.tasks import setting_said
@@ -39,6 +40,8 @@ def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
     """Each step that takes it, the surest first."""
     if is_alarm(typed):
         yield (Step.CALM,), "an alarm"
+    if no_reading_said(typed) is not None:
+        yield (Step.RAW,), "a value that stands for no reading"
     if is_signal(typed):
         yield (Step.RAW, Step.LAW), "what a signal is"
     if says_line(typed):

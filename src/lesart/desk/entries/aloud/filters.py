@@ -80,8 +80,8 @@ def filter_plainly(typed: str, interval_s: float = 0.0) -> str:
     if interval_s and (by_time := _by_time(typed.strip(), interval_s)):
         return by_time
     if _VALUE_ALONE.match(typed.strip()):
-        one = f'"{typed.strip()}" is one value, and a filter throws out a side'
-        raise RequestError(f"{one}: ignore below or ignore above so much.")
+        one = f'"{typed.strip()}" is one value; + in 2 Raw takes it as no reading'
+        raise RequestError(f"{one}, and a filter throws out a side: ignore below or ignore above so much.")
     if _FIRST.match(typed.strip()):
         raise RequestError(f'"{typed.strip()}": what comes before it settles is marked by settles in, in 2 Raw.')
     said = without_article(typed)

@@ -53,6 +53,8 @@ def build(context: Context) -> Workspace:
         value(project, ("channels", channel.name, "column")),
         label("   raw unit "),
         value(project, ("channels", channel.name, "raw_unit")),
+        label("   no reading "),
+        value(project, ("channels", channel.name, "no_reading")),
     )
     if context.run is None:
         lines: tuple[Line, ...] = (*wrapped(context.problem, "rubric"), (), column, *settings)

@@ -1,0 +1,33 @@
+"""Raw values that stand for no reading, as people say it: ``-9999 is no reading``, ``ignore -127``."""
+
+from __future__ import annotations
+
+import re
+
+from lesart.desk.entries.aloud.article import without_article
+from lesart.desk.entries.aloud.figures import NUMBER
+
+_VALUE = rf"{NUMBER}(?:\s?(?!(?:is|are|as|for|and|or|means?)\b)[^\s\d,=]{{1,6}})?"
+_VALUES = rf"(?P<values>{_VALUE}(?:(?:\s*,\s*and|\s*,|\s+and|\s+or)\s+{_VALUE})*)"
+_NOTHING = (
+    r"(?:(?:(?:no|not\s+an?|an?|the)[\s-]+)?(?:bad|invalid|missing|error|fault|failure|wrong)?\s?"
+    r"(?:readings?|values?|data|samples?|numbers?|codes?)|"
+    r"(?:an?\s+|the\s+)?(?:bad|invalid|missing|errors?|faults?|failures?|wrong|nan|n/?a|none|nothing|null))"
+)
+_IS = r"(?:\s+(?:is|are|means?|stands?\s+for|says?|as)\s+|\s*=\s*)"
+_SAID = tuple(
+    re.compile(rf"(?:the\s+)?(?:{pattern})", re.IGNORECASE)
+    for pattern in (
+        rf"(?:raw\s+)?(?:values?\s+(?:of\s+)?)?{_VALUES}{_IS}{_NOTHING}",
+        rf"{_NOTHING}{_IS}{_VALUES}",
+        rf"(?:ignore|drop|reject|throw\s+out|leave\s+out|mark|without)\s+(?:the\s+|all\s+)*(?:raw\s+)?(?:values?\s+(?:of\s+)?)?{_VALUES}",
+        rf"(?:treat|take|read|mark|count)\s+(?:the\s+|all\s+)*(?:raw\s+)?(?:values?\s+(?:of\s+)?)?{_VALUES}\s+(?:as|for)\s+{_NOTHING}",
+    )
+)
+
+
+def no_reading_said(typed: str) -> tuple[str, ...] | None:
+    """The values as they were said, with their units; None where it is something else."""
+    said = without_article(typed.strip().rstrip("."))
+    match = next((found for pattern in _SAID if (found := pattern.fullmatch(said))), None)
+    return None if match is None else tuple(re.findall(_VALUE, match["values"]))
