@@ -9,10 +9,11 @@ import pytest
 from tests.corpus.counters import COUNTERS
 from tests.corpus.formats import FORMATS
 from tests.corpus.habit import Habit, outcome
+from tests.corpus.heads import HEADS
 from tests.corpus.shapes import SHAPES
 from tests.corpus.times import TIMES
 
-HABITS: list[Habit] = [*TIMES, *COUNTERS, *SHAPES, *FORMATS]
+HABITS: list[Habit] = [*TIMES, *COUNTERS, *SHAPES, *HEADS, *FORMATS]
 
 
 def _is_long(habit: Habit) -> bool:

@@ -28,6 +28,8 @@ WIDTHS = (8, 10, 12, 14, 16, 18, 20, 24, 32)
 """Bits of the registers and converters there are."""
 APART = 1.0
 """A code farther from all others than so many times what they span is no reading of the same thing."""
+FEWEST_OTHERS = 8
+"""Readings without which nobody can say what is far from them."""
 STOOD, LIVELY = 30, 1.0
 """So many equal samples in a row are no chance where the noise is more than this many counts."""
 FROZEN = 100
@@ -88,11 +90,13 @@ def inspect_codes(seen: Coded) -> list[Note]:
 
 def stand_ins(x: Floats, unit: Unit) -> dict[float, str]:
     """Of values, shape (n,) in ``unit``, those that programs and sensors give where they have no reading, and why they
-    are held for that: each is one of the usual ones, and far from all else. Of counts only what no register gives."""
+    are held for that: each is one of the usual ones, seldom, and far from all else. Of counts only what no register
+    gives."""
     words = _words_of(unit)
     if unit.symbol == "ct":
         words = {value: means for value, means in words.items() if value < 0 and value in NINES}
-    return dict(_those_apart(words, x)[0])
+    found, left = _those_apart(words, x)
+    return dict(found) if len(left) >= max(FEWEST_OTHERS, len(x) / 2) else {}
 
 
 def _failed(seen: Coded, good: Floats) -> list[Note]:

@@ -19,6 +19,7 @@ from lesart.core.raw.spoken import messages_in
 from lesart.core.units import Unit
 from lesart.project.assumed import ASSUMED, joined
 from lesart.project.captures.rows.csv_shape import CsvShape, find_shape
+from lesart.project.captures.rows.rate_in_head import HeadRate
 from lesart.project.captures.text import sample_text
 from lesart.project.captures.whose_rows import units_said, whose_column
 from lesart.project.new.devices import equal_frames
@@ -140,7 +141,7 @@ def _of_rows(path: Path, written: str, decoder: str, signals: Sequence[str]) -> 
         table["thousands"] = shape.thousands
     if shape.names_line:
         table["names_line"] = shape.names_line
-    said = (*_put_time(table, shape.found_time), *shape.doubts)
+    said = (*_put_time(table, shape.found_time, shape.head_rate), *shape.doubts)
     if any("thousands" in doubt for doubt in shape.doubts):
         _assumed(table, "decimal")
     if shape.whose:
@@ -197,8 +198,12 @@ def _units_heard(path: Path, names: Sequence[str]) -> dict[str, Unit]:
     return found
 
 
-def _put_time(table: dict[str, Any], time: TimeColumn) -> tuple[str, ...]:
-    """The keys of the time; where there is none, an assumed rate, and what is said of it."""
+def _put_time(table: dict[str, Any], time: TimeColumn, head_rate: HeadRate | None = None) -> tuple[str, ...]:
+    """The keys of the time; where there is none, the rate that stands above, else an assumed one, and what is said of
+    it."""
+    if not time.column and head_rate is not None:
+        table["rate"] = f"{plain_number(head_rate.rate_hz, 9)} Hz"
+        return (head_rate.says,)
     if not time.column:
         return _assume(table, time)
     table["time"] = time.column

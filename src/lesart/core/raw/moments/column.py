@@ -15,7 +15,7 @@ from lesart.core.raw.cells import NO_VALUE, plain
 from lesart.core.raw.moments.counted import counted_on, restarted
 from lesart.core.raw.moments.decide import Form, form_of
 from lesart.core.raw.moments.read import PERIOD_S, UNIT_S, seconds_of, unwrapped
-from lesart.core.raw.moments.written import HOURS_MINUTES
+from lesart.core.raw.moments.written import CLOCK, HOURS_MINUTES
 from lesart.core.raw.spelled.unit_said import speaks_of, unit_in_name
 from lesart.core.units import Unit
 from lesart.core.visible import visible
@@ -131,8 +131,20 @@ def _of_texts(columns: Mapping[str, Sequence[str]], forms: Mapping[str, Form]) -
         return TimeColumn(dated[0], forms[dated[0]].name, clocks[0], forms[dated[0]].doubt)
     for name in (*_by_name(dated), *_by_name(clocks), *(each for each in forms if each not in (*dated, *clocks))):
         if _goes_on(columns[name], forms[name].name):
-            return TimeColumn(name, forms[name].name, doubt=forms[name].doubt)
+            doubt = forms[name].doubt or _may_be_minutes(name, columns[name], forms[name].name)
+            return TimeColumn(name, forms[name].name, doubt=doubt)
     return None
+
+
+def _may_be_minutes(name: str, cells: Sequence[str], form: str) -> str:
+    """Of hours and minutes that begin at nothing without a leading zero, or are said to last: they may be minutes and
+    seconds."""
+    told = [text for cell in cells if (text := cell.strip())]
+    if form != CLOCK or any(text.count(":") != 1 or text[-1:].lower() == "m" for text in told):
+        return ""
+    if not (_LASTING.search(name) or told[0] == "0:00"):
+        return ""
+    return f'"{visible(told[-1])}" is read as hours and minutes; as minutes and seconds all goes 60 times as fast'
 
 
 def _by_name(names: Sequence[str]) -> list[str]:

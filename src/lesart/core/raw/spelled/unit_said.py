@@ -16,7 +16,20 @@ from lesart.core.units import Unit, parse_unit
 
 IN_WORDS = frozenset(
     {"volt", "volts", "millivolt", "millivolts", "ampere", "amps", "milliamps", "watt", "watts", "ohm", "ohms", "kohm"}
-    | {"celsius", "fahrenheit", "kelvin", "pascal", "hectopascal", "millibar", "lux", "percent", "hertz"}
+    | {
+        "degc",
+        "degf",
+        "%rh",
+        "celsius",
+        "fahrenheit",
+        "kelvin",
+        "pascal",
+        "hectopascal",
+        "millibar",
+        "lux",
+        "percent",
+        "hertz",
+    }
 )
 """Whole names that say a unit and nothing else: a column Volt is in volts; a count or a second may be of anything."""
 LETTERS = frozenset("CFKVAWNJTgmtLl")
@@ -25,6 +38,7 @@ BEHIND_BLANK = IN_WORDS | {
     *("rh", "%rh", "amp", "degc", "degf", "pct", "dps", "lpm", "mps", "kph", "kmh", "mph", "knots", "gram", "grams"),
     *("meters", "metres", "litres", "liters", "ohms", "mbar", "hpa", "kpa", "psi", "rpm", "ppm", "kmh"),
 }
+BESIDE_MIN = frozenset({"max", "mean", "avg", "average", "median", "std"})
 _IN_ONE = re.compile(r"(?:.*[a-z\d])?[Tt]emp(?:erature)?(?P<letter>[CF])")
 """``tempC`` and ``waterTempF``."""
 _BRACKETS = {"]": "[", ")": "(", ">": "<"}
@@ -113,7 +127,10 @@ def unit_in_name(name: str) -> Unit | None:
 
 
 def unit_among(name: str, names: Collection[str]) -> Unit | None:
-    """The same in a file of such ``names``: after *probe A* and *probe B* a *probe C* is a third probe, in no °C."""
+    """The same in a file of such ``names``: after *probe A* and *probe B* a *probe C* is a third probe, in no °C, and
+    beside *max* a *min* is the least."""
+    if name.strip().lower() == "min" and any(other.strip().lower() in BESIDE_MIN for other in names):
+        return None
     stem, letter = name[:-1], name[-1:]
     if stem[-1:] not in (" ", "_") or not letter.isalpha() or letter == "s":
         return unit_in_name(name)

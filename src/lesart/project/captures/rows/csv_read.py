@@ -24,6 +24,7 @@ from lesart.project.captures.capture import BadRow, Capture
 from lesart.project.captures.progress import tell
 from lesart.project.captures.rows.csv_large import Table, is_large, large_tables, size_of
 from lesart.project.captures.rows.csv_shape import DELIMITERS, comment_cells, split_row
+from lesart.project.captures.rows.first_table import first_table
 from lesart.project.captures.rows.rows_shape import column_names
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, text_lines, without_sign
 from lesart.project.captures.times import (
@@ -66,6 +67,8 @@ class _Tally:
     names: Names = field(default_factory=Names)
     of_line: dict[int, str] = field(default_factory=dict)
     bad: dict[str | None, list[BadRow]] = field(default_factory=dict)
+    said: tuple[str, ...] = ()
+    """Sentences on what is left out."""
 
     def add(self, line: int, why: str, column: str | None) -> None:
         kept = self.bad.setdefault(column, [])
@@ -95,6 +98,7 @@ def read_csv(path: Path, source: Source) -> Capture:
             lines = text_lines(path, whole_only=source.format == "recording")
             names = _names(lines, source)
             source = _with_time_named(source, names)
+            lines, tally.said = first_table(lines, names, source)
             filled = _Filled(len(names), len(lines))
             for batch in _batches(lines, source):
                 filled.add(list(_numbers(batch, names, source, tally)))
@@ -123,8 +127,7 @@ def read_csv(path: Path, source: Source) -> Capture:
     if source.whose:
         table = _by_time(path, table, names, source)
     axis = _time_axis(path, table, names, source, newest_first=back_to_front)
-    if below:
-        axis = replace(axis, said=(*axis.said, below_said(below)))
+    axis = replace(axis, said=(*axis.said, *tally.said, *((below_said(below),) if below else ())))
     keys = (source.time, source.clock, source.whose)
     values = {name: number for number, name in enumerate(names) if name not in keys}
     if source.time and not source.whose and source.format != "recording":

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import csv
+import itertools
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import field
 from pathlib import Path
@@ -21,12 +23,15 @@ from lesart.core.raw.cells import (
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.moments.decide import form_of
 from lesart.core.units import Unit
+from lesart.project.captures.rows.rate_in_head import HeadRate, rate_in_head
 from lesart.project.captures.rows.rows_shape import Row, RowsShape, is_value, rows_shape
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, without_sign
 
 DELIMITERS = {",": ",", ";": ";", "tab": "\t", "|": "|", "space": " "}
 """As the project file names them."""
 SAMPLE_LINES = 400
+_NAMING = re.compile(r"^(?:columns?|fields?|channels?|names?|labels?|header|units?)\s*[:=]\s*", re.IGNORECASE)
+"""What a comment may say before the names of the columns."""
 FEWEST = 0.3
 """Share of cells that must be numbers."""
 
@@ -55,6 +60,8 @@ class CsvShape:
     """The column that says which sensor each row is of."""
     units_of: Mapping[str, Unit] = field(default_factory=dict)
     """By sensor, where a column says them."""
+    head_rate: HeadRate | None = None
+    """What the lines above say, where no column is a time."""
 
     @property
     def time(self) -> str:
@@ -88,7 +95,7 @@ def find_shape(path: Path) -> CsvShape:
         raise CaptureError(f'{path}: no rows of numbers were found; the first line is "{_printable(first[:40])}".')
     decimal, thousands, doubts = _thousands(best, decimal)
     doubts = (*doubts, best.time.doubt) if best.time.doubt else doubts
-    doubts = (*doubts, *best.left_out)
+    doubts = (*doubts, *([best.turned] if best.turned else []), *best.left_out)
     return CsvShape(
         delimiter=delimiter,
         decimal=decimal,
@@ -103,7 +110,12 @@ def find_shape(path: Path) -> CsvShape:
         share=share,
         whose=best.whose,
         units_of=best.units_of,
+        head_rate=None if best.time.column else rate_in_head(lines[: best.header], _head_cells(lines, best, delimiter)),
     )
+
+
+def _head_cells(lines: Sequence[str], best: RowsShape, delimiter: str) -> list[list[str]]:
+    return [split_row(line, DELIMITERS[delimiter]) for line in lines[: best.header] if line.strip()]
 
 
 @dataclass(frozen=True)
@@ -153,6 +165,7 @@ def rows_of(lines: Sequence[str], delimiter: str) -> list[Row]:
 
 def comment_cells(said: str, delimiter: str) -> list[str]:
     """What a comment says, parted as the rows are, else by what stands in it."""
+    said = _NAMING.sub("", said)
     own = split_row(said, DELIMITERS[delimiter])
     if len(own) > 1:
         return own
@@ -187,9 +200,15 @@ def _score(rows: list[list[str]], sign: str, decimal: str) -> tuple[float, int, 
     # Rows of another width count against it: a wrong delimiter seldom gives one width throughout.
     share = min(good / max(len(cells), 1), 1.0) * len(same) / len(rows)
     # "1,5" alone in every row under a one-word header is a decimal comma, not two columns.
-    if sign == "," and usual == 2 and widths[0] == 1 and len(rows) > 1:
+    if sign == "," and usual == 2 and widths[0] == 1 and len(rows) > 1 and not _has_head_of_two(rows, decimal):
         return (0.0, usual, len(same))
     return (round(share, 2), usual, len(same))
+
+
+def _has_head_of_two(rows: list[list[str]], decimal: str) -> bool:
+    """Do two words stand above the first row of numbers? A title is above both."""
+    above = itertools.takewhile(lambda row: not any(is_value(cell, decimal) for cell in row), rows)
+    return any(len(row) == 2 and all(row) for row in above)
 
 
 def _weight(cell: str, sign: str, decimal: str) -> float:

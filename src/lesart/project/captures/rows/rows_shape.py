@@ -45,6 +45,19 @@ COUNTERS = frozenset(
     }
 )
 NO_UNITS = frozenset({"-", "--", "none", "n/a", "1", "iso", "utc", "str", "bool"})
+STATISTICS = frozenset(
+    {
+        *("avg", "mean", "average", "min", "minimum", "max", "maximum", "smp", "sample", "inst", "last", "now"),
+        *("tot", "total", "sum", "std", "stdev", "median", "med", "count", "raw", "val", "value"),
+    }
+)
+"""What a row below the names may say of each column: what was made of its samples."""
+KEYS = 2
+"""Columns at the left that say when and which, and may have anything in a row of units: ``TS, RN, degC, %``."""
+FEWEST_MOMENTS = 4
+"""Columns called by moments from which on a table stands on its side."""
+NAMES_TOO = frozenset({"adc", "raw"})
+"""Words for counts that columns are called by."""
 WRITTEN = re.compile(r"(?=.{0,8}(?:yy|jj|dd|tt|hh))[yjmdths./:\-_ ]+(?:am/pm)?", re.IGNORECASE)
 """How a moment is written, where others have a unit: ``dd.mm.yyyy hh:mm``."""
 
@@ -77,6 +90,21 @@ class RowsShape:
     """By sensor, where a column says them."""
     nearly: Mapping[str, str] = field(default_factory=dict)
     """Columns that begin like numbers and are none, each with a cell of it: ``<0.5``, ``19.8 ± 0.1``, ``4k7``."""
+
+    @property
+    def turned(self) -> str:
+        """A sentence where columns are called by moments and rows by words, as in a table with a row a channel."""
+        names = self.names[1:]
+        if len(names) < FEWEST_MOMENTS or self.time.column or not self.body:
+            return ""
+        words = [cell for cell in self.body[0] if cell.strip()]
+        if not words or any(is_value(cell, ".") or is_value(cell, ",") for cell in words) or form_of(words) is not None:
+            return ""
+        if form_of([*names]) is None:
+            return ""
+        first, last = visible(names[0]), visible(names[-1])
+        said = f'its columns are called by moments, "{first}" to "{last}", and its rows by words'
+        return f"{said}; where each row is a channel, turn the table round first"
 
     @property
     def left_out(self) -> tuple[str, ...]:
@@ -182,9 +210,11 @@ def _names_row(above: Sequence[Row], width: int, decimal: str, *, is_labelled: b
     if not fitting:
         return None, None
     plain = [row for row in fitting if not row.is_comment]
+    if len(plain) > 1 and _says(plain[-1].cells, STATISTICS) and any(_is_full(row) for row in plain[-3:-1]):
+        plain, fitting = plain[:-1], [row for row in fitting if row is not plain[-1]]
     near = plain[-2:] if plain else fitting[-2:]
     last = near[-1]
-    if _are_units(last.cells):
+    if _are_units(last.cells) or (len(near) > 1 and _is_full(near[0]) and _are_units(last.cells[KEYS:])):
         # Units stand below the names, seldom above.
         above_it = [row for row in above if row.number < last.number and len(row.cells) == len(last.cells)]
         names = next((row for row in reversed(fitting) if row.number < last.number), None)
@@ -193,6 +223,18 @@ def _names_row(above: Sequence[Row], width: int, decimal: str, *, is_labelled: b
         return (last, None) if names is None else (names, last)
     before = near[0] if len(near) > 1 else None
     return last, before if before is not None and _are_units(before.cells) else None
+
+
+def _says(cells: Sequence[str], words: frozenset[str]) -> bool:
+    """Is every filled cell one of them?"""
+    filled = [cell.strip().lower() for cell in cells if cell.strip()]
+    return bool(filled) and all(cell in words for cell in filled)
+
+
+def _is_full(row: Row) -> bool:
+    """Has every column a name of its own there?"""
+    filled = [cell.strip().lower() for cell in row.cells if cell.strip()]
+    return len(set(filled)) == len(row.cells) and not _says(filled, STATISTICS)
 
 
 def _may_name(row: Row, width: int, decimal: str, *, is_labelled: bool) -> bool:
@@ -216,7 +258,7 @@ def _are_units(cells: Sequence[str]) -> bool:
     """Is every filled cell a unit, or a dash, and at least one clearly one?"""
     filled = [cell.strip().strip("[]()") for cell in cells if cell.strip()]
     filled = filled[1:] if len(filled) > 2 and "unit" in filled[0].lower() else filled
-    known = [unit_said(cell) is not None for cell in filled]
+    known = [unit_said(cell) is not None and cell.lower() not in NAMES_TOO for cell in filled]
     others = [cell for cell, is_unit in zip(filled, known, strict=True) if not is_unit]
     are_none = all(cell.lower() in NO_UNITS or WRITTEN.fullmatch(cell) for cell in others)
     return are_none and any(known) and sum(known) >= len(filled) / 2

@@ -1,0 +1,49 @@
+"""Several tables below each other in one file, each with a head of its own: the first is read, the others are told."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from lesart.core.quantity import counted
+from lesart.core.raw.source import Source
+from lesart.core.visible import visible
+from lesart.project.captures.rows.csv_shape import DELIMITERS, split_row
+from lesart.project.captures.rows.rows_shape import is_value
+
+
+def first_table(lines: list[str], names: Sequence[str], source: Source) -> tuple[list[str], tuple[str, ...]]:
+    """The lines up to where another table begins, and a sentence on that; all of them where there is none.
+
+    Another one has the time column's name in its place again and calls another column otherwise: a logger that was
+    switched on again writes the same names.
+    """
+    if source.time not in names or not source.header:
+        return lines, ()
+    place = list(names).index(source.time)
+    sign = DELIMITERS[source.delimiter]
+    begins = (source.time, f'"{source.time}') if place == 0 else ()
+    for number, line in enumerate(lines[source.header :], source.header):
+        if not (line.startswith(begins) if begins else source.time in line):
+            continue
+        cells = split_row(line, sign)
+        if len(cells) <= place or cells[place] != source.time or [*cells] == [*names]:
+            continue
+        if any(is_value(cell, source.decimal) for cell in cells if cell):
+            continue
+        end = next((end for end in range(number, source.header, -1) if _is_row(lines[end - 1], place, sign)), 0)
+        if not end:
+            continue  # it is of the head
+        left = sum(bool(line.strip()) for line in lines[number + 1 :])
+        said = (
+            f'line {number + 1} begins another table, "{visible(", ".join(cells))[:60]}"; its {counted(left, "line")} '
+        )
+        return lines[:end], (
+            f"{said}{'is' if left == 1 else 'are'} left out, and can be read from a file of their own",
+        )
+    return lines, ()
+
+
+def _is_row(line: str, place: int, sign: str) -> bool:
+    """Has it a moment or a number where the time stands?"""
+    cells = split_row(line, sign)
+    return len(cells) > max(place, 1) and any(letter.isdigit() for letter in cells[place])

@@ -1,0 +1,141 @@
+"""What stands above a table, between two, and beside one: rows of names, units and statistics, rates, other tables."""
+
+from __future__ import annotations
+
+from tests.corpus.habit import ROWS, Habit, moments
+from tests.corpus.shapes import ENDS, HUM, ISO, LAST, TEMP, TENTHS, rows, table
+
+NAMES = "TIMESTAMP,RECORD,air,rh,batt"
+OF_LOGGER = table([], ISO, [str(k) for k in range(ROWS)], TEMP, HUM, [f"{12.6 - k / 100:.2f}" for k in range(ROWS)])
+UNITS = {"air": "°C", "rh": "%", "batt": "V"}
+NUMBERS = [f"{500 + k % 13}" for k in range(ROWS)]
+
+
+def only_numbers(name: str, head: list[str], rate_hz: float, *, names: str = "adc") -> Habit:
+    """One column, and what stands above it."""
+    said = "the rate is taken from what stands above" if rate_hz else ""
+    return rows(name, [*head, names, *NUMBERS], {names: "ct"}, rate_hz, ends={names: (500.0, 500.0)}, said=said)
+
+
+HEADS: list[Habit] = [
+    rows(
+        "names, units and statistics",
+        ["kind,hut,7,program", NAMES, "TS,RN,Deg C,%,Volts", ",,Avg,Smp,Min", *OF_LOGGER],
+        UNITS,
+        0.1,
+        ends={"air": (20.0, LAST)},
+    ),
+    rows(
+        "names and statistics",
+        ["when,temp,hum", ",Avg,Max", *table([], ISO, TEMP, HUM)],
+        {"temp": "1", "hum": "ct"},
+        0.1,
+        ends=ENDS,
+    ),
+    rows(
+        "statistics for names",
+        ["when,min,max", *table([], ISO, TEMP, HUM)],
+        {"min": "1", "max": "ct"},
+        0.1,
+        ends={"min": (20.0, LAST)},
+    ),
+    rows(
+        "a title above two columns",
+        ["Greenhouse", "t,temp", *table([], TENTHS, TEMP)],
+        {"temp": "1"},
+        ends=ENDS,
+    ),
+    rows(
+        "a title above two columns of whole numbers",
+        ["Greenhouse", "second,rain", *table([], [str(k) for k in range(ROWS)], HUM)],
+        {"rain": "ct"},
+        1,
+        ends={"rain": (50.0, 50.0 + ROWS - 1)},
+    ),
+    rows(
+        "a title above decimal commas",
+        ["Greenhouse", *[f"{k},5" for k in range(ROWS)]],
+        {"Greenhouse": "1"},
+        0,
+        ends={"Greenhouse": (0.5, ROWS - 0.5)},
+    ),
+    rows(
+        "columns named in a comment",
+        ["# device: probe", "# columns: ax ay az", *table([], TEMP, HUM, TEMP, sep=" ")],
+        {"ax": "1", "ay": "ct", "az": "1"},
+        0,
+        ends={"ax": (20.0, LAST)},
+    ),
+    only_numbers("a rate in a comment", ["# rate: 50 Hz"], 50),
+    only_numbers("a sample rate without a unit", ["Sample Rate: 250"], 250),
+    only_numbers("a sampling frequency in kilohertz", ["# sampling frequency = 1.2 kHz"], 1200),
+    only_numbers("samples per second", ["Sample rate,500 sps"], 500),
+    only_numbers("a unit in brackets before", ["# sample rate [Hz]: 20"], 20),
+    only_numbers("a sample period", ["# sample period 20 ms"], 50),
+    only_numbers("a sampling interval in seconds", ["Sampling interval (s);0,5"], 2),
+    only_numbers("an interval of minutes", ["# logging interval: 5 min"], 1 / 300),
+    only_numbers("a step without a unit", ["# dt = 0.01"], 100),
+    only_numbers("an instrument's increment", ["Time Increment,1.0E-04"], 1e4),
+    only_numbers("rates of something else", ["# baud rate: 9600", "# heart rate 72", "# mains frequency: 50 Hz"], 0),
+    only_numbers("an interval of something else", ["# service interval 90 days", "# period covered: 2 weeks"], 0),
+    rows(
+        "a step in a cell of the head",
+        ["X,CH1,Start,Increment,", "Sequence,Volt,-1.0e-02,1.0e-04,", *[f"{k},{x},," for k, x in enumerate(TEMP)]],
+        {"X": "ct", "CH1": "1"},
+        1e4,
+        said="the rate is taken from what stands above",
+    ),
+    rows(
+        "a rate above, and a time beside",
+        ["# sample rate: 50 Hz", *table(["t,temp"], TENTHS, TEMP)],
+        {"temp": "1"},
+        ends=ENDS,
+    ),
+    rows(
+        "another table below",
+        [*table(["time,temp"], ISO, TEMP), "", "time,hum", *table([], ISO, HUM)],
+        {"temp": "1"},
+        0.1,
+        ends=ENDS,
+        said="line 43 begins another table",
+    ),
+    rows(
+        "two tables with titles",
+        ["[temp]", *table(["time,degC"], ISO, TEMP), "", "[hum]", *table(["time,%"], ISO, HUM)],
+        {"degC": "°C"},
+        0.1,
+        ends={"degC": (20.0, LAST)},
+        said="its 40 lines are left out",
+    ),
+    rows(
+        "the same head again",
+        [*table(["time,temp"], ISO[:20], TEMP[:20]), *table(["time,temp"], ISO[20:], TEMP[20:])],
+        {"temp": "1"},
+        0.1,
+        ends=ENDS,
+        rows=ROWS + 1,
+    ),
+    rows(
+        "a row for each channel",
+        ["sensor," + ",".join(f"{m:%H:%M}" for m in moments(60)), "temp," + ",".join(TEMP), "hum," + ",".join(HUM)],
+        {f"{m:%H:%M}": "1" for m in moments(60)},
+        0,
+        rows=2,
+        said="where each row is a channel, turn the table round first",
+    ),
+    rows(
+        "minutes and seconds, or hours and minutes",
+        table(["elapsed,temp"], [f"{k // 60}:{k % 60:02d}" for k in range(ROWS)], TEMP),
+        {"temp": "1"},
+        1 / 60,
+        ends=ENDS,
+        said="as minutes and seconds all goes 60 times as fast",
+    ),
+    rows(
+        "hours and minutes of a morning",
+        table(["time,temp"], [f"{8 + k // 60}:{k % 60:02d}" for k in range(ROWS)], TEMP),
+        {"temp": "1"},
+        1 / 60,
+        ends=ENDS,
+    ),
+]
