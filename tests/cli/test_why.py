@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -109,3 +110,26 @@ def test_the_mistakes_of_the_wrong_yard_are_found(tmp_path: Path, capsys: pytest
     assert "channels.hive 2 mass.law[0].gain = 128" in out
     out = said(capsys, "why", folder, "lid air", "--should", "35 °C", "--at", "1440")
     assert "channels.lid air.law[0].input = 500 mV" in out
+
+
+@pytest.mark.parametrize(
+    ("phrase", "true"),
+    [
+        ("3 kg too high", lambda now: now - 3),
+        ("it is 3 kg too low", lambda now: now + 3),
+        ("twice as much", lambda now: now / 2),
+        ("half", lambda now: now * 2),
+        ("it reads 42 but should be 43 kg", lambda now: 43),
+    ],
+)
+@pytest.mark.parametrize("place", [(), ("--raw", "461708"), ("--at", "300")])
+def test_what_it_should_read_is_said_as_at_the_desk(
+    phrase: str, true: Callable[[float], float], place: tuple[str, ...], yard: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """By what it reads there: of a raw value, at a moment, at its end."""
+    (told,) = read_json(said(capsys, "why", yard, MASS, "--should", phrase, *place, "--json"))["truths"]
+    assert told["reading"] == pytest.approx(true(told["now"]), rel=1e-5)
+
+
+def test_what_does_not_say_which_way(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert "write 3 too high, or 3 too low" in refused(capsys, "why", yard, MASS, "--should", "off by 3")

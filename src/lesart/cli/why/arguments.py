@@ -41,7 +41,8 @@ def why_arguments(command: argparse.ArgumentParser) -> None:
         "--should",
         action=Paired,
         metavar="READING",
-        help="what it should read, e.g. '21.5 °C' or '21.5 °C ± 0.3'; several may be given; default: its references",
+        help="what it should read, e.g. '21.5 °C', '21.5 °C ± 0.3' or '3 °C too high'; several may be given; "
+        "default: its references",
     )
     command.add_argument(
         "--raw", action=Paired, metavar="V", help="the raw value at which it should read the --should before"

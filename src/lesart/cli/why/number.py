@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import argparse
+import math
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
@@ -13,6 +15,8 @@ from lesart.core.notes import Key
 from lesart.core.quantity import counted, format_quantity
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit
+from lesart.desk.deeds.why import reading_now
+from lesart.desk.entries.aloud.whys import truth_plainly
 from lesart.project.model import Channel, Project
 from lesart.project.toml_values import dotted
 from lesart.study.bench import Bench
@@ -22,6 +26,7 @@ from lesart.study.why.number import WhyNumber, truths_of_references, why_number
 from lesart.study.why.said import apart_said, now_said, same_said
 from lesart.study.why.search import Explanation
 from lesart.study.why.suspect import Suspect
+from lesart.study.why.truth import Truth
 
 SHOWN = 6
 
@@ -29,17 +34,8 @@ SHOWN = 6
 def run(folder: Path, project: Project, bench: Bench, options: argparse.Namespace) -> int:
     """0 where the channel is right or is explained, 1 where nothing explains it."""
     channel = channel_named(project, options.channel, options.variant)
-    truths = [
-        asked_truth(
-            project,
-            bench,
-            channel,
-            each["should"],
-            at_s=each.get("at"),
-            raw=_raw(each["raw"], channel.unit_raw) if "raw" in each else None,
-        )
-        for each in options.truths or []
-    ] or list(truths_of_references(channel))
+    truths = [_truth(project, bench, channel, each) for each in options.truths or []]
+    truths = truths or list(truths_of_references(channel))
     if not truths:
         raise RequestError(
             f'{channel.name}: say what it should read, as --should "21.5 {channel.unit}"; it has no references.'
@@ -50,6 +46,15 @@ def run(folder: Path, project: Project, bench: Bench, options: argparse.Namespac
     else:
         print("\n".join(why_lines(found)))
     return int(not found.is_right and not found.answers and not found.said)
+
+
+def _truth(project: Project, bench: Bench, channel: Channel, told: Mapping[str, Any]) -> Truth:
+    """As it is written, or said: ``3 °C too high``."""
+    raw = _raw(told["raw"], channel.unit_raw) if "raw" in told else None
+    at_s = told.get("at")
+    now = reading_now(project, bench, channel, at_s=math.inf if at_s is None else at_s, raw=raw)
+    said = truth_plainly(told["should"], channel.unit, now)
+    return asked_truth(project, bench, channel, said, at_s=at_s, raw=raw)
 
 
 def _raw(text: str, unit: Unit) -> float:

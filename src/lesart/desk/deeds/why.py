@@ -18,6 +18,8 @@ from lesart.project.tables.variants import with_own
 
 if TYPE_CHECKING:
     from lesart.desk.desk import Desk
+    from lesart.project.model import Channel, Project
+    from lesart.study.bench import Bench
 
 LEAF = "why"
 
@@ -40,7 +42,8 @@ def ask_why(desk: Desk, typed: str) -> None:
         )
         return
     try:
-        said = truth_plainly(typed, channel.unit, _reading_now(desk))
+        now = reading_now(state.seen, desk.bench, channel, at_s=desk.shown.cursor_s, raw=state.hand)
+        said = truth_plainly(typed, channel.unit, now)
         truth = asked_truth(state.seen, desk.bench, channel, said, at_s=desk.shown.cursor_s, raw=state.hand)
     except LesartError as error:
         desk.say(str(error), fault=True)
@@ -52,14 +55,15 @@ def ask_why(desk: Desk, typed: str) -> None:
     desk.turn(lambda state: _turned(state, replace(asked, truths=truths)).says(said))
 
 
-def _reading_now(desk: Desk) -> float | None:
-    """What the channel reads at the cursor, or of what is in hand, before its filters."""
-    state, channel = desk.state, desk.state.chosen
-    if state.hand is not None:
-        found = follow(state.seen, channel, state.hand).reading.value
+def reading_now(
+    project: Project, bench: Bench, channel: Channel, *, at_s: float = math.inf, raw: float | None = None
+) -> float | None:
+    """What the channel reads at a moment of its capture, or of a raw value, before its filters; None for nothing."""
+    if raw is not None:
+        found = follow(project, channel, raw).reading.value
     else:
         try:
-            found = desk.bench.run(state.seen, channel).reading_at(Step.TRUE, desk.shown.cursor_s).value
+            found = bench.run(project, channel).reading_at(Step.TRUE, at_s).value
         except LesartError:
             return None
     return found if math.isfinite(found) else None

@@ -171,7 +171,7 @@ def number_suspects(channel: Channel, truths: Sequence[Truth]) -> Iterator[Suspe
         yield slip(says, RARE, lambda x, bits=bits: x + 2**bits)  # type: ignore[misc]
     ends = _converter_end(channel)
     if ends:
-        says = f"the raw number counts from the other end: it is {ends} less what was read"
+        says = f"the raw number counts from the other end: it is {ends} minus what was read"
         yield slip(says, RARE, lambda x: ends - x)
     # A converter has counts and no tenths; registers and frames often have.
     weight = RARE - 1.0 if _is_converted(channel) else OFTEN

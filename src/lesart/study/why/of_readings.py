@@ -56,7 +56,7 @@ def reading_suspects(channel: Channel) -> Iterator[Suspect]:
     yield _slip("the reading has the wrong sign", RARE, lambda x: -x)
     top = {"%": 100.0, "°": 360.0}.get(unit.symbol)
     if top is not None:
-        says = f"the reading counts from the other end: it is {format_quantity(top, unit)} less what was read"
+        says = f"the reading counts from the other end: it is {format_quantity(top, unit)} minus what was read"
         yield _slip(says, RARE, lambda x: top - x)
 
 
