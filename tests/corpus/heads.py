@@ -138,4 +138,66 @@ HEADS: list[Habit] = [
         1 / 60,
         ends=ENDS,
     ),
+    rows(
+        "less than can be measured at first",
+        ["t,conc", *(f"{k / 10},{'<0.5' if k < 5 else k}" for k in range(ROWS))],
+        {"conc": "1"},
+        ends={"conc": (5.0, ROWS - 1.0)},
+    ),
+    rows(
+        "an error at first and later",
+        ["t,conc", *(f"{k / 10},{'ERR3' if k in (0, 1, 20) else k}" for k in range(ROWS))],
+        {"conc": "1"},
+        ends={"conc": (2.0, ROWS - 1.0)},
+    ),
+    rows(
+        "cells kept as texts",
+        table(["time,temp"], [f'="{t}"' for t in ISO], [f'="{x}"' for x in TEMP]),
+        {"temp": "1"},
+        0.1,
+        ends=ENDS,
+    ),
+    rows(
+        "decibels behind the numbers",
+        table(["t,rssi"], TENTHS, [f"-{60 + k} dBm" for k in range(ROWS)]),
+        {"rssi": "dBm"},
+        ends={"rssi": (-60.0, -99.0)},
+    ),
+    rows(
+        "fractions of inches",
+        table(["t,temp,gap"], TENTHS, TEMP, [f"{k % 4} 1/4" for k in range(ROWS)]),
+        {"temp": "1"},
+        ends=ENDS,
+        said='"gap" is left out: "0 1/4" is no number',
+    ),
+    rows(
+        "tuples of an interpreter",
+        [f"({k}, {x}, {'None' if k == 3 else h})" for k, (x, h) in enumerate(zip(TEMP, HUM, strict=True))],
+        {"column 1": "ct", "column 2": "1", "column 3": "ct"},
+        0,
+        ends={"column 2": (20.0, LAST), "column 3": (50.0, 50.0 + ROWS - 1)},
+        file="log.txt",
+    ),
+    rows(
+        "records of several lines",
+        [
+            line
+            for t, x, h in zip(TENTHS, TEMP, HUM, strict=True)
+            for line in (f"Time: {t} s", f"Temp: {x} °C", f"Hum: {h} %", "")
+        ],
+        {"Temp": "°C", "Hum": "%"},
+        ends={"Temp": (20.0, LAST), "Hum": (50.0, 50.0 + ROWS - 1)},
+        file="log.txt",
+    ),
+    rows(
+        "records in which a line may be missing",
+        [
+            line
+            for k, (t, x) in enumerate(zip(TENTHS, TEMP, strict=True))
+            for line in (f"- t: {t}", *([f"  temp: {x}"] if k % 7 != 3 else []), f"  hum: {50 + k}")
+        ],
+        {"temp": "1", "hum": "ct"},
+        ends={"temp": (20.0, LAST), "hum": (50.0, 50.0 + ROWS - 1)},
+        file="log.txt",
+    ),
 ]

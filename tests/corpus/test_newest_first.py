@@ -16,7 +16,11 @@ from tests.corpus.formats import xlsx
 from tests.corpus.habit import ROWS, Habit, Wanted, moments, outcome, text_file
 from tests.corpus.times import TIMES
 
-UNSURE = {"day or month, nobody knows", "a first column that rises evenly under another name"}
+UNSURE = {
+    "day or month, nobody knows",
+    "a first column that rises evenly under another name",
+    "a column without a name that rises",
+}
 """What is no time for sure is none where it sinks: a fridge that cools rises nowhere."""
 
 

@@ -252,4 +252,42 @@ TIMES: list[Habit] = [
         text_file("log.csv", f"{TEMP},energy_wh", *(f"{20 + 0.25 * k},{1_700_000_000 + k}" for k in range(ROWS))),
         Wanted(0, {TEMP: "°C", "energy_wh": "Wh"}, {TEMP: ENDS[TEMP]}),
     ),
+    timed("a day and a clock in digits", f("%Y%m%d,%H%M%S"), header="date,time"),
+    timed("a day and hours and minutes in digits", f("%Y%m%d,%H%M"), 60, header="date,time"),
+    timed("a clock in digits", f("%H%M%S"), 30),
+    timed("days in digits", f("%Y%m%d"), 86_400, header="date"),
+    timed("a colon between day and clock", f("%d/%b/%Y:%H:%M:%S")),
+    numbered("hours and minutes with letters", lambda k: f"{8 + k // 60}h{k % 60:02d}m", 1 / 60),
+    Habit(
+        "day and clock in digits of two figures",
+        text_file("log.csv", *rows([f"{m:%y%m%d},{m:%H%M%S}" for m in moments(60)], "date,time")),
+        Wanted(1 / 60, {"date": "ct", **UNITS}, ENDS),
+    ),
+    Habit(
+        "a year and the day in it",
+        text_file("log.csv", *rows([f"2031,{134 + k // 24},{k % 24}" for k in range(ROWS)], "year,doy,hour")),
+        Wanted(0, {"year": "ct", "doy": "ct", "hour": "ct", **UNITS}, ENDS),
+        said='"year" and "doy" stand in columns of their own',
+    ),
+    Habit(
+        "a column without a name that rises",
+        text_file("log.csv", *(f"{20 + 0.25 * k},{50 + k % 3}" for k in range(ROWS))),
+        Wanted(4, {"column 2": "ct"}),
+        said='"column 1" rises throughout and is taken for the time, in seconds; nothing names it',
+    ),
+    *(
+        Habit(
+            f"a log with {name}",
+            text_file(
+                "node.log", *(f"{m.strftime(form)} temp={20 + k / 4} hum={50 + k}" for k, m in enumerate(moments(10)))
+            ),
+            Wanted(0.1, {"temp": "1", "hum": "ct"}, {"temp": (20.0, 29.75), "hum": (50.0, 89.0)}),
+        )
+        for name, form in (
+            ("a weekday, and the year behind the clock", "%a %b %d %H:%M:%S %Y"),
+            ("a zone before the year", "%a %b %d %H:%M:%S CET %Y"),
+            ("the moments of mails", "%a, %d %b %Y %H:%M:%S +0000"),
+            ("a month in letters between slashes", "%d/%b/%Y:%H:%M:%S"),
+        )
+    ),
 ]

@@ -124,6 +124,7 @@ _PLAIN: list[tuple[str, dict[str, int], Fraction | int]] = [
     ("°", {"turn": 1}, Fraction(1, 360)),
     ("rad", {"turn": 1}, Fraction(1 / (2 * math.pi))),
     ("dB", {"dB": 1}, 1),
+    ("dBm", {"dB": 1}, 1),
     ("pH", {"pH": 1}, 1),  # acidity, which is measured far more often than picohenries are
     ("rpm", {"turn": 1, "s": -1}, Fraction(1, 60)),
     ("byte", {"bit": 1}, 8),

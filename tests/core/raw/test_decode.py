@@ -234,7 +234,13 @@ def test_transfers_come_back(transfers: list[tuple[int, bool, bytes]]) -> None:
         bus.stop()
     frames = decode("two-wire bus", bus.lines).frames
     assert frames is not None
-    said = [f"{'read' if reads else 'write'} 0x{address:02X}" for address, reads, _ in transfers]
+    said, written = [], {}
+    for address, reads, data in transfers:
+        behind = written.get(address, b"") if reads else b""
+        after = f" after 0x{behind.hex().upper()}" if behind else ""
+        said.append(f"{'read' if reads else 'write'} 0x{address:02X}{after}")
+        if not reads and len(data) in (1, 2):  # a register, or a command
+            written[address] = data
     assert [(frame.says, frame.data, frame.mark) for frame in frames] == [
         (words, data, 0) for words, (_, _, data) in zip(said, transfers, strict=True)
     ]

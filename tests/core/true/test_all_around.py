@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from lesart.core.block import block_of
@@ -59,6 +59,7 @@ def test_turns_that_someone_adds_to_what_is_true_change_nothing(
     given_over = references(*(((at + off) % 360 + 360 * turns, at) for at, turns in places))
     if abs(abs(off) - 180) < 1e-6:  # as far one way as the other
         return
+    assume(kind == "offset" or not 0 < np.ptp([at for at, _ in places]) < 1e-3)
     once, over = (fit_correction(kind, each, DEGREE) for each in (given_once, given_over))
     assert once.fitted(100.0) == pytest.approx(over.fitted(100.0), abs=1e-6)
     assert once.fitted(100.0) == pytest.approx(100.0 + off, abs=1e-3 if kind == "line" else 1e-6)

@@ -6,8 +6,17 @@ import json
 import re
 from typing import Any
 
-_WORDS = {"None": "null", "True": "true", "False": "false", "nan": "NaN", "inf": "Infinity", "-inf": "-Infinity"}
-_WORD = re.compile(r"\"[^\"\\\n]*\"|'([^'\"\\\n]*)'|-?\b(?:None|True|False|nan|inf)\b")
+_WORDS = {
+    "None": "null",
+    "True": "true",
+    "False": "false",
+    "nan": "NaN",
+    "inf": "Infinity",
+    "-inf": "-Infinity",
+    "(": "[",
+    ")": "]",
+}
+_WORD = re.compile(r"\"[^\"\\\n]*\"|'([^'\"\\\n]*)'|-?\b(?:None|True|False|nan|inf)\b|[()]")
 
 
 def value_in(text: str) -> Any:
@@ -21,5 +30,5 @@ def value_in(text: str) -> Any:
 
 
 def as_json(printed: str) -> str:
-    """What an interpreter printed, as JSON has it: names in single quotes, None, True and False."""
+    """What an interpreter printed, as JSON has it: names in single quotes, None, True and False, tuples."""
     return _WORD.sub(lambda found: f'"{found[1]}"' if found[1] is not None else _WORDS.get(found[0], found[0]), printed)

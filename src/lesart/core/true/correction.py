@@ -32,6 +32,8 @@ FIT_RULES = {
 FITS = tuple(FIT_RULES)
 """From the simplest to the most yielding."""
 DEGREES = 2, 4
+LOST_IN = 1e-12
+"""Of what true values stand at: references that differ by less of it are all alike, but for rounding."""
 STEPS = 65
 """Places at which a polynomial is looked at for turning round."""
 
@@ -220,7 +222,10 @@ def _line(points: _Points, unit: Unit) -> Correction:
     centre_in = float(np.average(points.indicated, weights=points.weight))
     centre_true = float(np.average(points.true, weights=points.weight))
     across, along = points.indicated - centre_in, points.true - centre_true
-    gain = _rising(float((points.weight * across) @ along / ((points.weight * across) @ across)))
+    gain = float((points.weight * across) @ along / ((points.weight * across) @ across))
+    # What rises by less than the last digit of what it stands at cannot be turned back either.
+    is_flat = gain * float(np.ptp(points.indicated)) <= LOST_IN * abs(centre_true)
+    gain = _rising(0.0 if gain > 0 and is_flat else gain)
     return Correction("line", gain, centre_true - gain * centre_in, points.covered, unit, points=len(points.true))
 
 

@@ -113,6 +113,9 @@ def decoded(data: bytes) -> str:
     return data.decode(coding, "replace").removeprefix("\ufeff")
 
 
+_KEPT_AS_TEXT = re.compile(r'(?:(?<=[,;\t\n])|\A)="(?=[^"\n]*"(?:[,;\t\r\n]|\Z))')
+
+
 def text_lines(path: Path, *, whole_only: bool = False) -> list[str]:
     """All lines of a text file. Only line ends end a line: other separators are letters of a cell.
 
@@ -123,7 +126,9 @@ def text_lines(path: Path, *, whole_only: bool = False) -> list[str]:
 
 
 def lines_of(text: str) -> list[str]:
-    """Lines by any of the three line ends."""
+    """Lines by any of the three line ends; a cell like ``="21.5"``, as spreadsheets keep texts, without its sign."""
+    if '="' in text:
+        text = _KEPT_AS_TEXT.sub('"', text)
     lines = text.replace("\r\n", "\n").replace("\r", "\n").split("\n")
     return lines[:-1] if lines and not lines[-1] else lines
 

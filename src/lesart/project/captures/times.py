@@ -17,7 +17,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import counted, counted_of, listed, plain_number
 from lesart.core.raw.moments.counted import counted_on, restarted, spread
 from lesart.core.raw.moments.read import PERIOD_S, UNIT_S, clock_set, seconds_of, unwrapped
-from lesart.core.raw.moments.written import CLOCK, DATES
+from lesart.core.raw.moments.written import CLOCK, DATES, DIGITS, HOURS_MINUTES
 from lesart.core.raw.source import Source
 
 MOST_SAID = 3
@@ -197,10 +197,18 @@ def _clock_said(row: int, hours: int) -> str:
 def moments_of(source: Source, name: str, cells: Sequence[str], number: Callable[[str], float]) -> Floats:
     """What a column of times holds, shape (n,): numbers in the source's unit, or seconds of moments; NaN where none."""
     if name == source.clock:
-        return seconds_of(cells, CLOCK)
+        return _clocks_of(cells)
     if source.time_unit in UNIT_S:
         return np.array([number(cell) for cell in cells], np.float64)
     return seconds_of(cells, source.time_unit)
+
+
+def _clocks_of(cells: Sequence[str]) -> Floats:
+    """Seconds since midnight, with colons or in digits alone: 0930, 93015."""
+    found = seconds_of(cells, CLOCK)
+    if np.isfinite(found).any():
+        return found
+    return seconds_of(cells, HOURS_MINUTES if all(len(cell.strip()) == 4 for cell in cells) else DIGITS)
 
 
 def text_of(value: Any) -> str:

@@ -47,7 +47,7 @@ _MAGIC = (
     (b"\xd0\xcf\x11\xe0", "spreadsheet"),
 )
 _VCD = re.compile(r"\s*\$(date|version|timescale|scope|comment|var)\b")
-_JSON = re.compile(r"[\ufeff\x1e\s]*(?:\{|\[\s*(?:[{\[\"]|-?\d[\d.eE+-]*\s*(?:,|\]\s*$)|$))")
+_JSON = re.compile(r"[\ufeff\x1e\s]*(?:\{|\[\s*(?:[{\[\"(]|-?\d[\d.eE+-]*\s*(?:,|\]\s*$)|$)|\(\s*-?\d[\d.eE+-]*\s*,)")
 """An object or a list; not a line of a log that begins with a time in brackets."""
 _SURE = 0.8
 """Share of cells above which rows of numbers are rows of numbers, whatever else they look like."""

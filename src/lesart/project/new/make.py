@@ -92,7 +92,8 @@ def make_project(
     kept = {name: block for name, block in usable.items() if not is_counter(name, block.x[:COUNTED].tolist())}
     usable = kept or usable
     if not usable:
-        raise CaptureError(f"{capture}: no column holds numbers.")
+        almost = "; ".join(found.shape.doubts[-1:] if found.shape is not None else ())
+        raise CaptureError(f"{capture}: no column holds numbers{f'; {almost}' if almost else ''}.")
     timing = timing_of(max(usable.values(), key=len).t)
     channels = [_channel(name, block, found, read) for name, block in usable.items()]
     _write(capture, folder, project_text(capture.name, bare_name(capture), {"capture": table}, channels))

@@ -5,17 +5,18 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
 import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import listed, plain_number
 from lesart.core.raw.cells import NO_VALUE, plain
 from lesart.core.raw.moments.counted import counted_on, restarted
 from lesart.core.raw.moments.decide import Form, form_of
 from lesart.core.raw.moments.read import PERIOD_S, UNIT_S, seconds_of, unwrapped
-from lesart.core.raw.moments.written import CLOCK, HOURS_MINUTES
+from lesart.core.raw.moments.written import CLOCK, DIGITS, HOURS_MINUTES, ISO
 from lesart.core.raw.spelled.unit_said import speaks_of, unit_in_name
 from lesart.core.units import Unit
 from lesart.core.visible import visible
@@ -30,6 +31,8 @@ NAMES = re.compile(
 _LASTING = re.compile(r"uptime|elapsed|runtime|millis|micros|seconds|secs?$|_s$|_ms$", re.IGNORECASE)
 _INNER = re.compile(r".*[._ ](time|timestamp|ts|date|datetime|utc|epoch|at)$", re.IGNORECASE)
 _LOOKS = re.compile(r"\d{1,4}[:/.\-]\d{1,2}[:/.\-]\d{1,4}|\d{1,2}:\d{2}")
+_DAY, _DIGITS = re.compile(r"(?:19|20)\d{6}"), re.compile(r"\d{5,6}(?:\.\d+)?")
+_SIX, _FOUR = re.compile(r"[0-3]\d[01]\d[0-3]\d"), re.compile(r"\d{4}")
 EPOCHS = ((3e8, 5e9, "s"), (3e11, 5e12, "ms"), (3e14, 5e15, "µs"), (3e17, 9.3e18, "ns"))
 """Numbers that are seconds since 1970 from 1979 to 2128, and what they are in when there are more digits."""
 THESE_YEARS_S = (1.42e9, 2.05e9)
@@ -37,6 +40,8 @@ THESE_YEARS_S = (1.42e9, 2.05e9)
 DAY_NUMBERS = (20_000.0, 80_000.0)
 """Days since the end of 1899, as spreadsheets count them: from 1954 to 2119."""
 YEARS = (1500.0, 2200.0)
+_OF_DAYS = re.compile(r"_?(?:dat|day|tag|fecha|jour|giorno)", re.IGNORECASE)
+DAYS_OF_YEAR = ("doy", "yday", "day of year", "day_of_year", "dayofyear", "julian", "julian day", "jday")
 LEAST_DOUBTED, CHOSEN_S = 10.0, (10.0, 12.0, 15.0, 20.0, 30.0)
 """Steps that people choose in seconds, beside whole minutes; below the first they are hardly anything else."""
 
@@ -89,7 +94,7 @@ def _found(
     if len(columns) < 2:
         return TimeColumn()
     forms = {name: form for name, cells in columns.items() if (form := form_of(cells)) is not None}
-    if found := _of_texts(columns, forms):
+    if found := _of_texts(columns, forms) or _of_digits(columns):
         return found
     numbers = {name: numbers for name, cells in columns.items() if (numbers := _numbers(cells, decimal)) is not None}
     named = named and not all(re.fullmatch(r"column \d+", name) for name in columns)
@@ -108,7 +113,8 @@ def _found(
             continue
         unit, why = _of_numbers(name, values, said, is_first=name == next(iter(columns)), named=named)
         if unit:
-            return _in_thousandths(name, values) if unit == "s" and said is None else TimeColumn(name, unit)
+            found = _in_thousandths(name, values) if unit == "s" and said is None else TimeColumn(name, unit)
+            return found if named or found.doubt else replace(found, doubt=_may_be_measured(name, values, unit))
         unread = unread or why
     first = next(iter(columns))
     if not is_sure and first in numbers and _goes_evenly(first, numbers[first], (units or {}).get(first)):
@@ -134,6 +140,35 @@ def _of_texts(columns: Mapping[str, Sequence[str]], forms: Mapping[str, Form]) -
             doubt = forms[name].doubt or _may_be_minutes(name, columns[name], forms[name].name)
             return TimeColumn(name, forms[name].name, doubt=doubt)
     return None
+
+
+def _of_digits(columns: Mapping[str, Sequence[str]]) -> TimeColumn | None:
+    """Days and times of day in digits alone, under names that say so: ``20260501``, ``93015``."""
+    filled = {name: [text for cell in cells if (text := cell.strip())] for name, cells in columns.items()}
+    days = [name for name in filled if says_time(name) and _are_in_digits(filled[name], _DAY, ISO)]
+    others = [name for name in filled if says_time(name) and not _OF_DAYS.match(name)]
+    clocks = [name for name in others if _are_in_digits(filled[name], _DIGITS, DIGITS)]
+    clocks += [name for name in others if days and _are_in_digits(filled[name], _FOUR, HOURS_MINUTES)]
+    for day in days:
+        if clocks and len(set(filled[day])) < len(filled[day]):
+            return TimeColumn(day, ISO, clocks[0])
+        if _goes_on(columns[day], ISO):
+            return TimeColumn(day, ISO)
+    if not clocks or not _goes_on(columns[clocks[0]], DIGITS):
+        return None
+    clock = filled[clocks[0]]
+    # Numbers that go on by the same step are seconds or their thousandths as well as they are clocks, but beside a day.
+    in_time, in_digits = ({*np.diff(each).tolist()} for each in (seconds_of(clock, DIGITS), [*map(float, clock)]))
+    is_dated = any(says_time(name) and name != clocks[0] and all(map(_SIX.fullmatch, filled[name])) for name in filled)
+    return TimeColumn(clocks[0], DIGITS) if is_dated or len(in_digits) > len(in_time) else None
+
+
+def _are_in_digits(texts: Sequence[str], digits: re.Pattern[str], form: str) -> bool:
+    """Are all of them written so, and moments?"""
+    if not texts or not all(map(digits.fullmatch, texts)):
+        return False
+    found = seconds_of(texts, form)
+    return bool(np.isfinite(found).all()) and (form == ISO or float(found.max()) < PERIOD_S[form])
 
 
 def _may_be_minutes(name: str, cells: Sequence[str], form: str) -> str:
@@ -217,6 +252,13 @@ def _of_numbers(name: str, values: Floats, unit: Unit | None, *, is_first: bool,
     return "s", ""
 
 
+def _may_be_measured(name: str, values: Floats, unit: str) -> str:
+    """Of a column without a name that rises and does not begin at nothing: fractions may be of anything."""
+    if unit != "s" or values[0] == 0 or (values == np.rint(values)).all() or float(values.min()) >= EPOCHS[0][0]:
+        return ""
+    return f'"{name}" rises throughout and is taken for the time, in seconds; nothing names it'
+
+
 def _since_1970(values: Floats) -> str:
     """In what whole numbers count that are moments of these years, whatever their column is called and wherever it
     stands; empty for others."""
@@ -245,11 +287,11 @@ def _in_thousandths(name: str, values: Floats) -> TimeColumn:
 def _in_parts(columns: Mapping[str, Sequence[str]]) -> str:
     """Dates whose parts stand in columns of their own."""
     lowered = {name.strip().lower(): name for name in columns}
-    parts = [lowered[each] for each in ("year", "month", "day") if each in lowered]
-    if len(parts) < 3:
-        return ""
-    said = " and ".join((f'"{parts[0]}", "{parts[1]}"', f'"{parts[2]}"'))
-    return f"{said} stand in columns of their own, which are not read together; join them into one"
+    for wanted in (("year", "month", "day"), *(("year", day) for day in DAYS_OF_YEAR)):
+        parts = [f'"{visible(lowered[each])}"' for each in wanted if each in lowered]
+        if len(parts) == len(wanted):
+            return f"{listed(parts)} stand in columns of their own, which are not read together; join them into one"
+    return ""
 
 
 def _counts(values: Floats) -> bool:

@@ -43,7 +43,7 @@ class Form:
 def form_of(cells: Sequence[str]) -> Form | None:
     """The form in which nearly all texts are moments; None where there is none. Plain numbers have none."""
     texts = [cell.strip() for cell in cells if cell.strip()]
-    if not texts or not any(letter in text for text in texts[:20] for letter in ":-/. Tt" if not _is_number(text)):
+    if not texts or not any(letter in text for text in texts[:20] for letter in ":-/. Tthms" if not _is_number(text)):
         return None
     fitting = [form for form in (ISO, DAY_FIRST, MONTH_FIRST, CLOCK, MINUTES, LASTS) if _fits(texts, form)]
     if not fitting:

@@ -13,13 +13,23 @@ import numpy as np
 import numpy.typing as npt
 
 from lesart.core.block import Bools, Floats
-from lesart.core.raw.moments.written import CLOCK, HOURS_MINUTES, LASTS, MINUTES, TEXT_FORMS, Written, spoken_s, written
+from lesart.core.raw.moments.written import (
+    CLOCK,
+    DIGITS,
+    HOURS_MINUTES,
+    LASTS,
+    MINUTES,
+    TEXT_FORMS,
+    Written,
+    spoken_s,
+    written,
+)
 
 UNIT_S = {"s": 1.0, "ms": 1e-3, "µs": 1e-6, "ns": 1e-9, "min": 60.0, "h": 3600.0, "d": 86_400.0}
 """Numbers that are times, by their unit; ``d`` also are the day numbers of spreadsheets."""
 FORMS = (*UNIT_S, *TEXT_FORMS)
 """As the project file names them."""
-PERIOD_S = {CLOCK: 86_400.0, HOURS_MINUTES: 86_400.0, MINUTES: 3600.0}
+PERIOD_S = {CLOCK: 86_400.0, HOURS_MINUTES: 86_400.0, DIGITS: 86_400.0, MINUTES: 3600.0}
 """After which a time of day begins anew."""
 MOST_PATTERNS = 500
 NO_YEAR = 2000

@@ -12,8 +12,9 @@ from lesart.core.dataclass_later import dataclass
 
 ISO, DAY_FIRST, MONTH_FIRST, YEAR_FIRST = "ISO 8601", "day month year", "month day year", "year month day"
 CLOCK, MINUTES, HOURS_MINUTES, LASTS = "h:m:s", "m:s", "hhmm", "duration"
+DIGITS = "hhmmss"
 DATES = (ISO, DAY_FIRST, MONTH_FIRST, YEAR_FIRST)
-CLOCKS = (CLOCK, MINUTES, HOURS_MINUTES)
+CLOCKS = (CLOCK, MINUTES, HOURS_MINUTES, DIGITS)
 TEXT_FORMS = (*DATES, *CLOCKS, LASTS)
 """How a moment can be written that is no number of some unit."""
 PARTS = ("year", "month", "day", "hour", "minute", "second", "fraction")
@@ -79,7 +80,7 @@ _DATED = {
     DAY_FIRST: rf"{_DAY}\s*[./\-\s]\s*{_MONTH}{_YEAR}",
     MONTH_FIRST: rf"{_MONTH}\s*[./\-\s]\s*{_DAY}{_YEAR}",
 }
-_BEHIND = r"(?:\s*[Tt,;_\s]\s*(?:at\s+)?" + _TIME + _ZONE + r")?"
+_BEHIND = r"(?:\s*[Tt,;_\s:]\s*(?:at\s+)?" + _TIME + _ZONE + r")?"
 _MOMENT = {form: re.compile(_WEEKDAY + dated + _BEHIND + r"\s*$") for form, dated in _DATED.items()}
 _CLOCK_FIRST = {form: re.compile(_TIME + r"[\s,;]+" + dated + r"\s*$") for form, dated in _DATED.items()}
 _NO_YEAR = re.compile(
@@ -96,6 +97,9 @@ _CLOCK = re.compile(
 )
 _MINUTES = re.compile(r"(?P<minute>\d{1,5}):(?P<second>\d{2})(?:[.,](?P<fraction>\d{1,9})\d*)?\s*$")
 _HHMM = re.compile(r"(?P<hour>\d{0,2}?)(?P<minute>\d{1,2})$")
+_HHMMSS = re.compile(
+    r"(?:(?:(?P<hour>\d{1,2}(?=\d{4}))?(?P<minute>\d{1,2}(?=\d{2})))?(?P<second>\d{1,2}))(?:[.,](?P<fraction>\d{1,9})\d*)?$"
+)
 _LASTS = re.compile(
     r"(?:(?P<days>\d+)\s*(?:days?|d)[\s,]*)?(?:(?P<hour>\d{1,5}):(?P<minute>\d{2}):(?P<second>\d{2})"
     r"(?:[.,](?P<fraction>\d{1,9})\d*)?)?\s*$"
@@ -139,7 +143,7 @@ def written(text: str, form: str) -> Written | None:
     if not text or len(text) > LONGEST:
         return None
     if form in CLOCKS:
-        match = {CLOCK: _CLOCK, MINUTES: _MINUTES, HOURS_MINUTES: _HHMM}[form].match(text)
+        match = {CLOCK: _CLOCK, MINUTES: _MINUTES, HOURS_MINUTES: _HHMM, DIGITS: _HHMMSS}[form].match(text)
         return _from(match) if match else None
     if form == LASTS:
         match = _LASTS.match(text)

@@ -15,7 +15,7 @@ from lesart.core.units import Unit
 from lesart.desk.entries.typed_values import as_written
 
 NUMBERS = {word: number for number, word in enumerate(("no", "one", "two", "three", "four", "five", "six"))}
-_COUNT = rf"(?P<count>\d+|{'|'.join(NUMBERS)})"
+_COUNT = rf"(?P<count>\d{{1,4}}|{'|'.join(NUMBERS)})"
 _PLACES = r"(?:decimals?(?:\s+(?:places?|digits?))?|dp|places|digits?\s+(?:after|behind)\s+the\s+(?:decimal\s+)?point)"
 _SIDE = r"(?P<side>left|right|centred|centered|centre|center)"
 _ZEROS = r"leading zero(?:e?s)?"
@@ -36,7 +36,7 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
         rf"{_COUNT}\s+(?:(?:cell|character|char|letter|digit|column)s?(?:\s+wide)?|wide)",
         lambda said: {"width": _count(said)},
     ),
-    (r"(?:a\s+)?width\s+of\s+(?P<count>\d+)", lambda said: {"width": _count(said)}),
+    (r"(?:a\s+)?width\s+of\s+(?P<count>\d{1,4})", lambda said: {"width": _count(said)}),
     (rf"{_SIDE}(?:[\s-]+(?:aligned|justified|hand))?", lambda said: {"align": _side(said)}),
     (rf"(?:align(?:ed)?\s+)(?:to\s+the\s+)?{_SIDE}", lambda said: {"align": _side(said)}),
     (rf"(?:with\s+|show\s+)?{_ZEROS}|zero[\s-]padded|pad(?:ded)?\s+with\s+zero(?:e?s)?", lambda said: {"pad": "zero"}),

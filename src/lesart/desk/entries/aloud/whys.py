@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 
 from lesart.core.errors import RequestError
@@ -86,7 +87,7 @@ def _factor(said: str) -> float | None:
     if match is None:
         return None
     times = 2.0 if match["twice"] else float(match["times"].replace(",", ".").replace("−", "-"))
-    if times <= 0:
+    if not 0 < times < math.inf:
         return None
     return 1 / times if match["low"] else times
 

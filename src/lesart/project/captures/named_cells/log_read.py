@@ -30,7 +30,8 @@ _STAMP = re.compile(
     r"\s*+(?:[\[(<]\s*+)?("
     r"\d{4}[-/.]\d{1,2}[-/.]\d{1,2}[T ]\d{1,2}:\d{2}(?::\d{2}(?:[.,]\d+)?)?\s*(?:Z|UTC|[+-]\d{2}:?\d{2})?"
     r"|\d{1,2}[-/.]\d{1,2}[-/.]\d{2,4},? \d{1,2}:\d{2}(?::\d{2}(?:[.,]\d+)?)?(?:\s*[AaPp][Mm])?"
-    r"|[A-Z][a-z]{2}\s+\d{1,2} \d{2}:\d{2}:\d{2}"
+    r"|(?:[A-Z][a-z]{2},?\s+)?[A-Z][a-z]{2}\s+\d{1,2} \d{2}:\d{2}:\d{2}(?:\s[A-Z]{3,4})?(?:\s(?:19|20)\d{2})?"
+    r"|(?:[A-Z][a-z]{2},?\s+)?\d{1,2}[ /-][A-Z][a-z]{2}[ /-]\d{4}[ :]\d{2}:\d{2}:\d{2}(?:\s(?:[+-]\d{4}|[A-Z]{3,4}))?"
     r"|\d{1,2}:\d{2}:\d{2}(?:[.,]\d+)?(?:\s*[AaPp][Mm])?"
     r"|\d{9,19}(?:\.\d+)?(?=[\s:\]])"
     r"|\d{1,9}\.\d+(?=\s*[\])])"
@@ -79,13 +80,34 @@ def read_log(path: Path) -> Table:
         raise CaptureError(f"{path}: no two lines hold the same numbers; a log is read by names, like T=21.5 H=60.")
     names = list(dict.fromkeys(name for line in kept for name in _names_of(line.cells)))
     rows = [dict(zip(_names_of(line.cells), line.cells.values, strict=True)) for line in kept]
+    units = _units(kept)
+    if (begins := _records(kept)) is not None:
+        ends = [*begins[1:], len(rows)]
+        rows = [{k: v for row in rows[a:b] for k, v in row.items()} for a, b in zip(begins, ends, strict=True)]
+        kept = [kept[begin] for begin in begins]
     columns: dict[str, list[float | str | None]] = {}
     if any(line.stamp for line in kept):
         columns[TIME] = [line.stamp or None for line in kept]
     elif (ticks := _ticks(kept)) is not None:
         columns[TICKS] = list(ticks)
     columns |= {name: [row.get(name) for row in rows] for name in names if name != TIME or TIME not in columns}
-    return Table(len(kept), columns, [line.number for line in kept], "line", units=_units(kept))
+    return Table(len(kept), columns, [line.number for line in kept], "line", units=units)
+
+
+def _records(lines: Sequence[_Line]) -> list[int] | None:
+    """Where records of several lines begin, each line with names of its own: ``Time: 12`` above ``Temp: 21.5``. None
+    where each line is a record, or they come in no order."""
+    shapes = [line.cells.names for line in lines]
+    distinct = set(shapes)
+    if len(distinct) < 2 or any(line.stamp for line in lines) or () in distinct:
+        return None
+    if sum(map(len, distinct)) > len({name for names in distinct for name in names}):
+        return None  # some name stands in two kinds of lines
+    begins = [place for place, names in enumerate(shapes) if names == shapes[0]]
+    for begin, end in zip(begins, [*begins[1:], len(shapes)], strict=True):
+        if len(set(shapes[begin:end])) < end - begin:
+            return None
+    return begins
 
 
 def _ticks(lines: Sequence[_Line]) -> list[str] | None:

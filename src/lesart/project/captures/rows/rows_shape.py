@@ -130,6 +130,8 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
     )
     if first is None:
         return None
+    while first and _is_failed(told[first - 1], told[first:], width, kinds, decimal):
+        first -= 1
     begin = told[first]
     body = [row.cells for row in told[first:] if len(row.cells) == width]
     above = [row for row in rows if row.number < begin.number]
@@ -155,8 +157,8 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
 def _nearly_numbers(cells: Sequence[str], decimal: str) -> str:
     """The first cell of a column of which hardly any is a number and most begin like one; empty for all others."""
     filled = [cell.strip() for cell in cells if cell.strip().lower() not in NO_VALUE]
-    alike = [cell for cell in filled if NEARLY.match(cell)]
-    if len(alike) < len(filled) / 2 or _is_numeric(filled, decimal) or form_of(filled) is not None:
+    alike = [cell for cell in filled if NEARLY.match(cell) and not is_value(cell, decimal)]
+    if not alike or len(alike) < len(filled) / 2 or _is_numeric(filled, decimal) or form_of(filled) is not None:
         return ""
     return alike[0] if alike else ""
 
@@ -195,6 +197,19 @@ def _is_of(row: Row, width: int, kinds: Sequence[bool], decimal: str) -> bool:
     filled = [cell for cell in wanted if cell.strip().lower() not in NO_VALUE]
     good = sum(is_value(cell, decimal) for cell in filled)
     return bool(good) and good >= SAME * len(filled)
+
+
+def _is_failed(row: Row, below: Sequence[Row], width: int, kinds: Sequence[bool], decimal: str) -> bool:
+    """Is it a row too, whose sensor had nothing to say at first: a number where the first ones stand, and in place of
+    the others what begins like one, ``<0.5``, or stands below as well?"""
+    if len(row.cells) != width or not is_value(row.cells[kinds.index(True)], decimal):
+        return False
+    for place, cell in enumerate(row.cells):
+        if not kinds[place] or is_value(cell, decimal) or cell.strip().lower() in NO_VALUE or NEARLY.match(cell):
+            continue
+        if not any(len(other.cells) == width and other.cells[place] == cell for other in below):
+            return False
+    return True
 
 
 def _are_words(behind: Sequence[Row], decimal: str) -> bool:
