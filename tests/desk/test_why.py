@@ -180,3 +180,46 @@ def test_two_mistakes_are_written_one_after_the_other(yard: Path) -> None:
     desk.undo()
     desk.undo()
     assert desk.state.history.text == before
+
+
+@pytest.mark.parametrize(
+    ("said", "part"),
+    [
+        ("air", "air"),
+        ("Air", "air"),
+        ("the load cell", "cell"),
+        ("thermistor", "brood"),
+        ("brood probe", "brood"),
+        ("Brood Probe", "brood"),
+        ("the board", "node"),
+        ("lcd", "door"),
+        ("hive 2", "amp"),
+        ("hive 2 mass", "amp"),
+        ("no answer from air", "air"),
+        ("nothing comes from air", "air"),
+        ("stand is dark", "stand"),
+        ("why is the air sensor dead?", ""),
+        ("why is stand dead?", "stand"),
+        ("the board does not answer", "node"),
+        ("air says nothing", "air"),
+    ],
+)
+def test_which_part_is_silent(said: str, part: str, desk: Desk) -> None:
+    desk.open_step(Step.WIRE)
+    ask_why(desk, said)
+    assert desk.state.message_is_fault is not bool(part)
+    assert desk.state.why.part == part
+
+
+@pytest.mark.parametrize(
+    ("said", "told"),
+    [
+        ("resistor", '"resistor" may be brood half or stand resistors; name one of them.'),
+        ("the scale", '"scale" may be amp or lid probe or brood; name one of them.'),
+        ("wind", "wind: which part it is read from is not said; set wind's part in 2 Raw, or name the part."),
+    ],
+)
+def test_what_is_several_parts_or_of_none(said: str, told: str, desk: Desk) -> None:
+    desk.open_step(Step.WIRE)
+    ask_why(desk, said)
+    assert (desk.state.message_is_fault, desk.state.message) == (True, told)

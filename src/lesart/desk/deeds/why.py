@@ -10,6 +10,7 @@ from lesart.core.errors import LesartError, RequestError
 from lesart.core.parameters import shown
 from lesart.core.quantity import counted, whole_number
 from lesart.core.step import Step
+from lesart.desk.entries.aloud.parts import part_meant
 from lesart.desk.entries.aloud.whys import symptom_plainly, truth_plainly
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.hand import follow
@@ -75,11 +76,10 @@ def _turned(state: State, why: WhyLook) -> State:
 
 def name_part(desk: Desk, typed: str) -> None:
     """The part that says nothing, or the channel of it; with nothing typed that of the channel looked at."""
-    name, project = typed.strip(), desk.state.project
-    part = project.channels[name].part if name in project.channels else name
-    if name and part not in project.hookup.parts:
-        known = ", ".join(project.hookup.parts) or "none; + adds one"
-        desk.say(f'"{name}" is no part of the hook-up; there are {known}.', fault=True)
+    try:
+        part = part_meant(typed, desk.state.project) if typed.strip() else ""
+    except RequestError as error:
+        desk.say(str(error), fault=True)
         return
     desk.turn(lambda state: replace(state, why=replace(state.why, part=part)).turned_to(Step.WIRE, LEAF).says(""))
 
