@@ -21,11 +21,15 @@ def first_table(lines: list[str], names: Sequence[str], source: Source) -> tuple
         return lines, ()
     place = list(names).index(source.time)
     sign = DELIMITERS[source.delimiter]
-    begins = (source.time, f'"{source.time}') if place == 0 else ()
-    for number, line in enumerate(lines[source.header :], source.header):
-        if not (line.startswith(begins) if begins else source.time in line):
+    begins = (source.time, f'"{source.time}')
+    # A look at each line of a long file: no more than that is done for nearly all of them.
+    may_be = [
+        number for number, line in enumerate(lines) if (line.startswith(begins) if not place else source.time in line)
+    ]
+    for number in may_be:
+        if number < source.header:
             continue
-        cells = split_row(line, sign)
+        cells = split_row(lines[number], sign)
         if len(cells) <= place or cells[place] != source.time or [*cells] == [*names]:
             continue
         if any(is_value(cell, source.decimal) for cell in cells if cell):
@@ -33,14 +37,17 @@ def first_table(lines: list[str], names: Sequence[str], source: Source) -> tuple
         end = next((end for end in range(number, source.header, -1) if _is_row(lines[end - 1], place, sign)), 0)
         if not end:
             continue  # it is of the head
-        left = sum(bool(line.strip()) for line in lines[number + 1 :])
-        said = (
-            f'line {number + 1} begins another table, "{visible(", ".join(cells))[:60]}"; its {counted(left, "line")} '
-        )
-        return lines[:end], (
-            f"{said}{'is' if left == 1 else 'are'} left out, and can be read from a file of their own",
-        )
+        return lines[:end], (_said(number, cells, sum(bool(line.strip()) for line in lines[number + 1 :])),)
     return lines, ()
+
+
+def _said(number: int, cells: Sequence[str], left: int) -> str:
+    head = visible(", ".join(cells))[:60]
+    are = "is" if left == 1 else "are"
+    return (
+        f'line {number + 1} begins another table, "{head}"; its {counted(left, "line")} {are} left out, '
+        "and can be read from a file of their own"
+    )
 
 
 def _is_row(line: str, place: int, sign: str) -> bool:
