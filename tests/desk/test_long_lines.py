@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import importlib
+import pkgutil
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
@@ -67,6 +69,44 @@ def test_what_is_offered_with_numbers_without_end(step: Step | None, leaf: str, 
             asked(desk, step, leaf, "add", re.sub(r"\d+", "9" * MANY, offer))
             asked(desk, step, leaf, "add", re.sub(r"\d+", "9" * 40, offer, count=1))
             desk.state = desk.state.turned_to(step, leaf) if leaf else desk.state
+    desk.close()
+
+
+def phrases_in(given: object) -> Iterator[str]:
+    """All texts in lists and tuples of tests, with a number in them."""
+    if isinstance(given, str) and re.search(r"\d", given) and len(given) < 120:
+        yield given
+    elif isinstance(given, list | tuple | dict):
+        for each in given:
+            yield from phrases_in(each)
+
+
+def phrases() -> list[str]:
+    """What people say, as the tests of what each step takes have it."""
+    found: set[str] = set()
+    for module in pkgutil.iter_modules([str(Path(__file__).parent)]):
+        if module.name.endswith("_aloud"):
+            for each in vars(importlib.import_module(f"tests.desk.{module.name}")).values():
+                found.update(phrases_in(each))
+                for mark in getattr(each, "pytestmark", ()):
+                    found.update(phrases_in(list(mark.args[1:])))
+    return sorted(found)
+
+
+@pytest.mark.parametrize("step", [Step.WIRE, Step.RAW, Step.LAW, Step.TRUE, Step.CALM, Step.FIT, Step.GLASS, Step.PACE])
+@pytest.mark.long
+def test_what_is_said_with_numbers_without_end(step: Step, yard: Path) -> None:
+    """Each phrase that some step takes, all its numbers exchanged for thousands of digits."""
+    desk = open_warm(yard)
+    said = phrases()
+    assert len(said) > 300
+    for phrase in said:
+        for name in ("add", "why"):
+            desk.open_step(step)
+            deeds.with_typed(desk, ASKING[name], re.sub(r"\d+", "9" * MANY, phrase))
+            assert len(desk.state.message) < 1600, phrase
+        while desk.state.history.at:
+            desk.undo()
     desk.close()
 
 
