@@ -196,6 +196,22 @@ SHEETS: list[Habit] = [
         xlsx(["No.", "Zeit", "temp"], *([k + 1, m, 20 + k / 4] for k, m in enumerate(moments(10)))),
         TEN,
     ),
+    Habit(
+        "spreadsheet with a rate above",
+        xlsx(["Sample rate [Hz]", 20], [], ["temp", "hum"], *([20 + k / 4, 50 + k] for k in K)),
+        Wanted(20, {"temp": "1", "hum": "ct"}, ENDS),
+        said='the rate is taken from what stands above, "Sample rate [Hz] 20"',
+    ),
+    Habit(
+        "spreadsheet with a row for each channel",
+        xlsx(
+            ["", *(f"{m:%H:%M}" for m in moments(60))],
+            ["temp", *(20 + k / 4 for k in K)],
+            ["hum", *(50.5 + k for k in K)],
+        ),
+        Wanted(0, {f"{m:%H:%M}": "1" for m in moments(60)}, rows=2),
+        said="where each row is a channel, turn the table round first",
+    ),
     Habit("spreadsheet with no time", xlsx(["temp"], *([20 + k / 4] for k in K)), Wanted(0, {"temp": "1"}, ENDS)),
     Habit(
         "open spreadsheet",

@@ -10,6 +10,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.project.captures.by_library import told_by_library
 from lesart.project.captures.capture import BadRow
+from lesart.project.captures.rows.rate_in_head import HeadRate, rate_in_head
 from lesart.project.captures.rows.rows_shape import Row, RowsShape, rows_shape
 from lesart.project.captures.table import Table
 from lesart.project.captures.times import text_of
@@ -28,6 +29,8 @@ class Sheet:
     sheets: tuple[str, ...]
     shape: RowsShape
     table: Table
+    head_rate: HeadRate | None = None
+    """What the rows above say, where no column is a time."""
 
 
 def read_sheet(path: Path, sheet: str = "") -> Sheet:
@@ -43,7 +46,9 @@ def read_sheet(path: Path, sheet: str = "") -> Sheet:
     columns = {name: [row.cells[place] for row in body] for place, name in enumerate(shape.names)}
     bad: tuple[BadRow, ...] = ()
     table = Table(len(body), columns, [row.number for row in body], "row", bad, shape.units)
-    return Sheet(told["sheet"], tuple(told["sheets"]), shape, table)
+    above = [] if shape.time.column else [row.cells for row in filled if row.number <= shape.header]
+    head_rate = rate_in_head([" ".join(filter(None, cells)) for cells in above], above)
+    return Sheet(told["sheet"], tuple(told["sheets"]), shape, table, head_rate)
 
 
 def _with_points(rows: list[list[Any]]) -> list[list[Any]]:
