@@ -17,6 +17,7 @@ from lesart.desk.entries.alarms import add_alarm
 from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
 from lesart.desk.entries.aloud.filters import NOISE, filter_plainly
+from lesart.desk.entries.aloud.frame_values import says_bytes
 from lesart.desk.entries.aloud.no_filters import instead_of
 from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
@@ -89,6 +90,8 @@ def added(here: Here, typed: str) -> Edited:
     if here.state.step is Step.RAW and (none := no_reading_said(typed)) is not None:
         channel = here.state.chosen
         return raw.say_no_reading(here.editor, here.text, channel, [raw_from_text(channel, each) for each in none])
+    if here.state.step is Step.RAW and says_bytes(typed):
+        return _add_channel(here, typed)
     if here.state.step in SAYS_WHAT_IT_IS and is_signal(typed) and not says_column(typed):
         return with_signal(here.editor, here.state, here.bench, typed)
     if here.state.step is Step.RAW and (plain := _source_plainly(here, typed)) is not None:

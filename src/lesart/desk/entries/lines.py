@@ -68,16 +68,14 @@ def _where(source: Source) -> str:
 
 
 def add_register(editor: Editor, text: str, source: Source, name: str, what: str) -> Edited | None:
-    """``TABLE ADDRESS [TYPE] [UNIT]`` of a source that is asked for registers, ``bytes N to N [UNIT]`` of one that
-    sends frames; None where that is not what it is."""
+    """``TABLE ADDRESS [TYPE] [UNIT]`` of a source that is asked for registers; None where that is not what it is."""
     line = source.line
     entries = line.kind.entries if line is not None and line.kind.has_registers else ""
-    match = {"registers": _REGISTER, "fields": _BYTES}[entries].match(what) if entries else None
+    match = _REGISTER.match(what) if entries == "registers" else None
     if match is None:
         return None
     unit = what[match.end() :].strip() or "1"
-    entry = _register(match, name) if entries == "registers" else _field(match, name)
-    text = editor.with_entry(text, ("sources", source.name, "line", entries), entry)
+    text = editor.with_entry(text, ("sources", source.name, "line", entries), _register(match, name))
     channel = {
         "source": source.name,
         "column": name,

@@ -18,7 +18,9 @@ from lesart.core.raw.no_reading import no_reading_text, with_none_marked
 from lesart.core.raw.source import Source
 from lesart.core.raw.talks.recognise import recognise
 from lesart.core.units import parse_unit
+from lesart.core.wire.entry import free_name
 from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.frame_values import add_value
 from lesart.desk.entries.lines import add_line, add_register, is_line
 from lesart.project.assumed import without_assumed
 from lesart.project.captures.capture import Capture
@@ -35,7 +37,7 @@ HOW = (
     'say "column 2", "-127 is no reading", '
     '"captures/more.csv", "/dev/ttyUSB0 at 9600" or "modbus 192.168.1.7 unit 3, holding register 10", '
     'or write "name = column unit" for another channel, "name < file as decoder" for another capture, '
-    f'"name < KIND …" for a line, which is {", ".join(LINES)}'
+    f'"name < KIND …" for a line, which is {", ".join(LINES)}; of frames "bytes 3 to 4 signed / 10 °C"'
 )
 
 
@@ -61,10 +63,14 @@ def add_entry(
         return _add_capture(where, _free(name, project), what.strip())
     if "=" in typed:
         name, _, what = typed.partition("=")
-        register = add_register(editor, text, project.sources[source], _free(name, project), what.strip())
+        what, free, of = what.strip(), _free(name, project), project.sources[source]
+        register = add_register(editor, text, of, free, what) or add_value(editor, text, of, capture, free, what)
         if register is not None:
             return register
-        return _add_channel(where, _free(name, project), capture, source, what.strip())
+        return _add_channel(where, free, capture, source, what)
+    free = free_name((*project.channels, *project.sources), "value")
+    if (value := add_value(editor, text, project.sources[source], capture, free, typed)) is not None:
+        return value
     raise RequestError(f'"{typed}" is neither; {HOW}.')
 
 

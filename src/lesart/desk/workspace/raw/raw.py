@@ -35,6 +35,9 @@ from lesart.study.views import Chart, Line, Series, Workspace
 BAD_SHOWN = 4
 BINS = 44
 _BARS = " ▁▂▃▄▅▆▇█"
+ADDS_TO_FRAMES = (
+    "a value, as bytes 3 to 4 signed / 10 °C; what it is; or name = …, name < file, name < text line PORT: "
+)
 ADDS = "what it is, as a bridge of 5 kg; or name = column unit, name < file, name < text line PORT: "
 
 
@@ -79,7 +82,8 @@ def build(context: Context) -> Workspace:
         *columns,
         *settings,
     )
-    return Workspace(Step.RAW, subtitle, chart=chart(context), lines=lines, adds=ADDS)
+    adds = ADDS if capture.decoded is None or capture.decoded.frames is None else ADDS_TO_FRAMES
+    return Workspace(Step.RAW, subtitle, chart=chart(context), lines=lines, adds=adds)
 
 
 def _subtitle(context: Context, source: Source) -> str:

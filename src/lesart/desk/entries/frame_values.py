@@ -1,0 +1,48 @@
+"""A value more in the frames of a source, typed: ``temp = bytes 3 to 4 signed / 10 °C``."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from lesart.core.errors import RequestError
+from lesart.core.parameters import read_table
+from lesart.core.quantity import counted
+from lesart.core.raw.frames import FIELD, field_from, values_of
+from lesart.core.raw.source import Source
+from lesart.desk.entries.aloud.frame_values import frame_value
+from lesart.desk.entries.edit_result import Edited
+from lesart.project.captures.capture import Capture
+from lesart.project.new.limits import round_limits
+from lesart.project.text import Editor
+
+
+def add_value(
+    editor: Editor, text: str, source: Source, capture: Capture | None, name: str, what: str
+) -> Edited | None:
+    """A value more in the frames of a source, of a capture or a line: ``bytes 3 to 4 signed / 10 °C``. None where it is
+    none. Raises RequestError."""
+    of_line = source.line is not None and source.line.kind.entries == "fields"
+    frames = capture.decoded.frames if capture is not None and capture.decoded is not None else None
+    found = frame_value(what) if of_line or frames is not None else None
+    if found is None:
+        return None
+    key = ("sources", source.name, *(("line",) if of_line else ()), "fields")
+    text = editor.with_entry(text, key, {"name": name, **found.entry})
+    values, _ = read_table(FIELD, {"name": name, **found.entry}, "")
+    spec = field_from(values) if len(values) == len(FIELD) else None
+    block = values_of(frames, spec)[0] if frames and spec is not None else None
+    low, high = "0", "1000"
+    if block is not None and len(good := block.x[block.usable]):
+        low, high = round_limits(float(good.min()), float(good.max()))
+    elif frames and (longest := max(len(frame.data) for frame in frames)) * 8 < _end_of(found.entry):
+        raise RequestError(f'"{what}" reaches beyond its frames, which have {counted(longest, "byte")}.')
+    limits = {"lowest": f"{low} {found.unit}".removesuffix(" 1"), "highest": f"{high} {found.unit}".removesuffix(" 1")}
+    channel = {"source": source.name, "column": name, "raw_unit": found.unit, "unit": found.unit, **limits}
+    text = editor.with_table(text, ("channels", name), channel)
+    return Edited(text, f"added: {name}, {what}", ("channels", name, "column"))
+
+
+def _end_of(entry: Mapping[str, Any]) -> int:
+    """The bit behind a value."""
+    return int(entry["first_bit"]) + int(entry["bits"])
