@@ -200,4 +200,62 @@ HEADS: list[Habit] = [
         ends={"temp": (20.0, LAST), "hum": (50.0, 50.0 + ROWS - 1)},
         file="log.txt",
     ),
+    rows(
+        "a unit in a column of its own",
+        [
+            "No.,Time,DC/AC,Value,Unit",
+            *(f"{k + 1},{t},DC,{x},V" for k, (t, x) in enumerate(zip(ISO, TEMP, strict=True))),
+        ],
+        {"Value": "V"},
+        0.1,
+        ends={"Value": (20.0, LAST)},
+    ),
+    rows(
+        "a meter that changes its range",
+        [
+            "Time,Value,Unit",
+            *(f"{t},{900 + 10 * k if k < 10 else k / 10},{'mV' if k < 10 else 'V'}" for k, t in enumerate(ISO)),
+        ],
+        {"Value": "1"},
+        0.1,
+        said='"Unit" says "V" and "mV"; the numbers of "Value" are read as they stand',
+    ),
+    rows(
+        "which sensor it is in brackets behind the unit",
+        [
+            '"Plot Title: hut"',
+            '"#","Date Time, GMT+02:00","Temp, °C (LGR S/N: 12, SEN S/N: 34)"',
+            *table([], HUM, ISO, TEMP),
+        ],
+        {"#": "ct", "Temp, °C (LGR S/N: 12, SEN S/N: 34)": "°C"},
+        0.1,
+    ),
+    rows(
+        "a second field that comes round",
+        table(
+            ["created_at,entry_id,field1,field2"],
+            ISO,
+            [str(k + 1) for k in range(ROWS)],
+            TEMP,
+            [str(50 + k % 7) for k in range(ROWS)],
+        ),
+        {"field1": "1", "field2": "ct"},
+        0.1,
+        ends={"field1": (20.0, LAST)},
+    ),
+    rows(
+        "names in quotes behind level and place",
+        [
+            line
+            for t, x, h in zip(ISO, TEMP, HUM, strict=True)
+            for line in (
+                f"[{t[11:]}][D][sensor:093]: 'Hut Temperature': Sending state {x} °C with 2 decimals of accuracy",
+                f"[{t[11:]}][D][sensor:093]: 'Hut Humidity': Sending state {h} % with 0 decimals of accuracy",
+            )
+        ],
+        {"Hut Temperature": "°C", "Hut Humidity": "%"},
+        0.1,
+        ends={"Hut Temperature": (20.0, LAST), "Hut Humidity": (50.0, 50.0 + ROWS - 1)},
+        file="node.log",
+    ),
 ]

@@ -86,6 +86,11 @@ JSON: list[Habit] = [
     document("JSON, a list of objects, indented", OBJECTS, indent=2),
     document("JSON, a list under a name", {"device": "yard", "data": OBJECTS}),
     document("JSON, a list two names deep", {"result": {"series": OBJECTS}, "status": 200}),
+    document(
+        "JSON, units in an object beside",
+        {"place": 48.1, "hourly_units": {"ts": "iso8601", "temp": "°C"}, "hourly": {"ts": ISO, "temp": TEMPS}},
+        Wanted(0.1, {"temp": "°C"}, ENDS),
+    ),
     document("JSON, columns by name", {"ts": ISO, "temp": [20 + k / 4 for k in K]}),
     document("JSON, rows with names first", [["ts", "temp"], *([ISO[k], 20 + k / 4] for k in K)]),
     document("JSON, rows of numbers", [[k / 10, 20 + k / 4] for k in K], Wanted(10, {"column 2": "1"})),

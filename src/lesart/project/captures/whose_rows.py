@@ -90,8 +90,9 @@ def _share(name: str, columns: Mapping[str, Sequence[str]], moments: Sequence[tu
         return 0.0
     words = set(re.findall(r"[a-z]+", name.lower()))
     is_called = bool(words & CALLED)
+    is_numbered = bool(re.search(r"\d\s*$", name))  # a second field is one of several, and says of none
     is_text = not any(is_number(each, ".") or with_unit(each, ".") for each in names)
-    if words & UNIT_WORDS or not (is_text or (is_called and all(each.isdigit() for each in names))):
+    if words & UNIT_WORDS or not (is_text or (is_called and not is_numbered and all(each.isdigit() for each in names))):
         return 0.0
     turns = sum(one != other for one, other in pairwise(told)) / len(told)
     together = _together(told, moments)

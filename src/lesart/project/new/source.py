@@ -165,7 +165,7 @@ def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
             table["sheet"] = sheet.name
         if shape.whose:
             table["whose"] = shape.whose
-        doubts = tuple(filter(None, (shape.time.doubt, shape.turned)))
+        doubts = tuple(filter(None, (shape.time.doubt, shape.turned, shape.mixed)))
         said = (*_put_time(table, shape.time, sheet.head_rate), *doubts, *shape.left_out)
         return FoundSource(table, format_, shape.time, shape.units, shape.whole, None, said, shape.units_of)
     source, problems = check_source("capture", table)

@@ -107,7 +107,9 @@ def unit_in_name(name: str) -> Unit | None:
         return None
     opens = name.rfind(_BRACKETS[name[-1]]) if name[-1] in _BRACKETS else -1
     if opens >= 0 and name[opens + 1 : -1].strip():
-        return _in_sense(name[:opens].strip(), name[opens + 1 : -1].strip())
+        before, within = name[:opens].strip(), name[opens + 1 : -1].strip()
+        # What stands in brackets may be which sensor it is, and the unit before them.
+        return _in_sense(before, within) or (_behind_blank(before) if " " in within else None)
     before, apart, behind = name.rpartition(" in ")
     if apart:
         return _in_sense(before, behind)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -61,7 +62,23 @@ def read_json(path: Path) -> Table:
         flat.append(into)
     if said.is_cut:
         bad.append(BadRow(len(rows) + 1, "the file is cut off here", noun="entry"))
-    return _table(path, flat, [], "entry", bad, "no list of objects with numbers is in it")
+    table = _table(path, flat, [], "entry", bad, "no list of objects with numbers is in it")
+    beside = {name: unit for name, unit in _units_by_name(said.value, DEEPEST).items() if name in table.columns}
+    return replace(table, units={**beside, **table.units}) if beside else table
+
+
+def _units_by_name(found: Any, deeper: int) -> dict[str, Unit]:
+    """Of an object of units beside the values: ``{"units": {"temp": "°C"}, "data": …}``."""
+    if not isinstance(found, Mapping) or not deeper:
+        return {}
+    units: dict[str, Unit] = {}
+    for key, value in found.items():
+        if isinstance(value, Mapping) and str(key).lower().endswith("units"):
+            told = {str(name): unit_said(text) for name, text in value.items() if isinstance(text, str)}
+            units |= {name: unit for name, unit in told.items() if unit is not None}
+        else:
+            units = {**_units_by_name(value, deeper - 1), **units}
+    return units
 
 
 def _with_name(found: Any) -> Any:

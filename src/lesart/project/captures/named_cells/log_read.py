@@ -35,13 +35,19 @@ _STAMP = re.compile(
     r"|\d{1,2}:\d{2}:\d{2}(?:[.,]\d+)?(?:\s*[AaPp][Mm])?"
     r"|\d{9,19}(?:\.\d+)?(?=[\s:\]])"
     r"|\d{1,9}\.\d+(?=\s*[\])])"
-    r")(?:\s*+(?:[\])>]|->|=>|[-:|,])){0,3}\s++"
+    r")(?:\s*+(?:[\])>]|->|=>|[-:|,])){0,3}(?:\s++|(?<=\])(?=\[))"
 )
 _TICK = re.compile(r"\s*[A-Z] \((\d{1,15})\) [\w.-]+: ")
 """A level, milliseconds since the start in brackets, a tag: the way of small systems to log."""
 _LAST = re.compile(r"(?<![=:])(?<![=:]\s)(?<=\s)(1\d{9}(?:\d{3}){0,3})\s*$")
 """A moment behind all values: seconds since 1970, or thousandths, millionths, billionths of them."""
 _BRACKETED = re.compile(r"\s*+[\[(]\s*+(\d{1,12})\s*+[\])]")
+_TAGGED = re.compile(r"\[[A-Z]{1,8}\]\s?\[[\w.-]{1,40}(?::\d{1,6})?\]:?\s+", re.IGNORECASE)
+"""A level and where it was said, in brackets each."""
+_CALLED = re.compile(
+    r"'(?P<name>[^'=]{1,40})':?\s[^\d'+-]{0,60}(?P<value>[-+]?\d+(?:\.\d+)?\s?(?:[^\s\d,;]{1,6}(?=[\s,;]|$))?)"
+)
+"""A name in quotes before what is said of it, ``'Hut': sending state 21.5 °C with 1 decimal``."""
 _LEVEL = re.compile(
     r"\s*(?:<\w>|\[?(?:info|debug|warn(?:ing)?|error|trace|verbose|notice|fatal)\]?)[:\s]+", re.IGNORECASE
 )
@@ -130,7 +136,8 @@ def _lines(lines: Sequence[str]) -> Iterator[_Line]:
         if text is None or not text.strip():
             continue
         stamp, rest = _stamped(text)
-        cells = line_cells(rest)
+        called = _CALLED.match(rest)
+        cells = line_cells(f"{called['name']}={called['value']}" if called else rest)
         if any(value == value for value in cells.values):
             yield _Line(number, stamp, cells, text)
 
@@ -139,7 +146,7 @@ def _stamped(text: str) -> tuple[str, str]:
     if match := _TICK.match(text):
         return f"{int(match[1]) / 1000:.3f}", text[match.end() :]
     if match := _STAMP.match(text):
-        rest = text[match.end() :]
+        rest = _TAGGED.sub("", text[match.end() :], count=1)
         return match[1].strip(), _LEVEL.sub("", rest, count=1) if _LEVEL.match(rest) else rest
     if (match := _LAST.search(text)) and line_cells(text[: match.start()]).names:
         return match[1], text[: match.start()]

@@ -95,7 +95,7 @@ def find_shape(path: Path) -> CsvShape:
         raise CaptureError(f'{path}: no rows of numbers were found; the first line is "{_printable(first[:40])}".')
     decimal, thousands, doubts = _thousands(best, decimal)
     doubts = (*doubts, best.time.doubt) if best.time.doubt else doubts
-    doubts = (*doubts, *([best.turned] if best.turned else []), *best.left_out)
+    doubts = (*doubts, *filter(None, (best.turned, best.mixed)), *best.left_out)
     return CsvShape(
         delimiter=delimiter,
         decimal=decimal,

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import field
 
 from lesart.core.dataclass_later import dataclass
@@ -17,7 +17,7 @@ from lesart.core.raw.moments.decide import form_of
 from lesart.core.raw.spelled.unit_said import unit_among, unit_said
 from lesart.core.units import Unit
 from lesart.core.visible import visible
-from lesart.project.captures.whose_rows import units_said, whose_column
+from lesart.project.captures.whose_rows import UNIT_WORDS, units_said, whose_column
 
 SAME = 0.6
 """Of the columns that hold numbers below: so many must in a row that is one of them, and not of the head."""
@@ -41,6 +41,9 @@ COUNTERS = frozenset(
         "rec",
         "sample",
         "entry",
+        "entry_id",
+        "seq",
+        "sequence",
         "lfd. nr",
     }
 )
@@ -88,6 +91,8 @@ class RowsShape:
     """The column that says which sensor each row is of; empty where none does."""
     units_of: Mapping[str, Unit] = field(default_factory=dict)
     """By sensor, where a column says them."""
+    mixed: str = ""
+    """A sentence where a column says units that change from row to row."""
     nearly: Mapping[str, str] = field(default_factory=dict)
     """Columns that begin like numbers and are none, each with a cell of it: ``<0.5``, ``19.8 ± 0.1``, ``4k7``."""
 
@@ -151,7 +156,30 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
     units_of = units_said(columns, whose) if whose else {}
     others = {name: found for name, found in columns.items() if name not in (time.column, time.clock, whose)}
     nearly = {name: cell for name, found in others.items() if (cell := _nearly_numbers(found, decimal))}
-    return RowsShape(begin.number - 1, names_line, names, units, time, whole, cells, whose, units_of, nearly)
+    beside, mixed = ({}, "") if whose else _unit_column(columns, {*units, time.column, time.clock}, decimal)
+    units |= beside
+    return RowsShape(begin.number - 1, names_line, names, units, time, whole, cells, whose, units_of, mixed, nearly)
+
+
+def _unit_column(
+    columns: Mapping[str, Sequence[str]], passed_over: Collection[str], decimal: str
+) -> tuple[dict[str, Unit], str]:
+    """The unit of the numbers beside a column of units, as meters write them; a sentence where it is not always one."""
+    names = list(columns)
+    for place, name in enumerate(names):
+        cells = {cell.strip() for cell in columns[name]} - {""}
+        if not UNIT_WORDS & {*re.findall(r"[a-z]+", name.lower())} or not cells or any(not unit_said(c) for c in cells):
+            continue
+        near = (*names[:place][::-1], *names[place + 1 :])
+        value = next((each for each in near if each not in passed_over and _is_numeric(columns[each], decimal)), None)
+        if value is None:
+            continue
+        if len({unit_said(cell) for cell in cells}) == 1:
+            unit = unit_said(cells.pop())
+            return ({value: unit} if unit is not None else {}), ""
+        are = " and ".join(f'"{visible(cell)}"' for cell in sorted(cells)[:2])
+        return {}, f'"{visible(name)}" says {are}; the numbers of "{visible(value)}" are read as they stand'
+    return {}, ""
 
 
 def _nearly_numbers(cells: Sequence[str], decimal: str) -> str:
