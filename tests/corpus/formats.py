@@ -212,6 +212,12 @@ SHEETS: list[Habit] = [
         Wanted(0, {f"{m:%H:%M}": "1" for m in moments(60)}, rows=2),
         said="where each row is a channel, turn the table round first",
     ),
+    Habit(
+        "spreadsheet of a meter that changes its range",
+        xlsx(["Zeit", "Value", "Unit"], *([m, 20 + k / 4, "mV" if k < 9 else "V"] for k, m in enumerate(moments(10)))),
+        Wanted(0.1, {"Value": "mV"}),
+        said='"Unit" says another unit from row to row, and the numbers are read as they stand',
+    ),
     Habit("spreadsheet with no time", xlsx(["temp"], *([20 + k / 4] for k in K)), Wanted(0, {"temp": "1"}, ENDS)),
     Habit(
         "open spreadsheet",

@@ -214,11 +214,14 @@ HEADS: list[Habit] = [
         "a meter that changes its range",
         [
             "Time,Value,Unit",
-            *(f"{t},{900 + 10 * k if k < 10 else k / 10},{'mV' if k < 10 else 'V'}" for k, t in enumerate(ISO)),
+            *(
+                f"{t},{900 + 10 * k if k < 10 else (900 + 10 * k) / 1000},{'mV' if k < 10 else 'V'}"
+                for k, t in enumerate(ISO)
+            ),
         ],
-        {"Value": "1"},
+        {"Value": "mV"},
         0.1,
-        said='"Unit" says "V" and "mV"; the numbers of "Value" are read as they stand',
+        ends={"Value": (900.0, 900.0 + 10 * (ROWS - 1))},
     ),
     rows(
         "which sensor it is in brackets behind the unit",

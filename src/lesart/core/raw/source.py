@@ -116,6 +116,14 @@ _WHOSE = Parameter(
     "",
     longest=80,
 )
+_UNITS_IN = Parameter(
+    "units_in",
+    "units in",
+    "text",
+    "column that says the unit of each number beside it, as meters do that change their range; empty: none",
+    "",
+    longest=80,
+)
 _LAYOUT = (
     Parameter("numbers", "numbers", "choice", "what each one is", "int16", choices=NUMBER_TYPES),
     Parameter("columns", "columns", "integer", "numbers that come together", 1, lowest=1, highest=256),
@@ -136,6 +144,7 @@ CAPTURE = (
     *_HEAD,
     *_TIME,
     _WHOSE,
+    _UNITS_IN,
     *EARLY,
 )
 """Of a file of numbers."""
@@ -217,6 +226,7 @@ class Source:
     time_unit: str = "s"
     clock: str = ""
     whose: str = ""
+    units_in: str = ""
     sheet: str = ""
     numbers: str = "int16"
     columns: int = 1

@@ -17,6 +17,7 @@ from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spoken import messages_in
 from lesart.core.units import Unit
+from lesart.core.visible import visible
 from lesart.project.assumed import ASSUMED, joined
 from lesart.project.captures.rows.csv_shape import CsvShape, find_shape
 from lesart.project.captures.rows.rate_in_head import HeadRate
@@ -146,6 +147,8 @@ def _of_rows(path: Path, written: str, decoder: str, signals: Sequence[str]) -> 
         _assumed(table, "decimal")
     if shape.whose:
         table["whose"] = shape.whose
+    if shape.units_in:
+        table["units_in"] = shape.units_in
     if decoder:
         table |= _decoder(path, decoder, table, signals)
     return FoundSource(table, "csv", shape.found_time, shape.units, shape.whole, shape, said, shape.units_of)
@@ -165,7 +168,7 @@ def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
             table["sheet"] = sheet.name
         if shape.whose:
             table["whose"] = shape.whose
-        doubts = tuple(filter(None, (shape.time.doubt, shape.turned, shape.mixed)))
+        doubts = tuple(filter(None, (shape.time.doubt, shape.turned, _mixed(shape.units_in))))
         said = (*_put_time(table, shape.time, sheet.head_rate), *doubts, *shape.left_out)
         return FoundSource(table, format_, shape.time, shape.units, shape.whole, None, said, shape.units_of)
     source, problems = check_source("capture", table)
@@ -183,6 +186,15 @@ def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
         table["whose"] = whose
     units_of = units_said(cells, whose) if whose else {}
     return FoundSource(table, format_, time, table_units(read), said=said, units_of=units_of)
+
+
+def _mixed(units_in: str) -> str:
+    """Of formats that do not take each number in its own unit."""
+    return (
+        f'"{visible(units_in)}" says another unit from row to row, and the numbers are read as they stand'
+        if units_in
+        else ""
+    )
 
 
 def _units_heard(path: Path, names: Sequence[str]) -> dict[str, Unit]:

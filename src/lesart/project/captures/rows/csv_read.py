@@ -19,12 +19,14 @@ from lesart.core.quantity import counted, whole_number
 from lesart.core.raw.cells import CellReader
 from lesart.core.raw.moments.read import UNIT_S
 from lesart.core.raw.source import Source
+from lesart.core.units import Unit
 from lesart.core.visible import visible
 from lesart.project.captures.capture import BadRow, Capture
 from lesart.project.captures.progress import tell
 from lesart.project.captures.rows.csv_large import Table, is_large, large_tables, size_of
 from lesart.project.captures.rows.csv_shape import DELIMITERS, comment_cells, split_row
 from lesart.project.captures.rows.first_table import first_table
+from lesart.project.captures.rows.own_units import in_one_unit
 from lesart.project.captures.rows.rows_shape import column_names
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, text_lines, without_sign
 from lesart.project.captures.times import (
@@ -61,10 +63,12 @@ numbers alone tells what stood in a cell."""
 @dataclass
 class _Tally:
     """Bad cells and torn rows met so far; of each column only the first are kept with their words. ``reader`` knows the
-    units that columns began with, ``names`` the sensors that rows are of, ``of_line`` those of bad rows."""
+    units that columns began with, ``unit`` that of the first row whose units stand in a column, ``names`` the sensors
+    that rows are of, ``of_line`` those of bad rows."""
 
     reader: CellReader
     names: Names = field(default_factory=Names)
+    unit: Unit | None = None
     of_line: dict[int, str] = field(default_factory=dict)
     bad: dict[str | None, list[BadRow]] = field(default_factory=dict)
     said: tuple[str, ...] = ()
@@ -92,7 +96,7 @@ def read_csv(path: Path, source: Source) -> Capture:
     head = sample_text(path)
     tally = _Tally(CellReader(source.decimal, source.thousands))
     try:
-        if is_large(path, source) and not source.whose:
+        if is_large(path, source) and not (source.whose or source.units_in):
             names, source, filled = _large(path, head, source, tally)
         else:
             lines = text_lines(path, whole_only=source.format == "recording")
@@ -297,7 +301,7 @@ def _may_be_good(source: Source) -> bool:
         source.decimal != ","
         and source.time_unit in UNIT_S
         and source.thousands == "none"
-        and not (source.clock or source.whose)
+        and not (source.clock or source.whose or source.units_in)
     )
 
 
@@ -335,6 +339,10 @@ def _one_by_one(batch: _Batch, names: tuple[str, ...], source: Source, tally: _T
             table[column] = _floats(name, cells, tally.reader)
         for index in np.flatnonzero(np.isnan(table[column]) & ~ragged).tolist():
             tally.add(batch.numbers[index], _why(name, cells[index]), name)
+    if source.units_in in names[1:]:
+        place = names.index(source.units_in)
+        told = [(row or empty)[place] for row in whole]
+        table[place - 1], tally.unit = in_one_unit(table[place - 1], told, tally.unit)
     if source.whose:
         whose = names.index(source.whose) if source.whose in names else 0
         torn = np.flatnonzero(np.isnan(table).any(axis=0)).tolist()

@@ -58,6 +58,8 @@ class CsvShape:
     """Of all cells, how many are numbers or moments."""
     whose: str = ""
     """The column that says which sensor each row is of."""
+    units_in: str = ""
+    """The column that says the unit of each number before it, where that changes."""
     units_of: Mapping[str, Unit] = field(default_factory=dict)
     """By sensor, where a column says them."""
     head_rate: HeadRate | None = None
@@ -95,7 +97,7 @@ def find_shape(path: Path) -> CsvShape:
         raise CaptureError(f'{path}: no rows of numbers were found; the first line is "{_printable(first[:40])}".')
     decimal, thousands, doubts = _thousands(best, decimal)
     doubts = (*doubts, best.time.doubt) if best.time.doubt else doubts
-    doubts = (*doubts, *filter(None, (best.turned, best.mixed)), *best.left_out)
+    doubts = (*doubts, *filter(None, (best.turned,)), *best.left_out)
     return CsvShape(
         delimiter=delimiter,
         decimal=decimal,
@@ -109,6 +111,7 @@ def find_shape(path: Path) -> CsvShape:
         doubts=doubts,
         share=share,
         whose=best.whose,
+        units_in=best.units_in,
         units_of=best.units_of,
         head_rate=None if best.time.column else rate_in_head(lines[: best.header], _head_cells(lines, best, delimiter)),
     )

@@ -9,6 +9,7 @@ import re
 from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import field
+from itertools import pairwise
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.cells import FLAGS, NO_VALUE, are_hours, is_in_hours, is_number, with_unit
@@ -91,8 +92,8 @@ class RowsShape:
     """The column that says which sensor each row is of; empty where none does."""
     units_of: Mapping[str, Unit] = field(default_factory=dict)
     """By sensor, where a column says them."""
-    mixed: str = ""
-    """A sentence where a column says units that change from row to row."""
+    units_in: str = ""
+    """The column that says the unit of each number before it, where that changes from row to row."""
     nearly: Mapping[str, str] = field(default_factory=dict)
     """Columns that begin like numbers and are none, each with a cell of it: ``<0.5``, ``19.8 ± 0.1``, ``4k7``."""
 
@@ -156,30 +157,33 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
     units_of = units_said(columns, whose) if whose else {}
     others = {name: found for name, found in columns.items() if name not in (time.column, time.clock, whose)}
     nearly = {name: cell for name, found in others.items() if (cell := _nearly_numbers(found, decimal))}
-    beside, mixed = ({}, "") if whose else _unit_column(columns, {*units, time.column, time.clock}, decimal)
-    units |= beside
+    units_in = "" if whose else units_column(columns, (time.column, time.clock), decimal)
+    said = list(dict.fromkeys(unit for cell in columns.get(units_in, ()) if (unit := unit_said(cell)) is not None))
+    if units_in and names[_beside(names.index(units_in))] not in units:
+        units[names[_beside(names.index(units_in))]] = said[0]
+    mixed = units_in if len(said) > 1 else ""
     return RowsShape(begin.number - 1, names_line, names, units, time, whole, cells, whose, units_of, mixed, nearly)
 
 
-def _unit_column(
-    columns: Mapping[str, Sequence[str]], passed_over: Collection[str], decimal: str
-) -> tuple[dict[str, Unit], str]:
-    """The unit of the numbers beside a column of units, as meters write them; a sentence where it is not always one."""
+def units_column(columns: Mapping[str, Sequence[str]], keys: Collection[str], decimal: str) -> str:
+    """A column that says the unit of the numbers before it, as meters write them; empty where there is none. Those of
+    one column measure one thing: V and mV."""
     names = list(columns)
-    for place, name in enumerate(names):
+    for place, name in enumerate(names[1:], 1):
         cells = {cell.strip() for cell in columns[name]} - {""}
-        if not UNIT_WORDS & {*re.findall(r"[a-z]+", name.lower())} or not cells or any(not unit_said(c) for c in cells):
+        units = [unit_said(cell) for cell in cells]
+        if not UNIT_WORDS & {*re.findall(r"[a-z]+", name.lower())} or not units or None in units:
             continue
-        near = (*names[:place][::-1], *names[place + 1 :])
-        value = next((each for each in near if each not in passed_over and _is_numeric(columns[each], decimal)), None)
-        if value is None:
-            continue
-        if len({unit_said(cell) for cell in cells}) == 1:
-            unit = unit_said(cells.pop())
-            return ({value: unit} if unit is not None else {}), ""
-        are = " and ".join(f'"{visible(cell)}"' for cell in sorted(cells)[:2])
-        return {}, f'"{visible(name)}" says {are}; the numbers of "{visible(value)}" are read as they stand'
-    return {}, ""
+        value = names[_beside(place)]
+        alike = all(one and other and one.same_dimension(other) for one, other in pairwise(units))
+        if alike and value not in keys and _is_numeric(columns[value], decimal):
+            return name
+    return ""
+
+
+def _beside(place: int) -> int:
+    """Where the numbers stand whose units a column says."""
+    return place - 1
 
 
 def _nearly_numbers(cells: Sequence[str], decimal: str) -> str:
