@@ -10,6 +10,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from lesart.core.block import Mark
 from lesart.core.raw.received import Received
 from lesart.core.step import Step
 from lesart.desk.deeds.lines import toggle_all, toggle_listening, toggle_recording
@@ -129,6 +130,26 @@ def test_a_chain_that_follows_gives_the_same_as_one_run_over_the_file(live: Desk
         assert live_block.x[first : first + count].tobytes() == file_block.x.tobytes()
     # A filter remembers what came before the recording; after its eight samples it has forgotten.
     assert followed.calm.x[first + 8 : first + count].tobytes() == batch.calm.x[8:].tobytes()
+
+
+def test_what_stands_for_no_reading_is_none_on_a_line_too(live: Desk) -> None:
+    """From when it is said, over all that came, and in what is still to come; the filters follow."""
+    column = live.bench.capture(live.state.project.sources[live.state.chosen.source]).columns[live.state.chosen.column]
+    value = float(column.x[-3])
+    live.add(f"{value:.0f} is no reading")
+    assert not live.state.message_is_fault, live.state.message
+    for _ in range(3):
+        before = rows(live)
+        wait_for(lambda before=before: rows(live) > before + 7, "more came")  # type: ignore[misc]
+        look(live)
+    channel = live.state.chosen
+    run = live.bench.run(live.state.project, channel)
+    said = live.bench.capture(live.state.project.sources[live.state.chosen.source]).columns[channel.column].x
+    assert np.array_equal(run.blocks[Step.RAW].mark == int(Mark.MISSING), said == value)
+    again = run.blocks[Step.RAW]
+    for link in channel.chain.links:
+        _, again = link.run(link.stage.initial(), again)
+    assert again.x.tobytes() == run.calm.x.tobytes()
 
 
 def test_a_recording_becomes_the_capture_and_undo_brings_the_one_before_back(live: Desk) -> None:
