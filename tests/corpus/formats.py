@@ -213,6 +213,15 @@ SHEETS: list[Habit] = [
         said="where each row is a channel, turn the table round first",
     ),
     Habit(
+        "spreadsheet with merged names above",
+        xlsx(
+            ["", "hut", None, "yard"],
+            ["Zeit", "temp", "hum", "temp"],
+            *([m, 20 + k / 4, k, k + 0.5] for k, m in enumerate(moments(10))),
+        ),
+        Wanted(0.1, {"hut temp": "1", "hut hum": "ct", "yard temp": "1"}, {"hut temp": (20.0, 29.75)}),
+    ),
+    Habit(
         "spreadsheet of a meter that changes its range",
         xlsx(["Zeit", "Value", "Unit"], *([m, 20 + k / 4, "mV" if k < 9 else "V"] for k, m in enumerate(moments(10)))),
         Wanted(0.1, {"Value": "mV"}),

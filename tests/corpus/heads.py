@@ -261,4 +261,30 @@ HEADS: list[Habit] = [
         ends={"Hut Temperature": (20.0, LAST), "Hut Humidity": (50.0, 50.0 + ROWS - 1)},
         file="node.log",
     ),
+    rows(
+        "names that come again, and of what they are above",
+        [",hut,,yard,", "time,temp,hum,temp,hum", *table([], ISO, TEMP, HUM, HUM, TEMP)],
+        {"hut temp": "1", "hut hum": "ct", "yard temp": "ct", "yard hum": "1"},
+        0.1,
+        ends={"hut temp": (20.0, LAST), "yard hum": (20.0, LAST)},
+    ),
+    rows(
+        "names in two rows, a unit behind",
+        [
+            "\t\tTemp\tHi\tOut\tWind",
+            "Date\tTime\tOut\tTemp\tHum\tTemp",
+            "-" * 40,
+            *table([], [t[:10] for t in ISO], [t[11:] for t in ISO], TEMP, HUM, HUM, TEMP, sep="\t"),
+        ],
+        {"Temp Out": "1", "Hi Temp": "ct", "Out Hum": "ct", "Wind Temp": "1"},
+        0.1,
+        file="log.txt",
+    ),
+    rows(
+        "names that come again under a title",
+        ["Greenhouse,,", "time,temp,temp", *table([], ISO, TEMP, HUM)],
+        {"temp": "1", "temp 3": "ct"},
+        0.1,
+        ends=ENDS,
+    ),
 ]

@@ -101,6 +101,15 @@ _HEAD = (
     Parameter(
         "names_line", "names in line", "integer", "of the file; 0: the last of the header", 0, lowest=0, highest=1000
     ),
+    Parameter(
+        "groups_line",
+        "groups in line",
+        "integer",
+        "of the file, with what several columns are of, which comes before their names; 0: none",
+        0,
+        lowest=0,
+        highest=1000,
+    ),
 )
 _CELLS = (
     Parameter("decimal", "decimal", "choice", "the decimal sign", ".", choices=(".", ",")),
@@ -222,6 +231,7 @@ class Source:
     header: int = 0
     thousands: str = "none"
     names_line: int = 0
+    groups_line: int = 0
     time: str = ""
     time_unit: str = "s"
     clock: str = ""

@@ -142,6 +142,8 @@ def _of_rows(path: Path, written: str, decoder: str, signals: Sequence[str]) -> 
         table["thousands"] = shape.thousands
     if shape.names_line:
         table["names_line"] = shape.names_line
+    if shape.groups_line:
+        table["groups_line"] = shape.groups_line
     said = (*_put_time(table, shape.found_time, shape.head_rate), *shape.doubts)
     if any("thousands" in doubt for doubt in shape.doubts):
         _assumed(table, "decimal")

@@ -11,7 +11,8 @@ from lesart.core.errors import CaptureError
 from lesart.project.captures.by_library import told_by_library
 from lesart.project.captures.capture import BadRow
 from lesart.project.captures.rows.rate_in_head import HeadRate, rate_in_head
-from lesart.project.captures.rows.rows_shape import Row, RowsShape, rows_shape
+from lesart.project.captures.rows.row import Row
+from lesart.project.captures.rows.rows_shape import RowsShape, rows_shape
 from lesart.project.captures.table import Table
 from lesart.project.captures.times import text_of
 

@@ -26,8 +26,8 @@ from lesart.project.captures.progress import tell
 from lesart.project.captures.rows.csv_large import Table, is_large, large_tables, size_of
 from lesart.project.captures.rows.csv_shape import DELIMITERS, comment_cells, split_row
 from lesart.project.captures.rows.first_table import first_table
+from lesart.project.captures.rows.head_rows import column_names, grouped
 from lesart.project.captures.rows.own_units import in_one_unit
-from lesart.project.captures.rows.rows_shape import column_names
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, text_lines, without_sign
 from lesart.project.captures.times import (
     FURTHEST_S,
@@ -231,6 +231,8 @@ def _names(lines: list[str], source: Source) -> tuple[str, ...]:
         said = comment_cells(without_sign(line), source.delimiter) if source.names_line else []
         return column_names(said, len(first))
     names = next(iter(_cells([line], sign)), [])
+    if 0 < source.groups_line <= len(lines):
+        names = grouped(names, next(iter(_cells([lines[source.groups_line - 1]], sign)), []))
     return column_names(names, len(first) or len(names), body=[split_row(each, sign) for each in below])
 
 

@@ -24,7 +24,8 @@ from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.moments.decide import form_of
 from lesart.core.units import Unit
 from lesart.project.captures.rows.rate_in_head import HeadRate, rate_in_head
-from lesart.project.captures.rows.rows_shape import Row, RowsShape, is_value, rows_shape
+from lesart.project.captures.rows.row import Row, is_value
+from lesart.project.captures.rows.rows_shape import RowsShape, rows_shape
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, without_sign
 
 DELIMITERS = {",": ",", ";": ";", "tab": "\t", "|": "|", "space": " "}
@@ -48,6 +49,7 @@ class CsvShape:
     thousands: str
     header: int
     names_line: int
+    groups_line: int
     names: tuple[str, ...]
     found_time: TimeColumn
     units: dict[str, Unit]
@@ -104,6 +106,7 @@ def find_shape(path: Path) -> CsvShape:
         thousands=thousands,
         header=best.header,
         names_line=best.names_line,
+        groups_line=best.groups_line,
         names=best.names,
         found_time=best.time,
         units=dict(best.units),

@@ -8,7 +8,7 @@ from lesart.core.quantity import counted
 from lesart.core.raw.source import Source
 from lesart.core.visible import visible
 from lesart.project.captures.rows.csv_shape import DELIMITERS, split_row
-from lesart.project.captures.rows.rows_shape import is_value
+from lesart.project.captures.rows.row import is_value
 
 
 def first_table(lines: list[str], names: Sequence[str], source: Source) -> tuple[list[str], tuple[str, ...]]:

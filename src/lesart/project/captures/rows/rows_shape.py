@@ -12,19 +12,18 @@ from dataclasses import field
 from itertools import pairwise
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.raw.cells import FLAGS, NO_VALUE, are_hours, is_in_hours, is_number, with_unit
+from lesart.core.raw.cells import NO_VALUE, are_hours, with_unit
 from lesart.core.raw.moments.column import TimeColumn, find_time
 from lesart.core.raw.moments.decide import form_of
 from lesart.core.raw.spelled.unit_said import unit_among, unit_said
 from lesart.core.units import Unit
 from lesart.core.visible import visible
+from lesart.project.captures.rows.head_rows import ROW, column_names, counts_rows, grouped, groups_row, names_row
+from lesart.project.captures.rows.row import Row, is_value
 from lesart.project.captures.whose_rows import UNIT_WORDS, units_said, whose_column
 
 SAME = 0.6
 """Of the columns that hold numbers below: so many must in a row that is one of them, and not of the head."""
-LONGEST_NAME = 60
-ROW = "row"
-"""What a column is called that numbers the rows and has no name."""
 NEARLY = re.compile(r"[^\w\s]{0,3}\s?[-+−]?[.,]?\d")
 COUNTERS = frozenset(
     {
@@ -48,40 +47,19 @@ COUNTERS = frozenset(
         "lfd. nr",
     }
 )
-NO_UNITS = frozenset({"-", "--", "none", "n/a", "1", "iso", "utc", "str", "bool"})
-STATISTICS = frozenset(
-    {
-        *("avg", "mean", "average", "min", "minimum", "max", "maximum", "smp", "sample", "inst", "last", "now"),
-        *("tot", "total", "sum", "std", "stdev", "median", "med", "count", "raw", "val", "value"),
-    }
-)
-"""What a row below the names may say of each column: what was made of its samples."""
-KEYS = 2
-"""Columns at the left that say when and which, and may have anything in a row of units: ``TS, RN, degC, %``."""
 FEWEST_MOMENTS = 4
 """Columns called by moments from which on a table stands on its side."""
-NAMES_TOO = frozenset({"adc", "raw"})
-"""Words for counts that columns are called by."""
-WRITTEN = re.compile(r"(?=.{0,8}(?:yy|jj|dd|tt|hh))[yjmdths./:\-_ ]+(?:am/pm)?", re.IGNORECASE)
-"""How a moment is written, where others have a unit: ``dd.mm.yyyy hh:mm``."""
-
-
-@dataclass(frozen=True)
-class Row:
-    """``number`` is its line or row, from 1. A comment's cells are what stands behind its sign."""
-
-    number: int
-    cells: list[str]
-    is_comment: bool = False
 
 
 @dataclass(frozen=True)
 class RowsShape:
     """``header`` rows stand before the first one of numbers, counted with blank ones; ``names_line`` is that of the
-    names, 0 where it is the last of them, or where there are none. ``units`` by name, where something says one."""
+    names, 0 where it is the last of them, or where there are none; ``groups_line`` that of what several of them are of,
+    0 where there is none. ``units`` by name, where something says one."""
 
     header: int
     names_line: int
+    groups_line: int
     names: tuple[str, ...]
     units: Mapping[str, Unit]
     time: TimeColumn
@@ -141,14 +119,16 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
     begin = told[first]
     body = [row.cells for row in told[first:] if len(row.cells) == width]
     above = [row for row in rows if row.number < begin.number]
-    is_labelled = _counts(body) or not is_value(body[0][0], decimal)
-    names_row, unit_row = _names_row(above, width, decimal, is_labelled=is_labelled)
-    names = column_names(names_row.cells if names_row else [], width, body=body)
+    is_labelled = counts_rows(body) or not is_value(body[0][0], decimal)
+    named, unit_row = names_row(above, width, decimal, is_labelled=is_labelled)
+    groups = groups_row(above, named, decimal) if named else None
+    header = grouped(named.cells, groups.cells if groups else ()) if named else []
+    names = column_names(header, width, body=body)
     units = _units(names, unit_row.cells if unit_row else [], width, body, decimal)
     columns = {name: [row[place] for row in body] for place, name in enumerate(names)}
     usual_names = above[-1].number if above and not above[-1].is_comment and above[-1].number == begin.number - 1 else 0
-    names_line = 0 if names_row is None or names_row.number == usual_names else names_row.number
-    time = find_time(columns, decimal, named=names_row is not None, units=units)
+    names_line = 0 if named is None or named.number == usual_names else named.number
+    time = find_time(columns, decimal, named=named is not None, units=units)
     whole = frozenset(
         name for name, cells in columns.items() if all(not cell or cell.lstrip("+-").isdigit() for cell in cells)
     )
@@ -162,7 +142,10 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
     if units_in and names[_beside(names.index(units_in))] not in units:
         units[names[_beside(names.index(units_in))]] = said[0]
     mixed = units_in if len(said) > 1 else ""
-    return RowsShape(begin.number - 1, names_line, names, units, time, whole, cells, whose, units_of, mixed, nearly)
+    groups_line = groups.number if groups is not None else 0
+    return RowsShape(
+        begin.number - 1, names_line, groups_line, names, units, time, whole, cells, whose, units_of, mixed, nearly
+    )
 
 
 def units_column(columns: Mapping[str, Sequence[str]], keys: Collection[str], decimal: str) -> str:
@@ -215,12 +198,6 @@ def _is_numeric(cells: Sequence[str], decimal: str) -> bool:
     return bool(filled) and good >= len(filled) / 2
 
 
-def is_value(cell: str, decimal: str) -> bool:
-    """A number in any way of writing it, with or without a unit, true or false."""
-    text = cell.strip()
-    return is_number(text, decimal) or text.lower() in FLAGS or with_unit(text, decimal) is not None
-
-
 def _is_of(row: Row, width: int, kinds: Sequence[bool], decimal: str) -> bool:
     """Does a row hold numbers where those below do?"""
     if len(row.cells) != width:
@@ -248,97 +225,6 @@ def _are_words(behind: Sequence[Row], decimal: str) -> bool:
     """Is the next row one of words? Then this one, with numbers for names, is of the head as well."""
     cells = [cell for row in behind for cell in row.cells if cell.strip().lower() not in NO_VALUE]
     return bool(cells) and not any(is_value(cell, decimal) for cell in cells) and form_of(cells) is None
-
-
-def _names_row(above: Sequence[Row], width: int, decimal: str, *, is_labelled: bool) -> tuple[Row | None, Row | None]:
-    """The row of names and that of units, looked for from the first row of numbers upwards. ``is_labelled``: the first
-    column numbers the rows or names them, so that it may have no name itself."""
-    fitting = [row for row in above if _may_name(row, width, decimal, is_labelled=is_labelled)]
-    if not fitting:
-        return None, None
-    plain = [row for row in fitting if not row.is_comment]
-    if len(plain) > 1 and _says(plain[-1].cells, STATISTICS) and any(_is_full(row) for row in plain[-3:-1]):
-        plain, fitting = plain[:-1], [row for row in fitting if row is not plain[-1]]
-    near = plain[-2:] if plain else fitting[-2:]
-    last = near[-1]
-    if _are_units(last.cells) or (len(near) > 1 and _is_full(near[0]) and _are_units(last.cells[KEYS:])):
-        # Units stand below the names, seldom above.
-        above_it = [row for row in above if row.number < last.number and len(row.cells) == len(last.cells)]
-        names = next((row for row in reversed(fitting) if row.number < last.number), None)
-        # Channels may have numbers for names, where a row of units says that they are.
-        names = above_it[-1] if above_it and (names is None or above_it[-1].number > names.number) else names
-        return (last, None) if names is None else (names, last)
-    before = near[0] if len(near) > 1 else None
-    return last, before if before is not None and _are_units(before.cells) else None
-
-
-def _says(cells: Sequence[str], words: frozenset[str]) -> bool:
-    """Is every filled cell one of them?"""
-    filled = [cell.strip().lower() for cell in cells if cell.strip()]
-    return bool(filled) and all(cell in words for cell in filled)
-
-
-def _is_full(row: Row) -> bool:
-    """Has every column a name of its own there?"""
-    filled = [cell.strip().lower() for cell in row.cells if cell.strip()]
-    return len(set(filled)) == len(row.cells) and not _says(filled, STATISTICS)
-
-
-def _may_name(row: Row, width: int, decimal: str, *, is_labelled: bool) -> bool:
-    """As many cells as columns, one less where rows are numbered, or more; hardly any a number."""
-    cells = row.cells
-    if row.is_comment and any(cell.endswith(":") for cell in cells):
-        return False  # it says what the file is
-    if len(cells) != width and not (len(cells) == width - 1 and is_labelled and width > 1 and not row.is_comment):
-        if len(cells) < width or row.is_comment or any(cell.strip() for cell in cells[width:]):
-            return False
-        cells = cells[:width]
-    filled = [cell for cell in cells if cell.strip()]
-    sparse = width > 2 and len(filled) < width / 2 and not _are_units(cells)
-    if not filled or sparse or all(set(cell) <= set("-=:_+ ") for cell in filled):
-        return False
-    # A column may be called 24h, as a mean over a day is.
-    return sum(is_number(cell, decimal) and not is_in_hours(cell) for cell in filled) <= len(filled) / 4
-
-
-def _are_units(cells: Sequence[str]) -> bool:
-    """Is every filled cell a unit, or a dash, and at least one clearly one?"""
-    filled = [cell.strip().strip("[]()") for cell in cells if cell.strip()]
-    filled = filled[1:] if len(filled) > 2 and "unit" in filled[0].lower() else filled
-    known = [unit_said(cell) is not None and cell.lower() not in NAMES_TOO for cell in filled]
-    others = [cell for cell, is_unit in zip(filled, known, strict=True) if not is_unit]
-    are_none = all(cell.lower() in NO_UNITS or WRITTEN.fullmatch(cell) for cell in others)
-    return are_none and any(known) and sum(known) >= len(filled) / 2
-
-
-def column_names(header: Sequence[str], width: int, *, body: Sequence[Sequence[str]] = ()) -> tuple[str, ...]:
-    """Names of a header, made distinct; else ``column 1`` and so on. A header that is one short leaves out the name of
-    the column that numbers the rows."""
-    cells = [*header]
-    if len(cells) == width - 1 and width > 1:
-        cells = [ROW, *cells]
-    if len(cells) < width or any(cell.strip() for cell in cells[width:]):
-        return tuple(f"column {number}" for number in range(1, width + 1))
-    names: list[str] = []
-    for number, cell in enumerate(cells[:width], 1):
-        name = clean_name(cell) or (ROW if number == 1 and _counts(body) else f"column {number}")
-        names.append(name if name not in names else f"{name} {number}")
-    return tuple(names)
-
-
-def _counts(body: Sequence[Sequence[str]]) -> bool:
-    """Does the first column number the rows?"""
-    firsts = [row[0].strip() for row in body if row]
-    return (
-        len(firsts) > 1
-        and firsts[:1] in (["0"], ["1"])
-        and firsts == [str(int(firsts[0]) + place) for place in range(len(firsts))]
-    )
-
-
-def clean_name(cell: str) -> str:
-    """One line of letters that can be printed."""
-    return "".join(letter if letter.isprintable() else "·" for letter in " ".join(cell.split()))[:LONGEST_NAME]
 
 
 def _units(
