@@ -38,10 +38,7 @@ _OFF, _BEGINS = "what is usual for a sensor that does not answer", "what many se
 FAILED_TEXTS = {
     "°C": {-127.0: _OFF, 85.0: _BEGINS},
     "°F": {-196.6: _OFF, 185.0: _BEGINS},
-    "1": {
-        -127.0: "what many a thermometer gives that does not answer",
-        85.0: "what many a thermometer holds at power-up",
-    },
+    "1": {-127.0: "as thermometers give that do not answer", 85.0: "as many thermometers hold at power-up"},
 }
 """Readings that stand for a failure, by unit."""
 _NINES = [
