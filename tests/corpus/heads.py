@@ -77,6 +77,8 @@ HEADS: list[Habit] = [
     only_numbers("a step without a unit", ["# dt = 0.01"], 100),
     only_numbers("an instrument's increment", ["Time Increment,1.0E-04"], 1e4),
     only_numbers("rates of something else", ["# baud rate: 9600", "# heart rate 72", "# mains frequency: 50 Hz"], 0),
+    only_numbers("a rate of bits", ["# data rate: 9600 baud", "# recording time: 60 s", "# log time 08:00"], 0),
+    only_numbers("an interval in words", ["# sampling interval: 10 minutes"], 1 / 600),
     only_numbers("an interval of something else", ["# service interval 90 days", "# period covered: 2 weeks"], 0),
     rows(
         "a step in a cell of the head",

@@ -48,7 +48,12 @@ WRONG = [
     (("faces", "mass", "items", 0, "kind"), "needle", "items[0].kind", "label, text, field"),
     (("faces", "mass", "items", 0, "width"), 0, "items[0].width", "from 1"),
     (("sources", "scale", "header"), -1, "sources.scale.header", "from 0"),
-    (("sources", "scale", "time_unit"), "days", "sources.scale.time_unit", '"h:m:s", "m:s", "hhmm", "hhmmss", "duration"'),
+    (
+        ("sources", "scale", "time_unit"),
+        "days",
+        "sources.scale.time_unit",
+        '"h:m:s", "m:s", "hhmm", "hhmmss", "duration"',
+    ),
     (("lesart",), 7, "lesart", "from 1 to 1"),
     (("nmae",), "yard", "nmae", "not known here"),
 ]

@@ -15,13 +15,14 @@ from lesart.core.visible import visible
 
 HERTZ = parse_unit("Hz")
 _FIGURE = r"(?P<figure>\d+(?:[.,]\d+)?(?:[eE][+-]?\d+)?)"
-_UNIT = r"[\s,;|\"]{0,4}(?P<unit>[A-Za-zµ]{1,3}(?:/s(?:ec)?)?)?(?![A-Za-z])"
+_UNIT = r"(?:[\s,;|\"]{0,4}(?P<unit>[A-Za-zµ]{1,12}(?:/s(?:ec)?)?)(?![A-Za-z/])|(?!\s{0,4}[A-Za-zµ]))"
 _BEFORE = r"^[\W\d_]{0,8}"
 _SAMPLES = r"(?:\b(?:output\s+)?(?:sampl\w{0,4}|scan\w{0,4}|log\w{0,4}|acquisition|record\w{0,3}|data)[ _\-]{1,3})"
 _IN = r"[\s_]{0,2}[(\[]?(?P<within>[A-Za-zµ]{1,3}(?:/s)?)?[)\]]?[\s:=,;|\"]{1,6}"
 RATE = re.compile(rf"(?:{_SAMPLES}(?:rate|frequency|freq)|{_BEFORE}(?:rate|fs|f_s|odr)){_IN}{_FIGURE}{_UNIT}", re.I)
 INTERVAL = re.compile(
-    rf"(?:{_SAMPLES}(?:interval|period|time|step|every)|{_BEFORE}(?:interval|period|dt|time\s(?:step|interval))|"
+    rf"(?:{_SAMPLES}(?:interval|step|every)|\b(?:sampl\w{{0,4}}|scan\w{{0,4}}|log\w{{0,4}})[ _\-]period|"
+    rf"\bsampl\w{{0,4}}[ _\-]time|{_BEFORE}(?:interval|period|dt|time\s(?:step|interval))|"
     rf"\b(?:x|time|horizontal)[ _\-](?:increment|interval)){_IN}{_FIGURE}{_UNIT}",
     re.I,
 )
