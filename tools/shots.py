@@ -81,7 +81,7 @@ VIEWS = (
 
 SHEET = "glass-sizes"
 SIZES = ((160, 47), (120, 36), (80, 24))
-OF_KINDS = {"segments": ("7",), "characters": ("7", "g"), "pixels": ("7", "g", "g")}
+OF_KINDS = {"stand": ("7",), "door": ("7", "g"), "lid": ("7", "g", "g")}
 """One picture of every kind of panel in windows of three sizes, side by side and made smaller."""
 
 
@@ -119,12 +119,13 @@ def _take_sheet(path: Path) -> None:
     width, height = 640, 400
     sheet = Image.new("RGB", (width * len(SIZES), height * len(OF_KINDS)))
     with tempfile.TemporaryDirectory() as work:
-        for down, (kind, presses) in enumerate(OF_KINDS.items()):
+        for down, (panel, presses) in enumerate(OF_KINDS.items()):
             for across, (columns, rows) in enumerate(SIZES):
                 one = Path(work) / "one.png"
                 # A small window shows the panel first where g is pressed, and Glass where 7 is.
                 keys = ("g", *presses[1:]) if columns == 80 else presses
-                _take(View(kind, keys, "glass" if columns == 80 else "lass", columns, rows), one)
+                seen = f"glass  {panel}" if columns == 80 else f"Glass {panel}"
+                _take(View(panel, keys, seen, columns, rows), one)
                 with Image.open(one) as picture:
                     small = picture.convert("RGB").resize((width, height), Image.Resampling.LANCZOS)
                 sheet.paste(small, (across * width, down * height))
