@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+import numpy as np
+
 from lesart.core.errors import RequestError
 from lesart.core.parameters import read_table
 from lesart.core.quantity import counted
@@ -13,8 +15,11 @@ from lesart.core.raw.source import Source
 from lesart.desk.entries.aloud.frame_values import frame_value
 from lesart.desk.entries.edit_result import Edited
 from lesart.project.captures.capture import Capture
-from lesart.project.new.limits import round_limits
+from lesart.project.new.limits import written_limits
 from lesart.project.text import Editor
+
+MOST_UNHEARD = 1000
+"""The greatest reading of a value that a line has not said yet."""
 
 
 def add_value(
@@ -32,12 +37,11 @@ def add_value(
     values, _ = read_table(FIELD, {"name": name, **found.entry}, "")
     spec = field_from(values) if len(values) == len(FIELD) else None
     block = values_of(frames, spec)[0] if frames and spec is not None else None
-    low, high = "0", "1000"
-    if block is not None and len(good := block.x[block.usable]):
-        low, high = round_limits(float(good.min()), float(good.max()))
-    elif frames and (longest := max(len(frame.data) for frame in frames)) * 8 < _end_of(found.entry):
+    good = block.x[block.usable] if block is not None else np.empty(0)
+    longest = max((len(frame.data) for frame in frames or ()), default=0)
+    if frames and not len(good) and 8 * longest < _end_of(found.entry):
         raise RequestError(f'"{what}" reaches beyond its frames, which have {counted(longest, "byte")}.')
-    limits = {"lowest": f"{low} {found.unit}".removesuffix(" 1"), "highest": f"{high} {found.unit}".removesuffix(" 1")}
+    limits = written_limits(good, found.unit, MOST_UNHEARD)
     channel = {"source": source.name, "column": name, "raw_unit": found.unit, "unit": found.unit, **limits}
     text = editor.with_table(text, ("channels", name), channel)
     return Edited(text, f"added: {name}, {what}", ("channels", name, "column"))

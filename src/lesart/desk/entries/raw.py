@@ -28,7 +28,7 @@ from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.traces.vcd_read import read_vcd
 from lesart.project.model import Channel, Project, Table
 from lesart.project.new.format import format_of
-from lesart.project.new.limits import round_limits
+from lesart.project.new.limits import written_limits
 from lesart.project.new.source import source_table
 from lesart.project.tables.sources import check_source
 from lesart.project.text import Editor
@@ -115,9 +115,7 @@ def _channel(source: str, column: str, unit: str, block: Block) -> dict[str, Any
         raise RequestError(str(error)) from error
     none = tuple(stand_ins(block.x[block.usable], parse_unit(unit)))
     block = with_none_marked(block, none)
-    good = block.x[block.usable]
-    low, high = round_limits(float(good.min()), float(good.max())) if len(good) else ("0", "100")
-    limits = {"lowest": f"{low} {unit}".removesuffix(" 1"), "highest": f"{high} {unit}".removesuffix(" 1")}
+    limits = written_limits(block.x[block.usable], unit)
     told = {"no_reading": no_reading_text(none)} if none else {}
     return {"source": source, "column": column, "raw_unit": unit, **told, "unit": unit, **limits}
 

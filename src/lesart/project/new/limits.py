@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
+from lesart.core.block import Floats
 from lesart.core.quantity import plain_number
 
 MOST_LIMIT = 1e50
@@ -25,6 +26,13 @@ def round_limits(least: float, greatest: float, room: float = 0.1) -> tuple[str,
     if least >= 0 > low:
         low = 0.0
     return plain_number(low, 9).replace("−", "-"), plain_number(high, 9).replace("−", "-")
+
+
+def written_limits(x: Floats, unit: str, highest: int = 100) -> dict[str, str]:
+    """``lowest`` and ``highest`` of a channel, about values in ``unit``, shape (n,); where there is none yet, 0 to
+    ``highest``."""
+    low, high = round_limits(float(x.min()), float(x.max())) if len(x) else ("0", str(highest))
+    return {"lowest": f"{low} {unit}".removesuffix(" 1"), "highest": f"{high} {unit}".removesuffix(" 1")}
 
 
 def within_reach(limit: str, inside: float, reaches: Callable[[float], bool]) -> str:
