@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import tomllib
+from pathlib import Path
 from typing import Any
 
 import pytest
 
 from lesart.core.fit.field import PARAMETERS as FIELD
+from lesart.core.glass.faces.items import FieldItem
 from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.rules import rules_said
+from tests.desk.test_recipes import opened
 
 SAID: list[tuple[str, dict[str, Any]]] = [
     ("2 decimals", {"decimals": 2}),
@@ -147,3 +150,52 @@ def test_a_field_keeps_its_rules(desk: Desk) -> None:
     desk.take_away()
     assert desk.state.message_is_fault
     assert "A field has all its rules always" in desk.state.message
+
+
+@pytest.fixture
+def narrow(tmp_path: Path) -> Desk:
+    """A thermistor that is shown in whole degrees in five cells, with free cells behind."""
+    desk = opened(tmp_path)
+    desk.add("a thermistor half on a 10-bit converter")
+    desk.open_step(Step.FIT)
+    desk.add("5 wide, 0 decimals")
+    assert overflows(desk) == []
+    return desk
+
+
+def front_of(desk: Desk) -> FieldItem:
+    front = desk.state.field_in_front
+    assert front is not None
+    return front[2]
+
+
+def overflows(desk: Desk) -> list[str]:
+    return [note.text for note in desk.notes if "does not fit" in note.text]
+
+
+def test_decimals_that_need_a_cell_more_get_it(narrow: Desk) -> None:
+    """In one edit, as far as there is room; what is given up is not taken back."""
+    before = front_of(narrow).field
+    narrow.add("1 decimal")
+    after = front_of(narrow).field
+    assert (after.decimals, after.width > before.width, overflows(narrow)) == (1, True, [])
+    assert narrow.state.message == f"counts: decimals 1, width {after.width}, so that it fits"
+    narrow.undo()
+    assert front_of(narrow).field == before
+
+
+def test_a_width_that_is_said_stays_as_it_is_said(narrow: Desk) -> None:
+    narrow.add("5 wide, 1 decimal")
+    assert (front_of(narrow).field.width, len(overflows(narrow))) == (5, 1)
+
+
+def test_no_field_grows_over_what_stands_behind_it(narrow: Desk) -> None:
+    """A label in the next cell leaves no room: it overflows, and that is told."""
+    item = front_of(narrow)
+    narrow.open_step(Step.GLASS)
+    narrow.add(f"label ! at row {item.row} column {item.column + item.field.width}")
+    assert not narrow.state.message_is_fault, narrow.state.message
+    narrow.open_step(Step.FIT)
+    narrow.add("1 decimal")
+    assert front_of(narrow).field.width == item.field.width
+    assert len(overflows(narrow)) == 1

@@ -2,8 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import replace
+
 from lesart.core.errors import RequestError
 from lesart.core.fit.field import PARAMETERS as FIELD
+from lesart.core.fit.inspect import fits
+from lesart.core.glass.faces.items import FieldItem, size_of
+from lesart.core.notes import Written
 from lesart.desk.entries.aloud.rules import rules_said
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.state import State
@@ -25,6 +31,8 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
     if front is None:
         raise RequestError("No panel shows this channel yet; 7 Glass adds a field of it to a face by +.")
     text = state.history.text
+    wider = _wider(state, front, said)
+    said = {**said, **({"width": wider} if wider else {})}
     keys = {name: field_key(channel, front[1], front[2], name) for name in said}
     for name, value in said.items():
         text = editor.with_value(text, keys[name], value)
@@ -32,4 +40,25 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
     if text == state.history.text:
         raise RequestError(f"{channel.name}: {titles[next(iter(said))]} is so already.")
     told = ", ".join(f"{titles[name]} {value if value != '' else 'none'}" for name, value in said.items())
+    told += ", so that it fits" if wider else ""
     return Edited(text, f"{channel.name}: {told}", next(iter(keys.values())))
+
+
+def _wider(state: State, front: tuple[str, str, FieldItem], said: Mapping[str, Written]) -> int:
+    """How many cells the field needs with so many decimals, where it has not enough and there is room behind it before
+    the next item; 0 where nothing has to be done, or can be. Cells of pixels are as wide as their letters."""
+    (name, face_name, item), channel = front, state.chosen
+    panel, decimals = state.project.panels[name], said.get("decimals")
+    if not isinstance(decimals, int) or "width" in said or "width" not in item.own_keys or panel.grid is not None:
+        return 0
+    field = replace(item.field, decimals=decimals)
+    if not field.is_number or fits(field, channel.lowest, channel.highest, panel.joined):
+        return 0
+    behind = [
+        each.column
+        for each in state.project.faces[face_name].items
+        if each.column > item.column and each.row <= item.row < each.row + size_of(each, panel)[1]
+    ]
+    room = min([panel.columns, *behind]) - item.column
+    widths = range(field.width + 1, room + 1)
+    return next((w for w in widths if fits(replace(field, width=w), channel.lowest, channel.highest, panel.joined)), 0)
