@@ -119,7 +119,7 @@ def killed(desk: Desk) -> None:
 
 def pytest_addoption(parser: pytest.Parser) -> None:
     """What a run is named after, where only some cases of each test are run."""
-    parser.addoption("--drawn-by", default="", help="run a sixth of the cases of a test with many, drawn by this text")
+    parser.addoption("--drawn-by", default="", help="run some of the cases of a test with many, drawn by this text")
 
 
 def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:

@@ -13,7 +13,7 @@ from typing import TypeVar
 
 LEAST = 3
 """Cases of a test that are always run, or all of them where there are no more."""
-ONE_IN = 6
+ONE_IN = 8
 """So large a part of the others is drawn."""
 
 T = TypeVar("T")
