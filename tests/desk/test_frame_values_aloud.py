@@ -117,3 +117,12 @@ def test_of_a_table_bytes_are_no_column(yard: Path) -> None:
     desk.add("x = bytes 3 to 4")
     assert '"bytes 3 to 4" is not a column' in desk.state.message
     desk.close()
+
+
+def test_bits_at_a_voltage_are_no_place_in_a_frame(desk: Desk) -> None:
+    """They are a converter's, and here nothing says whose."""
+    before = desk.state.history.text
+    desk.add("10 bits at 5 V")
+    assert desk.state.message_is_fault
+    assert desk.state.history.text == before
+    desk.close()

@@ -79,7 +79,21 @@ def test_another_step_says_where(line: str, step: Step, tmp_path: Path) -> None:
     assert desk.state.message == f'"{line}" is a value that stands for no reading; + in 2 Raw takes it.'
 
 
-@pytest.mark.parametrize("line", ["ignore below 3", "column 2", "no", "reading 5", "5", "-127", "the last column"])
+@pytest.mark.parametrize(
+    "line",
+    [
+        "ignore below 3",
+        "column 2",
+        "no",
+        "reading 5",
+        "5",
+        "-127",
+        "the last column",
+        "value = 3",
+        "data is 5",
+        "code = 7",
+    ],
+)
 def test_what_is_something_else(line: str, tmp_path: Path) -> None:
     """A range is a filter, and a number alone says nothing."""
     desk = opened(tmp_path)
@@ -101,3 +115,16 @@ def test_the_remedy_marks_what_failed(tmp_path: Path) -> None:
     desk.mend()
     assert desk.state.project.channels["x"].no_reading == (65_535.0,)
     assert not [each for each in desk.notes if each.place == place]
+
+
+@pytest.mark.parametrize("line", ["error = 2", "missing = 2", "value = 2"])
+def test_a_column_of_the_capture_is_a_channel_whatever_it_is_called(line: str, tmp_path: Path) -> None:
+    """Columns of sounds and of some tables have numbers for names."""
+    path = tmp_path / "log.csv"
+    path.write_text("t_s,1,2,3\ns,V,V,V\n" + "".join(f"{k},{k % 7},{k % 5},{k % 3}\n" for k in range(40)))
+    make_project(path, tmp_path / "made")
+    desk = open_desk(tmp_path / "made")
+    desk.open_step(Step.RAW)
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert desk.state.project.channels[line.partition(" ")[0]].column == "2"

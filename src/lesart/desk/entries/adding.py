@@ -23,6 +23,7 @@ from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
 from lesart.desk.entries.aloud.sources import says_column, source_plainly
 from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.frame_values import has_frames
 from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.made import with_signal
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
@@ -87,11 +88,8 @@ class StepEntries:
 def added(here: Here, typed: str) -> Edited:
     """An entry more in the open step: a part or a connection, a channel, a law, a filter, a reference at the cursor; or
     what the chosen channel is, in a line."""
-    if here.state.step is Step.RAW and (none := no_reading_said(typed)) is not None:
-        channel = here.state.chosen
-        return raw.say_no_reading(here.editor, here.text, channel, [raw_from_text(channel, each) for each in none])
-    if here.state.step is Step.RAW and says_bytes(typed):
-        return _add_channel(here, typed)
+    if here.state.step is Step.RAW and (of_raw := _of_raw_values(here, typed)) is not None:
+        return of_raw
     if here.state.step in SAYS_WHAT_IT_IS and is_signal(typed) and not says_column(typed):
         return with_signal(here.editor, here.state, here.bench, typed)
     if here.state.step is Step.RAW and (plain := _source_plainly(here, typed)) is not None:
@@ -143,6 +141,18 @@ def _add_channel(here: Here, typed: str) -> Edited:
     state, source = here.state, here.state.chosen.source
     capture = _capture_of(here)
     return raw.add_entry(here.editor, state.history.text, state.project, here.folder, capture, source, typed)
+
+
+def _of_raw_values(here: Here, typed: str) -> Edited | None:
+    """Raw values that stand for no reading, or a value more of frames; None where it is neither. A column of the
+    capture is one, whatever its channel is called: ``error = 3``."""
+    channel, capture = here.state.chosen, _capture_of(here)
+    is_column = capture is not None and typed.partition("=")[2].strip() in capture.columns
+    if not is_column and (none := no_reading_said(typed)) is not None:
+        return raw.say_no_reading(here.editor, here.text, channel, [raw_from_text(channel, each) for each in none])
+    if says_bytes(typed) and has_frames(here.state.project.sources[channel.source], capture):
+        return _add_channel(here, typed)
+    return None
 
 
 def _source_plainly(here: Here, typed: str) -> str | None:

@@ -10,7 +10,7 @@ import numpy as np
 from lesart.core.errors import RequestError
 from lesart.core.parameters import read_table
 from lesart.core.quantity import counted
-from lesart.core.raw.frames import FIELD, field_from, values_of
+from lesart.core.raw.frames import FIELD, ByteFrame, field_from, values_of
 from lesart.core.raw.source import Source
 from lesart.desk.entries.aloud.frame_values import frame_value
 from lesart.desk.entries.edit_result import Edited
@@ -27,9 +27,8 @@ def add_value(
 ) -> Edited | None:
     """A value more in the frames of a source, of a capture or a line: ``bytes 3 to 4 signed / 10 °C``. None where it is
     none. Raises RequestError."""
-    of_line = source.line is not None and source.line.kind.entries == "fields"
-    frames = capture.decoded.frames if capture is not None and capture.decoded is not None else None
-    found = frame_value(what) if of_line or frames is not None else None
+    of_line, frames = _is_of_frames(source), _frames_of(capture)
+    found = frame_value(what) if has_frames(source, capture) else None
     if found is None:
         return None
     key = ("sources", source.name, *(("line",) if of_line else ()), "fields")
@@ -45,6 +44,19 @@ def add_value(
     channel = {"source": source.name, "column": name, "raw_unit": found.unit, "unit": found.unit, **limits}
     text = editor.with_table(text, ("channels", name), channel)
     return Edited(text, f"added: {name}, {what}", ("channels", name, "column"))
+
+
+def has_frames(source: Source, capture: Capture | None) -> bool:
+    """Does it send frames, or are some in its capture?"""
+    return _is_of_frames(source) or _frames_of(capture) is not None
+
+
+def _is_of_frames(source: Source) -> bool:
+    return source.line is not None and source.line.kind.entries == "fields"
+
+
+def _frames_of(capture: Capture | None) -> tuple[ByteFrame, ...] | None:
+    return capture.decoded.frames if capture is not None and capture.decoded is not None else None
 
 
 def _end_of(entry: Mapping[str, Any]) -> int:

@@ -20,7 +20,7 @@ _PLACES = (
     re.compile(r"(?P<which>first|second|third|fourth|fifth|sixth|seventh|eighth) byte\b", re.IGNORECASE),
     re.compile(r"first (?P<many>two|three|four|eight) bytes\b", re.IGNORECASE),
     re.compile(r"bits? (?P<bit>\d{1,6})(?: ?(?:to|-|–|…|\.\.) ?(?P<end>\d{1,6}))?(?![\d.])", re.IGNORECASE),
-    re.compile(r"(?P<bits>\d{1,2})[ -]?bits? (?:from|at|behind) (?:bit )?(?P<from>\d{1,6})\b", re.IGNORECASE),
+    re.compile(r"(?P<bits>\d{1,2})[ -]?bits? (?:from|behind) (?:bit )?(?P<from>\d{1,6})\b", re.IGNORECASE),
 )
 _WHICH = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
 _MANY = {"two": 2, "three": 3, "four": 4, "eight": 8}

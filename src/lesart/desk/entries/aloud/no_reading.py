@@ -9,11 +9,13 @@ from lesart.desk.entries.aloud.figures import NUMBER
 
 _VALUE = rf"{NUMBER}(?:\s?(?!(?:is|are|as|for|and|or|means?)\b)[^\s\d,=]{{1,6}})?"
 _VALUES = rf"(?P<values>{_VALUE}(?:(?:\s*,\s*and|\s*,|\s+and|\s+or)\s+{_VALUE})*)"
+_THING = r"(?:readings?|values?|data|samples?|numbers?|codes?)"
+_BAD = r"(?:bad|invalid|missing|errors?|faults?|failures?|wrong)"
 _NOTHING = (
-    r"(?:(?:(?:no|not\s+an?|an?|the)[\s-]+)?(?:bad|invalid|missing|error|fault|failure|wrong)?\s?"
-    r"(?:readings?|values?|data|samples?|numbers?|codes?)|"
-    r"(?:an?\s+|the\s+)?(?:bad|invalid|missing|errors?|faults?|failures?|wrong|nan|n/?a|none|nothing|null))"
+    rf"(?:(?:no|not\s+an?)[\s-]+(?:{_BAD}\s+)?{_THING}|(?:an?\s+|the\s+)?{_BAD}(?:\s+{_THING})?|"
+    r"nan|n/?a|none|nothing|null)"
 )
+"""A value = 3 is a channel: something has to say that it is none."""
 _IS = r"(?:\s+(?:is|are|means?|stands?\s+for|says?|as)\s+|\s*=\s*)"
 _SAID = tuple(
     re.compile(rf"(?:the\s+)?(?:{pattern})", re.IGNORECASE)
