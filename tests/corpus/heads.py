@@ -213,6 +213,17 @@ HEADS: list[Habit] = [
         ends={"Value": (20.0, LAST)},
     ),
     rows(
+        "a meter that changes its range long after the head",
+        [
+            "Time,Value,Unit",
+            *(f"{k},{0.5 if k < 900 else 250},{'V' if k < 900 else 'mV'}" for k in range(1000)),
+        ],
+        {"Value": "V"},
+        1,
+        ends={"Value": (0.5, 0.25)},
+        rows=1000,
+    ),
+    rows(
         "a meter that changes its range",
         [
             "Time,Value,Unit",

@@ -170,7 +170,9 @@ def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
             table["sheet"] = sheet.name
         if shape.whose:
             table["whose"] = shape.whose
-        doubts = tuple(filter(None, (shape.time.doubt, shape.turned, _mixed(shape.units_in))))
+        doubts = tuple(
+            filter(None, (shape.time.doubt, shape.turned, _mixed(shape.units_in if shape.units_vary else "")))
+        )
         said = (*_put_time(table, shape.time, sheet.head_rate), *doubts, *shape.left_out)
         return FoundSource(table, format_, shape.time, shape.units, shape.whole, None, said, shape.units_of)
     source, problems = check_source("capture", table)

@@ -61,7 +61,7 @@ class CsvShape:
     whose: str = ""
     """The column that says which sensor each row is of."""
     units_in: str = ""
-    """The column that says the unit of each number before it, where that changes."""
+    """The column that says the unit of each number before it."""
     units_of: Mapping[str, Unit] = field(default_factory=dict)
     """By sensor, where a column says them."""
     head_rate: HeadRate | None = None

@@ -71,9 +71,15 @@ class RowsShape:
     units_of: Mapping[str, Unit] = field(default_factory=dict)
     """By sensor, where a column says them."""
     units_in: str = ""
-    """The column that says the unit of each number before it, where that changes from row to row."""
+    """The column that says the unit of each number before it: further on it may be another one."""
     nearly: Mapping[str, str] = field(default_factory=dict)
     """Columns that begin like numbers and are none, each with a cell of it: ``<0.5``, ``19.8 ± 0.1``, ``4k7``."""
+
+    @property
+    def units_vary(self) -> bool:
+        """Is it another unit in some row?"""
+        cells = self.body[self.names.index(self.units_in)] if self.units_in else ()
+        return len({unit_said(cell) for cell in cells if cell.strip()}) > 1
 
     @property
     def turned(self) -> str:
@@ -138,13 +144,12 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
     others = {name: found for name, found in columns.items() if name not in (time.column, time.clock, whose)}
     nearly = {name: cell for name, found in others.items() if (cell := _nearly_numbers(found, decimal))}
     units_in = "" if whose else units_column(columns, (time.column, time.clock), decimal)
-    said = list(dict.fromkeys(unit for cell in columns.get(units_in, ()) if (unit := unit_said(cell)) is not None))
-    if units_in and names[_beside(names.index(units_in))] not in units:
-        units[names[_beside(names.index(units_in))]] = said[0]
-    mixed = units_in if len(said) > 1 else ""
+    first_unit = next((unit for cell in columns.get(units_in, ()) if (unit := unit_said(cell)) is not None), None)
+    if first_unit is not None:
+        units.setdefault(names[_beside(names.index(units_in))], first_unit)
     groups_line = groups.number if groups is not None else 0
     return RowsShape(
-        begin.number - 1, names_line, groups_line, names, units, time, whole, cells, whose, units_of, mixed, nearly
+        begin.number - 1, names_line, groups_line, names, units, time, whole, cells, whose, units_of, units_in, nearly
     )
 
 
