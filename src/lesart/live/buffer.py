@@ -25,7 +25,7 @@ class Buffer:
         self._t = np.empty(0)
         self._x = np.empty((0, 0))
         self._mark = np.empty((0, 0), np.uint8)
-        self._generation = 0
+        self._gone = 0
 
     def append(self, heard: Received) -> None:
         """Rows of a batch."""
@@ -50,7 +50,7 @@ class Buffer:
         keep = self._rows
         if self._rows + more > self._most:
             keep = self._rows // 2
-            self._generation += 1
+            self._gone += self._rows - keep
         room = max(min(max(FIRST_ROWS, 2 * keep), self._most), keep + more)
         width, kept = len(self._columns), slice(self._rows - keep, self._rows)
         t, x, mark = np.empty(room), np.empty((width, room)), np.empty((width, room), np.uint8)
@@ -59,11 +59,11 @@ class Buffer:
         self._t, self._x, self._mark, self._rows = t, x, mark, keep
 
     def view(self) -> tuple[int, dict[str, Block]]:
-        """The columns so far, and a number that changes when the older half went."""
+        """The columns so far, behind how many rows that went."""
         with self._lock:
             rows = self._rows
             t = self._t[:rows]
-            return self._generation, {
+            return self._gone, {
                 name: Block(t, self._x[place, :rows], self._mark[place, :rows])
                 for place, name in enumerate(self._columns)
             }

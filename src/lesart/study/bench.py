@@ -53,12 +53,15 @@ Result = TypeVar("Result")
 
 @dataclass
 class _Followed:
-    """A chain that goes on where it stopped: its states, what it made so far, and of how many samples."""
+    """A chain that goes on where it stopped: its states, of how many samples they are, and what it made of them.
 
-    generation: int
+    ``count`` has all samples that ever came in, ``gone`` those that were made and are not among ``made`` any more.
+    """
+
     states: tuple[Any, ...]
     count: int
     made: Block
+    gone: int
     looked_at: bool = True
 
 
@@ -240,14 +243,14 @@ class Bench:
         others = {name: self.run(project, project.channels[name]).calm for name in channel.chain.reads}
         read = tuple(token_of(array) for other in others.values() for array in (other.x, other.t))
         links: tuple[Link, ...] = ()
+        gone = self.views[source.name].gone if source.name in self.views else 0
         for step in COMPUTED[1:]:
             own = tuple(link for link in channel.chain.links if link.step == step)
             links += own
             before = blocks[COMPUTED[COMPUTED.index(step) - 1]]
             if own and source.name in self.views:
-                blocks[step] = self._follow(
-                    (source.name, channel.column, channel.no_reading, channel.unit_raw, links), own, before, others
-                )
+                what = (source.name, channel.column, channel.no_reading, channel.unit_raw, links)
+                blocks[step], gone = self._follow(what, own, before, gone, others)
                 continue
             key = ("run", source, channel.column, channel.no_reading, channel.unit_raw, links, *read)
             if own:
@@ -258,25 +261,34 @@ class Bench:
                 self._note_moving_block(blocks[step])
         return Run(blocks)
 
-    def _follow(self, key: Hashable, links: tuple[Link, ...], block: Block, others: Mapping[str, Block]) -> Block:
-        """A moving block through some links: only what is new is computed, which gives the same to the bit."""
-        view = self.views[key[0]]  # type: ignore[index]
+    def _follow(
+        self, key: Hashable, links: tuple[Link, ...], block: Block, gone: int, others: Mapping[str, Block]
+    ) -> tuple[Block, int]:
+        """A moving block through some links, behind ``gone`` samples that went; and how many of what was made went.
+
+        Only what is new is computed, which gives the same to the bit; a total goes on though its first samples went.
+        """
         unit = links[0].stage.unit_in
         chain = Chain(unit, unit, links)
         followed = self._followed.get(key)
-        if followed is None or followed.generation != view.generation or followed.count > len(block):
-            followed = _Followed(view.generation, chain.initial(), 0, block[:0])
+        if followed is None or not 0 <= followed.count - gone <= len(block):
+            followed = _Followed(chain.initial(), gone, block[:0], gone)
             self._followed[key] = followed
         followed.looked_at = True
+        first = block.t[0] if len(block) else np.inf
+        is_each = followed.gone + len(followed.made) == followed.count
+        went = max(gone - followed.gone, 0) if is_each else int(np.searchsorted(followed.made.t, first))
+        if went:
+            followed.made, followed.gone = followed.made[went:], followed.gone + went
         pieces = [followed.made] if len(followed.made) else []
-        for piece in block[followed.count :].pieces(PIECE):
+        for piece in block[followed.count - gone :].pieces(PIECE):
             followed.states, after = chain.run(followed.states, piece, others)
             pieces.append(after[-1])
-        followed.count = len(block)
+        followed.count = gone + len(block)
         if len(pieces) > 1 or not len(followed.made):
             followed.made = joined(pieces) if pieces else block[:0]
         self._note_moving(block, followed.made)
-        return followed.made
+        return followed.made, followed.gone
 
     def standing(self, project: Project, channel: Channel, at_s: float) -> Channel:
         """The channel while the others that its laws read stand as they did at a moment; itself where it reads none.

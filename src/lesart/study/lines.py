@@ -32,14 +32,14 @@ LATE_S = 3.0
 
 @dataclass(frozen=True, eq=False)
 class LiveView:
-    """What a line had said at one moment. ``generation`` changes when older rows went.
+    """What a line had said at one moment. ``gone`` rows before these went.
 
     ``listening`` is over when the line was left; what it said stays to be looked at.
     """
 
     source: Source
     state: LineState
-    generation: int
+    gone: int
     capture: Capture
     listening: bool
 
@@ -146,10 +146,10 @@ class Lines:
 
 
 def _view(listening: Listening, *, is_open: bool) -> LiveView:
-    generation, columns = listening.view()
+    gone, columns = listening.view()
     t = next((block.t for block in columns.values()), np.zeros(0))
     capture = Capture(listening.source.name, t, columns, (), _bad(columns), 0)
-    return LiveView(listening.source, listening.state, generation, capture, is_open)
+    return LiveView(listening.source, listening.state, gone, capture, is_open)
 
 
 def _bad(columns: Mapping[str, Block]) -> int:
