@@ -139,7 +139,8 @@ def _built(kind: LawKind, settings: list[str]) -> Law:
     try:
         stage = stage_of(kind.name, kind.build(values))
         if not isinstance(stage, LawStage):
-            raise RequestError(f"{kind.name}: it works on windows of a signal or on channels, not on single values.")
+            said = "it works on windows of a signal, on what came before or on channels, not on single values"
+            raise RequestError(f"{kind.name}: {said}.")
         return stage.law
     except ValueError as error:
         raise RequestError(f"{kind.name}: {error}.") from error

@@ -85,6 +85,14 @@ class Thinning(Gathering, Protocol):
     def n(self) -> int: ...
 
 
+@runtime_checkable
+class Lasting(Stage, Protocol):
+    """A stage whose output hangs on all that came before, however long ago."""
+
+    @property
+    def lasting(self) -> None: ...
+
+
 # Asked of every link for every reading; isinstance of a protocol gathers its members each time, 0.1 ms on Python 3.11.
 
 
@@ -209,6 +217,11 @@ class Chain:
     def at(self, readings: Mapping[str, float]) -> Chain:
         """The chain while other channels read this, each in its own unit: one that needs no other channel."""
         return replace(self, links=tuple(link.at(readings) for link in self.links)) if self.reads else self
+
+    @property
+    def is_lasting(self) -> bool:
+        """Does what comes out hang on all that came before, so that no part of a capture can stand for all of it?"""
+        return any(isinstance(link.stage, Lasting) for link in self.links)
 
     def run(
         self, states: Sequence[Any], block: Block, others: Mapping[str, Block] | None = None

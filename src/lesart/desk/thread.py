@@ -8,6 +8,7 @@ from dataclasses import replace
 from lesart.core.block import Block, mark_word
 from lesart.core.fit.fill import fill
 from lesart.core.glass.faces.items import width_of
+from lesart.core.law.over_time.stage import OverTimeStage
 from lesart.core.pace.verdict import tightest
 from lesart.core.quantity import beside_unit, counted, slope_unit_said
 from lesart.core.step import Step
@@ -122,6 +123,9 @@ def _law_detail(context: Context) -> str:
     raw = context.here[Step.RAW].value
     if not math.isfinite(raw) or context.run is None:
         return "no sample"
+    going_on = [link.stage.law.says for link in context.channel.chain.links if isinstance(link.stage, OverTimeStage)]
+    if going_on:
+        return going_on[-1]  # no count stands for a part of what came before
     count = one_count_of(context.bench, context.standing, context.run.blocks[Step.RAW], raw)
     if count:
         return f"{number(count, context.channel.unit.symbol, 2)}/ct"

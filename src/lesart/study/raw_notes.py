@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from lesart.core.block import Block
 from lesart.core.errors import LesartError
+from lesart.core.law.over_time.totals import RISE
 from lesart.core.notes import DOUBT, FAULT, REMARK, Note
 from lesart.core.quantity import counted, counted_of, format_quantity, listed, plain_number
 from lesart.core.raw.codes import Coded, inspect_codes, inspect_empty_frames
@@ -149,6 +150,9 @@ def _coded(project: Project, channel: Channel, raw: Block) -> Coded:
     if first is not None and "bits" in first.values:
         bits, key = int(first.values["bits"]), (*channel.key("law"), 0, "bits")
     none_key = ("channels", channel.name, "no_reading")
+    if first is not None and first.kind.name == RISE.name:
+        # Such a counter comes round; high and low counts are no numbers without their sign.
+        is_counts, bits = False, 0
     return Coded(channel.name, raw, channel.unit_raw, is_counts, bits, key, channel.no_reading, none_key)
 
 

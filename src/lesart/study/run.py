@@ -53,14 +53,18 @@ class Haste:
     view: tuple[float, float]
 
     def run(self, channel: Channel, raw: Block) -> Run:
-        """The laws over what is looked at, the filters begun so long before that nothing of their start is left."""
+        """The laws over what is looked at, the filters begun so long before that nothing of their start is left.
+
+        What adds up begins with the capture: it has no later start.
+        """
         at = int(np.searchsorted(raw.t, self.cursor_s, side="right"))
         first, last = (int(place) for place in np.searchsorted(raw.t, self.view))
         if last - first > LONG:
             first, last = at - PIECE, at + 1
         # What is left of a filter's start after its memory is a twentieth, and that to this power less than a float.
         lead = 13 * channel.chain.memory_samples + 1
-        block = raw[max(min(first, at) - lead, 0) : max(last, at) + 1]
+        begin = 0 if channel.chain.is_lasting else max(min(first, at) - lead, 0)
+        block = raw[begin : max(last, at) + 1]
         blocks = {Step.RAW: raw}
         for step in COMPUTED[1:]:
             own = tuple(link for link in channel.chain.links if link.step == step)

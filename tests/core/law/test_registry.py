@@ -54,6 +54,10 @@ AS_PRINTED: dict[str, dict[str, Any]] = {
     "windowed peak": {},
     "windowed level": {"reference": "1 V"},
     "strongest frequency": {},
+    "total over time": {"begin": "0 Ah"},
+    "sum": {"begin": "4.6 mm"},
+    "counter rise": {"begin": "30 ct"},
+    "change over time": {"unit": "L", "per": "1/min"},
     "trimmed compensation": {"coefficients": "-4000; 6553", "shift": 10, "step": "0.01 °C"},
     "whole-number steps": {"steps": "(x * t1 >> 10) - 4000", "constants": "t1 = 6553", "step": "0.01 °C"},
     "formula": {"formula": "x / r", "names": "r = 10 Ω", "from": "V", "to": "A"},
@@ -87,7 +91,8 @@ def printed(side: str, unit: Unit) -> tuple[float, float]:
 
 
 WINDOWED = [kind for kind in AS_PRINTED if hasattr(of_kind(kind), "of_window")]
-OF_ONE_SAMPLE = [kind for kind in AS_PRINTED if kind not in WINDOWED]
+GOING_ON = [kind for kind in AS_PRINTED if hasattr(of_kind(kind), "advance")]
+OF_ONE_SAMPLE = [kind for kind in AS_PRINTED if kind not in (*WINDOWED, *GOING_ON)]
 
 
 def test_every_law_has_an_example_that_is_run() -> None:
@@ -112,6 +117,34 @@ def test_the_printed_example_of_a_window_comes_out(kind: str) -> None:
     told = printed(before, one.unit_out if is_heard else one.unit_in)[0]
     sine = np.sin(2 * np.pi * (told if is_heard else 100.0) * np.arange(0, 1, 1e-4))
     assert one.of_window(sine if is_heard else told * sine, 1e-4) == pytest.approx(value, abs=half * 1.001)
+
+
+@pytest.mark.parametrize("kind", GOING_ON)
+def test_the_printed_example_of_a_law_over_time_comes_out(kind: str) -> None:
+    """What they say of one value is what it comes to alone; of a change it is two samples of their own."""
+    one, (before, after) = of_kind(kind), law.KINDS[kind].example.split("→")
+    value, half = printed(after, one.unit_out)
+    told = printed(before, one.unit_in)[0]
+    if kind == "change over time":
+        assert "within 10 s" in before
+        assert one.advance(None, np.array([0.0, 10.0]), np.array([5.0, 5.0 + told]))[1][1] == pytest.approx(value)
+        return
+    assert one.at_rest(np.array([told]))[0] == pytest.approx(value, abs=half * 1.001)
+    if kind == "total over time":
+        assert "for an hour" in before
+        steady = np.full(61, told)
+        assert one.advance(None, np.arange(61) * 60.0, steady)[1][-1] == pytest.approx(value, abs=half * 1.001)
+
+
+@pytest.mark.parametrize("kind", GOING_ON)
+def test_slope_and_inverse_of_a_law_over_time_belong_to_it(kind: str) -> None:
+    """To what a value comes alone; a change is that of none."""
+    one: Any = of_kind(kind)
+    stage = stage_of(kind, one)
+    low, high = one.at_rest(np.array([2.0, 7.0]))
+    assert stage.slope(3.0) == pytest.approx((high - low) / 5.0)
+    back = stage.inverse(float(high))
+    assert back == pytest.approx(7.0) if kind != "change over time" else math.isnan(back)
 
 
 IN_WHOLE_NUMBERS = dict.fromkeys(("trimmed compensation", "whole-number steps"), (1.0, 200.0, 0.02))

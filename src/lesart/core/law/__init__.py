@@ -10,6 +10,8 @@ from lesart.core.law.divider import DIVIDER, HALF, RATIOMETRIC, SHUNT
 from lesart.core.law.formula import FORMULA
 from lesart.core.law.humidity import DEW_POINT
 from lesart.core.law.linear import LINEAR
+from lesart.core.law.over_time.change import CHANGE
+from lesart.core.law.over_time.totals import RISE, SUM, TOTAL
 from lesart.core.law.power import LOGARITHM, POWER, ROOT
 from lesart.core.law.record import LawKind
 from lesart.core.law.resistive import BETA, BY_POINTS, PLATINUM, THERMISTOR
@@ -54,6 +56,10 @@ KINDS: dict[str, LawKind] = {
         PEAK,
         LEVEL,
         STRONGEST,
+        TOTAL,
+        SUM,
+        RISE,
+        CHANGE,
         COMPENSATION,
         WHOLE_STEPS,
         FORMULA,

@@ -10,6 +10,7 @@ from lesart.core.block import UNUSABLE, Block, Mark, block_of
 from lesart.core.chain import Chain
 from lesart.core.dataclass_later import dataclass
 from lesart.core.law.compensation import Compensation
+from lesart.core.law.over_time.inspect import inspect_over_time
 from lesart.core.law.record import Fixed, LawEntry
 from lesart.core.law.stage import LawStage
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Note
@@ -51,6 +52,7 @@ def inspect_laws(seen: Seen, laws: Sequence[LawEntry], lowest: float, highest: f
         *_whole_numbers(seen),
         *_reference(seen, laws),
         *_alone(seen, laws),
+        *inspect_over_time(seen.name, seen.key, seen.chain, seen.raw, seen.quantity),
     ]
 
 

@@ -46,6 +46,8 @@ class Ranged:
     named: str = ""
     typed_unit: Key | None = None
     outside: str = SHOWN
+    goes_on: bool = False
+    """Does it hang on all that came before, as a total does? Then its range follows from how long it has gone on."""
 
 
 def inspect_range(seen: Ranged) -> list[Note]:
@@ -164,6 +166,9 @@ def _averaged_in(seen: Ranged) -> list[Note]:
 
 def _mended(seen: Ranged, block: Block) -> tuple[str, tuple[Mend, ...]]:
     other = meant_instead(_good(block), seen.unit, seen.lowest, seen.highest)
+    if seen.goes_on:
+        most = format_quantity(float(_good(block)[np.argmax(np.abs(_good(block)))]), seen.unit, 4)
+        return f"it comes to {most} here and may go on; lowest and highest in 3 Law leave it the room", ()
     if other is None:
         return "look at its laws; lowest and highest are in 3 Law", ()
     said = f"its readings would lie inside if they were in {other}"

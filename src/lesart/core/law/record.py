@@ -153,6 +153,44 @@ class WindowLaw(Protocol):
         ...
 
 
+class OverTimeLaw(Protocol):
+    """A value for each sample out of that and those before it, with their times in seconds."""
+
+    @property
+    def unit_in(self) -> Unit: ...
+    @property
+    def unit_out(self) -> Unit: ...
+    @property
+    def lag_s(self) -> float:
+        """How far what it says lies behind."""
+        ...
+
+    @property
+    def says(self) -> str:
+        """What it does, in so few words that they stand in the thread."""
+        ...
+
+    @property
+    def by_hand(self) -> str:
+        """What a value that stands alone is taken for, in a few words."""
+        ...
+
+    def advance(self, state: Any, t: Floats, x: Floats) -> tuple[Any, Floats]:
+        """The state after usable samples, shape (n,), n ≥ 1, and a value for each; NaN where there is none yet.
+
+        ``t`` never runs back. ``state`` is None before the first. Cutting the samples gives the same to the bit.
+        """
+        ...
+
+    def at_rest(self, x: Floats) -> Floats:
+        """What a value that stands alone comes to; each of ``x`` for itself."""
+        ...
+
+    def inverse(self, y: float) -> float:
+        """The value that alone comes to ``y``; NaN where none does."""
+        ...
+
+
 @dataclass(frozen=True)
 class LawKind:
     """The record of a law: help on the screen, listing on the command line and docs are made from it.
@@ -166,7 +204,7 @@ class LawKind:
     source: str
     example: str
     parameters: tuple[Parameter, ...]
-    build: Callable[[dict[str, Any]], Law | Beside | WindowLaw]
+    build: Callable[[dict[str, Any]], Law | Beside | WindowLaw | OverTimeLaw]
     """From values by parameter name. Raises ValueError with a clause where they do not fit together."""
     start: Callable[[Unit, Unit], dict[str, str]]
     """Values of a new law, for parameters without a default, by the unit that comes in and the one it shall lead to."""

@@ -9,7 +9,8 @@ import numpy as np
 from lesart.core.block import UNUSABLE, Block, Floats, Mark, Marks, joined
 from lesart.core.chain import Stage
 from lesart.core.dataclass_later import dataclass
-from lesart.core.law.record import Argument, Beside, Law, WindowLaw
+from lesart.core.law.over_time.stage import OverTimeStage
+from lesart.core.law.record import Argument, Beside, Law, OverTimeLaw, WindowLaw
 from lesart.core.parameters import ChannelName
 from lesart.core.ranked import distinct
 from lesart.core.units import Unit
@@ -20,12 +21,14 @@ SAME_TIME = 1e-6
 """Of a hop: a sample so little before the end of a window belongs to the next, however its time was rounded."""
 
 
-def stage_of(kind: str, law: Law | Beside | WindowLaw) -> Stage:
+def stage_of(kind: str, law: Law | Beside | WindowLaw | OverTimeLaw) -> Stage:
     """The stage of a law as its kind builds it; one whose other inputs all stand still is a law of one input."""
     if isinstance(law, Beside):
         return BesideStage(kind, law) if law.channels else LawStage(kind, law.fixed(()))
     if hasattr(law, "of_window"):
         return WindowStage(kind, cast(WindowLaw, law))
+    if hasattr(law, "advance"):
+        return OverTimeStage(kind, cast(OverTimeLaw, law))
     return LawStage(kind, law)
 
 

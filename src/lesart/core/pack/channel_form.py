@@ -11,6 +11,7 @@ from lesart.core.calm.low_pass import LowPass
 from lesart.core.calm.tracking import Tracking
 from lesart.core.chain import AROUND, OUTSIDE, Chain, Link, Thinning
 from lesart.core.dataclass_later import dataclass
+from lesart.core.law.over_time.stage import OverTimeStage
 from lesart.core.law.stage import WindowStage
 from lesart.core.pack.calm_forms.alarm_form import alarm_form
 from lesart.core.pack.calm_forms.kinds import filter_form
@@ -205,4 +206,10 @@ def _carried(wanted: ChannelWanted, stages: tuple[object, ...]) -> None:
         raise PackError(
             f"{wanted.title}: its law {window.kind} gathers windows of samples, which is not carried into whole "
             "numbers; leave the channel out."
+        )
+    going_on = next((each for each in stages if isinstance(each, OverTimeStage)), None)
+    if going_on is not None:
+        raise PackError(
+            f"{wanted.title}: its law {going_on.kind} goes on from sample to sample, and a table of it cannot be made; "
+            "leave the channel out."
         )

@@ -35,6 +35,18 @@ def written_limits(x: Floats, unit: str, highest: int = 100) -> dict[str, str]:
     return {"lowest": f"{low} {unit}".removesuffix(" 1"), "highest": f"{high} {unit}".removesuffix(" 1")}
 
 
+MORE = 1.0
+"""Of what a capture adds up to, that a total may come to beside it: it goes on when the capture is over."""
+
+
+def reach_limits(x: Floats, unit: str) -> dict[str, str]:
+    """``lowest`` and ``highest`` about what adds up over time or changes by it, shape (n,); none where nothing came."""
+    if not len(x):
+        return {}
+    low, high = round_limits(float(x.min()), float(x.max()), MORE)
+    return {"lowest": f"{low} {unit}".removesuffix(" 1"), "highest": f"{high} {unit}".removesuffix(" 1")}
+
+
 def within_reach(limit: str, inside: float, reaches: Callable[[float], bool]) -> str:
     """A limit that is drawn in to where readings can be, in steps of a power of ten: no platinum reads −290 °C.
 

@@ -11,6 +11,7 @@ from lesart.core.block import Block, Floats
 from lesart.core.chain import Neighbour, Stage, compile_chain
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
+from lesart.core.law.over_time.stage import OverTimeStage
 from lesart.core.law.stage import WindowStage, stage_of
 from lesart.core.raw.frames import FieldSpec
 from lesart.core.step import Step
@@ -76,7 +77,7 @@ class ThreadModel:
         block = Block(t, x, marks)
         with np.errstate(all="ignore"):
             for link in chain.links:
-                # A window at rest is taken sample by sample.
+                # A window at rest is taken sample by sample, and so is what adds up.
                 block = (
                     _at_rest(link.stage, link.scale, link.offset, block)
                     or link.run(link.stage.initial(), block, beside)[1]
@@ -85,7 +86,7 @@ class ThreadModel:
 
 
 def _at_rest(stage: Stage, scale: float, offset: float, block: Block) -> Block | None:
-    if not isinstance(stage, WindowStage):
+    if not isinstance(stage, WindowStage | OverTimeStage):
         return None
     return block.with_values(stage.law.at_rest(block.x * scale + offset))
 

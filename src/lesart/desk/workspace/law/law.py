@@ -58,7 +58,7 @@ def chart(context: Context) -> Chart | None:
     raw, quantity = context.run.blocks[Step.RAW], context.run.blocks[Step.LAW]
     if not quantity.usable.any():
         return None
-    if len(raw) != len(quantity):
+    if len(raw) != len(quantity) or context.channel.chain.is_lasting:
         return _over_time(context, quantity)
     channel, chain = context.channel, context.standing.chain
     lies = raw.x[quantity.usable]
@@ -127,7 +127,7 @@ def _trace_of(block: Block) -> Series:
 
 
 def _over_time(context: Context, quantity: Block) -> Chart:
-    """A law of windows has no curve: what it gave, over time."""
+    """A law of windows has no curve, nor has one that goes on from sample to sample: what it gave, over time."""
     line = trace(context, quantity, "law", "ochre")
     channel = context.channel
     return Chart(

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from lesart.core.block import UNUSABLE, block_of, mark_word
+from lesart.core.law.over_time.stage import OverTimeStage
 from lesart.core.law.record import LawEntry
 from lesart.core.law.stage import WindowStage
 from lesart.core.notes import Key
@@ -82,6 +83,11 @@ def _flows(context: Context) -> list[tuple[Span, ...]]:
             flows.append((label(f"a window of {stage.unit_in} → {stage.unit_out}"),))
             block = block[:0]
             continue
+        if isinstance(stage, OverTimeStage) and context.state.hand is None:
+            # Nor does one value say what those before it came to.
+            flows.append((label(f"{stage.unit_in} → {stage.unit_out}, {stage.law.says}"),))
+            block = block[:0]
+            continue
         if not len(block) or not np.isfinite(block.x[0]):
             flows.append((label(f"{stage.unit_in} → {stage.unit_out}"),))
             continue
@@ -91,7 +97,8 @@ def _flows(context: Context) -> list[tuple[Span, ...]]:
         shown = text(format_quantity(out, stage.unit_out, 6), "ochre")
         if mark & UNUSABLE:
             shown = text(mark_word(mark) or "", "rubric")
-        flows.append((text(format_quantity(into, stage.unit_in, 6), "lapis"), label(" → "), shown))
+        taken = f" {stage.law.by_hand}" if isinstance(stage, OverTimeStage) else ""
+        flows.append((text(format_quantity(into, stage.unit_in, 6), "lapis"), label(" → "), shown, label(taken)))
     return flows
 
 
@@ -116,6 +123,13 @@ def _at_cursor(context: Context) -> list[Line]:
     unit, unit_raw = channel.unit.symbol, channel.unit_raw.symbol
     if len(context.run.blocks[Step.RAW]) != len(context.run.blocks[Step.LAW]):
         return [(label("the window before the cursor gives "), text(number(quantity, unit, 6), "ochre"))]
+    if channel.chain.is_lasting and context.state.hand is None:
+        came = (
+            label("at the cursor "),
+            text(number(raw, unit_raw, 9), "lapis"),
+            label(" came, with all before it "),
+        )
+        return [(*came, label("it is "), text(number(quantity, unit, 7), "ochre")), *_while(context)]
     slope = context.standing.chain.slope(raw)
     count = one_count_of(context.bench, context.standing, context.run.blocks[Step.RAW], raw)
     per = label("   one count is ") if count else label("   slope ")
@@ -128,8 +142,12 @@ def _at_cursor(context: Context) -> list[Line]:
         per,
         text(fine),
     )
+    return [line, *_while(context)]
+
+
+def _while(context: Context) -> list[Line]:
     beside = _beside(context)
-    return [line, (label("while"), *beside)] if beside else [line]
+    return [(label("while"), *beside)] if beside else []
 
 
 def _beside(context: Context) -> list[Span]:

@@ -1,0 +1,116 @@
+"""Periods after which a total begins anew, and sums that do."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from lesart.core.block import Bools, Floats
+from lesart.core.dataclass_later import dataclass
+from lesart.core.parameters import Parameter
+from lesart.core.quantity import format_quantity
+from lesart.core.units import parse_unit
+
+SAME_TIME = 1e-9
+"""Of a period: a sample so little behind its end is at its end, however times were rounded."""
+HOUR_S = 3600.0
+
+
+@dataclass(frozen=True)
+class Periods:
+    """``every_s`` of 0 is one period without an end. The first ends ``first_s`` after the first sample; with 0 it is
+    as long as the others. A period holds its end and not its beginning: what came up to midnight is the day's before.
+    """
+
+    every_s: float
+    first_s: float
+
+    def number(self, since_s: Floats) -> Floats:
+        """Of the period in which a time lies, whole numbers from 0; ``since_s`` in s from the first sample."""
+        if not self.every_s:
+            return np.zeros(len(since_s))
+        return np.maximum(np.ceil((since_s - self._first) / self.every_s - SAME_TIME), 0.0)
+
+    def begin_s(self, number: Floats) -> Floats:
+        """When periods begin, in s from the first sample; that of the first is not asked for."""
+        return self._first + (number - 1.0) * self.every_s
+
+    @property
+    def says(self) -> str:
+        """A few words."""
+        return f"anew every {lasting(self.every_s)}" if self.every_s else "adds up"
+
+    @property
+    def _first(self) -> float:
+        return self.first_s or self.every_s
+
+    @property
+    def alone_s(self) -> float:
+        """How long a value that stands alone is taken to last: a whole period, or an hour where none ends."""
+        return self.every_s or HOUR_S
+
+
+def lasting(seconds: float) -> str:
+    """``40 s``, ``10 min``, ``3 h``: in the largest unit of which it is one at least, in three figures."""
+    unit = next((each for each in ("d", "h", "min") if seconds >= float(parse_unit(each).scale)), "s")
+    if unit == "d" and seconds < 2 * 86_400:
+        unit = "h"
+    return format_quantity(seconds / float(parse_unit(unit).scale), parse_unit(unit), 3)
+
+
+def running(total: float, amounts: Floats, anew: Bools) -> Floats:
+    """Sums from ``total`` on, of amounts in turn, shape (n,); at the places ``anew`` they begin with the amount itself.
+
+    In the order of the samples, so that the same comes out to the bit wherever they are cut.
+    """
+    starts = np.flatnonzero(anew)
+    if not len(starts):
+        return np.add.accumulate(np.concatenate([[total], amounts]))[1:]
+    sums = np.empty(len(amounts))
+    first = int(starts[0])
+    sums[:first] = np.add.accumulate(np.concatenate([[total], amounts[:first]]))[1:]
+    ends = np.append(starts[1:], len(amounts))
+    longest = int((ends - starts).max())
+    if longest > len(starts):
+        for start, end in zip(starts.tolist(), ends.tolist(), strict=True):
+            sums[start:end] = np.add.accumulate(amounts[start:end])
+        return sums
+    # Many short periods: the first sample of all of them, then the second, and so on.
+    sums[starts] = amounts[starts]
+    for place in range(1, longest):
+        at = starts[starts + place < ends] + place
+        sums[at] = sums[at - 1] + amounts[at]
+    return sums
+
+
+ANEW = (
+    Parameter(
+        "every",
+        "anew every",
+        "quantity",
+        "after which the total begins at 0 again, as 24 h; 0: never",
+        "0 s",
+        unit="s",
+        lowest=0,
+        highest=366 * 86_400,
+    ),
+    Parameter(
+        "first",
+        "first time after",
+        "quantity",
+        "from the first sample to the first time that it begins anew, as to midnight; 0: as long as every other",
+        "0 s",
+        unit="s",
+        lowest=0,
+        highest=366 * 86_400,
+    ),
+)
+
+
+def periods_of(values: dict[str, float]) -> Periods:
+    """Raises ValueError with a clause where they do not fit together."""
+    every, first = values["every"], values["first"]
+    if first and not every:
+        raise ValueError('first says when a total begins anew, which it never does; every = "24 h" lets it')
+    if first > every:
+        raise ValueError("first must not be longer than every")
+    return Periods(every, first)

@@ -1,0 +1,299 @@
+"""What adds up: a rate over time, amounts one by one, and what a running counter has risen by."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+import numpy as np
+
+from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
+from lesart.core.law.over_time.periods import ANEW, Periods, lasting, periods_of, running
+from lesart.core.law.record import LawKind
+from lesart.core.parameters import Parameter
+from lesart.core.quantity import Quantity
+from lesart.core.units import Unit, parse_unit, product, ratio_symbol
+
+SECOND, PER_HOUR = parse_unit("s"), parse_unit("1/h")
+AMOUNTS = ("mAh", "Ah", "Wh", "kWh", "L", "mm", "m", "ct", "turn", "kg", "bit")
+"""Units that amounts are told in, by which a new total begins where the channel says none."""
+
+
+@dataclass(frozen=True)
+class Come:
+    """How far a total has come: when the first sample came, and the last with its value; ``period`` counts from 0."""
+
+    first_s: float
+    t: float
+    x: float
+    period: float
+    total: float
+
+
+def _before(state: Come, t: Floats, x: Floats) -> tuple[Floats, Floats]:
+    """Time and value of the sample before each."""
+    return np.concatenate([[state.t], t[:-1]]), np.concatenate([[state.x], x[:-1]])
+
+
+def _summed(periods: Periods, state: Come, t: Floats, x: Floats, amounts: Floats) -> tuple[Come, Floats]:
+    """The total at each sample; what makes a period new begins it."""
+    number = periods.number(t - state.first_s)
+    anew = np.diff(number, prepend=state.period) > 0
+    sums = running(state.total, amounts, anew)
+    return Come(state.first_s, float(t[-1]), float(x[-1]), float(number[-1]), float(sums[-1])), sums
+
+
+@dataclass(frozen=True)
+class OverTime:
+    """total = begin + Σ (x before + x) ÷ 2 × Δt, in ``unit_out``. Source: the trapezoidal rule.
+
+    ``scale`` from ``unit_in`` × s to ``unit_out``. Between two samples further apart than ``longest_gap_s`` nothing is
+    counted; 0: any gap is bridged. Where a period ends between two samples the trapezoid is cut there.
+    """
+
+    unit_in: Unit
+    unit_out: Unit
+    scale: float
+    begin: float
+    periods: Periods
+    longest_gap_s: float
+    lag_s: float = 0.0
+
+    @property
+    def says(self) -> str:
+        return self.periods.says
+
+    @property
+    def by_hand(self) -> str:
+        return f"in {lasting(self.periods.alone_s)}"
+
+    def advance(self, state: Come | None, t: Floats, x: Floats) -> tuple[Come, Floats]:
+        if state is None:
+            state = Come(float(t[0]), float(t[0]), float(x[0]), 0.0, self.begin)
+        t0, x0 = _before(state, t, x)
+        took = t - t0
+        mean = 0.5 * (x0 + x)
+        if self.periods.every_s:
+            number = self.periods.number(t - state.first_s)
+            anew = np.diff(number, prepend=state.period) > 0
+            since = (t - state.first_s) - self.periods.begin_s(number)
+            own = np.where(anew, np.clip(since, 0.0, took), took)
+            # Of the trapezoid only what lies in the new period: its mean is nearer to where the period goes on.
+            share = np.divide(own, took, out=np.zeros(len(t)), where=took > 0)
+            mean = np.where(anew, x - 0.5 * (x - x0) * share, mean)
+        else:
+            own = took
+        amounts = own * mean * self.scale
+        if self.longest_gap_s:
+            amounts = np.where(took > self.longest_gap_s, 0.0, amounts)
+        return _summed(self.periods, state, t, x, amounts)
+
+    def at_rest(self, x: Floats) -> Floats:
+        return self._alone + x * (self.periods.alone_s * self.scale)
+
+    def inverse(self, y: float) -> float:
+        return (y - self._alone) / (self.periods.alone_s * self.scale)
+
+    @property
+    def _alone(self) -> float:
+        return 0.0 if self.periods.every_s else self.begin
+
+
+@dataclass(frozen=True)
+class Sum:
+    """total = begin + Σ x, each good sample once, in the unit of ``begin``. Source: definition."""
+
+    unit_in: Unit
+    begin: float
+    periods: Periods
+    lag_s: float = 0.0
+    by_hand: str = "once"
+
+    @property
+    def unit_out(self) -> Unit:
+        return self.unit_in
+
+    @property
+    def says(self) -> str:
+        return self.periods.says
+
+    def advance(self, state: Come | None, t: Floats, x: Floats) -> tuple[Come, Floats]:
+        if state is None:
+            state = Come(float(t[0]), float(t[0]), 0.0, 0.0, self.begin)
+        return _summed(self.periods, state, t, x, x)
+
+    def at_rest(self, x: Floats) -> Floats:
+        return self._alone + x
+
+    def inverse(self, y: float) -> float:
+        return y - self._alone
+
+    @property
+    def _alone(self) -> float:
+        return 0.0 if self.periods.every_s else self.begin
+
+
+@dataclass(frozen=True)
+class Rise:
+    """total = begin + Σ what the counter rose by from sample to sample, in the unit of ``begin``. Source: definition.
+
+    ``full`` is where it begins at 0 again; 0: nowhere. Of one that counts ``up`` a fall is either that, if it rose by
+    less than half of ``full`` so, or it was switched on anew and counts from 0. One that counts both ways went the
+    shorter way round.
+    """
+
+    unit_in: Unit
+    begin: float
+    full: float
+    counts: Literal["up", "both ways"]
+    periods: Periods
+    lag_s: float = 0.0
+    by_hand: str = "from 0"
+
+    @property
+    def unit_out(self) -> Unit:
+        return self.unit_in
+
+    @property
+    def says(self) -> str:
+        return self.periods.says
+
+    def advance(self, state: Come | None, t: Floats, x: Floats) -> tuple[Come, Floats]:
+        if state is None:
+            state = Come(float(t[0]), float(t[0]), float(x[0]), 0.0, self.begin)
+        return _summed(self.periods, state, t, x, self.rises(_before(state, t, x)[1], x))
+
+    def rises(self, before: Floats, x: Floats) -> Floats:
+        """From each value to the next."""
+        rose = x - before
+        if self.counts == "both ways":
+            return rose - self.full * np.rint(rose / self.full) if self.full else rose
+        round_it = rose + self.full
+        is_full = (round_it >= 0) & (round_it < 0.5 * self.full)
+        return np.where(rose >= 0, rose, np.where(is_full, round_it, x))
+
+    def at_rest(self, x: Floats) -> Floats:
+        return self._alone + x
+
+    def inverse(self, y: float) -> float:
+        return y - self._alone
+
+    @property
+    def _alone(self) -> float:
+        return 0.0 if self.periods.every_s else self.begin
+
+
+def _over_time(values: dict[str, Any]) -> OverTime:
+    unit: Unit = values["unit"]
+    begin: Quantity = values["begin"]
+    if unit.is_temperature:
+        raise ValueError(f"a temperature in {unit} has no zero to add up from; subtract a base from it first")
+    dimension, scale = product(unit, SECOND)
+    if begin.unit.dimension != dimension or begin.unit.is_temperature:
+        raise ValueError(f"begin must be an amount: {unit} adds up to {amount_symbol(unit)}, not to {begin.unit}")
+    return OverTime(
+        unit,
+        begin.unit,
+        float(scale / begin.unit.scale),
+        float(begin.value),
+        periods_of(values),
+        values["longest_gap"],
+    )
+
+
+def amount_symbol(unit: Unit) -> str:
+    """What a unit adds up to over time, as people write it: mAh of mA, L of L/min, turn of rpm."""
+    dimension = product(unit, SECOND)[0]
+    whole, _, per = unit.symbol.rpartition("/")
+    usual = [whole] if per in ("s", "min", "h", "d") else [f"{unit.symbol}h"] if unit.root in ("A", "W") else []
+    found = [each for each in (*usual, *AMOUNTS) if each and parse_unit(each).dimension == dimension]
+    return found[0] if found else ratio_symbol(unit, PER_HOUR)
+
+
+def _sum(values: dict[str, Any]) -> Sum:
+    begin = _amount(values["begin"])
+    return Sum(begin.unit, float(begin.value), periods_of(values))
+
+
+def _rise(values: dict[str, Any]) -> Rise:
+    begin = _amount(values["begin"])
+    return Rise(begin.unit, float(begin.value), values["full"], values["counts"], periods_of(values))
+
+
+def _amount(begin: Quantity) -> Quantity:
+    if begin.unit.is_temperature:
+        raise ValueError(f"temperatures in {begin.unit} do not add up; differences in {begin.unit.step} do")
+    return begin
+
+
+def _start_over_time(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
+    fits = unit_out.dimension == product(unit_in, SECOND)[0] and not unit_out.is_temperature
+    return {"unit": unit_in.step.symbol, "begin": f"0 {unit_out.symbol if fits else amount_symbol(unit_in.step)}"}
+
+
+def _start(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
+    unit = unit_out if unit_out.same_dimension(unit_in) else unit_in
+    return {"begin": f"0 {unit.step}".removesuffix(" 1")}
+
+
+TOTAL = LawKind(
+    name="total over time",
+    title="a rate added up over time",
+    formula="total = begin + Σ (x before + x) ÷ 2 × time between them",
+    source="the trapezoidal rule",
+    example="1.5 A, kept for an hour → 1.5 Ah",
+    parameters=(
+        Parameter("unit", "rate in", "unit", "unit of what comes in", "A"),
+        Parameter("begin", "begins at", "any quantity", "in the unit of the total, e.g. 0 mAh"),
+        *ANEW,
+        Parameter(
+            "longest_gap",
+            "longest gap",
+            "quantity",
+            "between two samples; over a longer one nothing is counted; 0: any is bridged by a straight line",
+            "0 s",
+            unit="s",
+            lowest=0,
+        ),
+    ),
+    build=_over_time,
+    start=_start_over_time,
+)
+SUM = LawKind(
+    name="sum",
+    title="amounts added up, one a sample",
+    formula="total = begin + Σ x",
+    source="definition",
+    example="0.2 mm, begun at 4.6 mm → 4.8 mm",
+    parameters=(
+        Parameter("begin", "begins at", "any quantity", "in the unit of what comes in, e.g. 0 mm"),
+        *ANEW,
+    ),
+    build=_sum,
+    start=_start,
+)
+RISE = LawKind(
+    name="counter rise",
+    title="what a running counter has risen by",
+    formula="total = begin + Σ (x − x before), where it began at 0 again what it says, or what is left to full as well",
+    source="definition",
+    example="12 ct, begun at 30 ct → 42 ct",
+    parameters=(
+        Parameter("begin", "begins at", "any quantity", "in the unit of the counter, e.g. 0 ct"),
+        Parameter(
+            "full",
+            "full at",
+            "quantity",
+            "where it is at 0 again, in the unit it begins in: 65536 of 16 bits; 0: nowhere",
+            "0",
+            lowest=0,
+            usual=("256", "65536", "4294967296"),
+        ),
+        Parameter(
+            "counts", "counts", "choice", "a wheel may turn back, a meter does not", "up", choices=("up", "both ways")
+        ),
+        *ANEW,
+    ),
+    build=_rise,
+    start=_start,
+)
