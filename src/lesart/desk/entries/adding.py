@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 
+import numpy as np
+
+from lesart.core.block import Floats
 from lesart.core.calm import KINDS as FILTERS
 from lesart.core.calm.record import intervals_s
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
+from lesart.core.fit.inspect import fits
 from lesart.core.quantity import clock, listed
 from lesart.core.step import Step
 from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, pace, raw, references, wire
@@ -20,6 +26,7 @@ from lesart.desk.entries.aloud.filters import NOISE, filter_plainly
 from lesart.desk.entries.aloud.frame_values import says_bytes
 from lesart.desk.entries.aloud.no_filters import instead_of
 from lesart.desk.entries.aloud.no_reading import no_reading_said
+from lesart.desk.entries.aloud.over_time import over_time_plainly
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
 from lesart.desk.entries.aloud.sources import says_column, source_plainly
 from lesart.desk.entries.edit_result import Edited
@@ -31,7 +38,9 @@ from lesart.desk.entries.table_points import points_from
 from lesart.desk.hand import raw_from_text
 from lesart.desk.state import State
 from lesart.project.captures.capture import Capture
+from lesart.project.check import check_project
 from lesart.project.model import Channel
+from lesart.project.new.limits import reach_limits
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
 from lesart.study.bench import Bench
@@ -90,6 +99,8 @@ def added(here: Here, typed: str) -> Edited:
     what the chosen channel is, in a line."""
     if here.state.step is Step.RAW and (of_raw := _of_raw_values(here, typed)) is not None:
         return of_raw
+    if here.state.step is Step.LAW and (plain := _over_time(here, typed)) is not None:
+        return _add_law(here, plain)
     if here.state.step in SAYS_WHAT_IT_IS and is_signal(typed) and not says_column(typed):
         return with_signal(here.editor, here.state, here.bench, typed)
     if here.state.step is Step.RAW and (plain := _source_plainly(here, typed)) is not None:
@@ -186,7 +197,51 @@ def _add_law(here: Here, typed: str) -> Edited:
         typed = f"{typed} {values['to']}" if typed == "table" else typed
     readings = _beside(here.state, here.bench)
     axes = chain.axes_beside(channel, list(project.channels.values()))
-    return chain.add_law(here.editor, here.text, channel, typed, project.hookup, values, readings, axes)
+    made = chain.add_law(here.editor, here.text, channel, typed, project.hookup, values, readings, axes)
+    return _with_reach(here, made)
+
+
+def _over_time(here: Here, typed: str) -> str | None:
+    """What was said of a total or a change, as its law is written; None where it is neither."""
+    plain = over_time_plainly(typed, chain.end_of_laws(here.state.chosen), lambda: _behind_laws(here))
+    return plain if plain != typed else None
+
+
+def _behind_laws(here: Here) -> Floats:
+    """The good values that the laws give in turn; none where nothing can be read."""
+    try:
+        block = here.bench.run(here.state.project, here.state.chosen).blocks[Step.LAW]
+    except LesartError:
+        return np.empty(0)
+    return block.x[block.usable]
+
+
+def _with_reach(here: Here, made: Edited) -> Edited:
+    """With limits about what a law over time makes of the capture: they do not follow from those before it."""
+    channel, project = here.state.chosen, check_project(made.text, here.state.project)
+    after = project.channels[channel.name]
+    if channel.variant or not after.chain.is_lasting:
+        return made
+    try:
+        block = here.bench.run(project, after).blocks[Step.TRUE]
+    except LesartError:
+        return made  # what cannot be read makes nothing yet
+    limits = reach_limits(block.x[block.usable], str(after.unit))
+    text = made.text
+    for name, limit in limits.items():
+        text = here.editor.with_value(text, ("channels", channel.name, name), limit)
+    return replace(made, text=_with_places(here.editor, text, check_project(text, project).channels[channel.name]))
+
+
+def _with_places(editor: Editor, text: str, channel: Channel) -> str:
+    """With decimals that show three figures of the greatest total, where the field has room for them."""
+    most = max(abs(channel.lowest), abs(channel.highest))
+    decimals = min(max(2 - math.floor(math.log10(most)), 0), 3) if most > 0 else 0
+    if decimals <= channel.field.decimals or not fits(
+        replace(channel.field, decimals=decimals), channel.lowest, channel.highest, ""
+    ):
+        return text
+    return editor.with_value(text, ("channels", channel.name, "fit", "decimals"), decimals)
 
 
 def _remove_from_chain(here: Here) -> Edited:

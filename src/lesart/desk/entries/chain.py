@@ -75,6 +75,7 @@ def add_law(
     key = list_of(Step.LAW, channel)
     index = len(value_at(read_tables(text), key) or [])
     said = {**given, **(values or {})}
+    _reaches(kind, before, leads_to)
     beside = dict(zip([each.name for each in kind.parameters if each.name in AXES], axes, strict=False))
     entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, joined_first(hookup)), **beside, **said}
     added = editor.with_entry(text, key, entry)
@@ -87,6 +88,19 @@ def add_law(
     return Edited(
         text, f"added: {kind.title}", _first_value((*key, index), asked or [each.name for each in kind.parameters])
     )
+
+
+def _reaches(kind: LawKind, before: Unit, leads_to: Unit) -> None:
+    """Raises RequestError where a law that begins with values of its own cannot lead to the unit that was named."""
+    values, problems = read_table(kind.parameters, _fresh(kind, before, leads_to), "", also=("kind",))
+    if leads_to == before or problems:
+        return
+    try:
+        end = stage_of(kind.name, kind.build(values)).unit_out
+    except (ValueError, AttributeError):
+        return
+    if not end.same_dimension(leads_to):
+        raise RequestError(f"{kind.name} makes {end} of {before}, not {leads_to}.")
 
 
 def axes_beside(channel: Channel, channels: Sequence[Channel]) -> list[str]:

@@ -33,10 +33,12 @@ def kind_named(typed: str, kinds: Mapping[str, Kind], noun: str) -> tuple[Kind, 
     A name may be begun so that only one is meant. Raises RequestError, with names that are near.
     """
     words = typed.strip().lower()
-    fit = [name for name in kinds if words == name.lower() or words.startswith(f"{name.lower()} ")]
+    fit = [
+        name for name in kinds if words == name.lower() or words.startswith((f"{name.lower()} ", f"{name.lower()},"))
+    ]
     if fit:
         name = max(fit, key=len)
-        return kinds[name], typed.strip()[len(name) :].strip()
+        return kinds[name], typed.strip()[len(name) :].lstrip(" ,").strip()
     begun = [name for name in kinds if words and name.lower().startswith(words)]
     if len(begun) == 1:
         return kinds[begun[0]], ""

@@ -1,0 +1,165 @@
+"""Totals and changes as people say them, held against the laws that they become."""
+
+from __future__ import annotations
+
+import re
+import tomllib
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+
+from lesart.core.law import KINDS
+from lesart.core.step import Step
+from lesart.core.units import parse_unit
+from lesart.desk.desk import Desk
+from lesart.desk.entries.aloud.over_time import over_time_plainly
+from lesart.desk.opening import open_desk
+from lesart.desk.picture import look
+from lesart.project.new.make import make_project
+
+TIPS, CURRENT, METER = "tips", "current [mA]", "meter"
+
+
+@pytest.fixture
+def mast(tmp_path: Path) -> Desk:
+    """Three days of a mast, a row every ten minutes: tips since the last, a current, and a counter of 16 bits."""
+    random, meter = np.random.default_rng(5), 65_400
+    rows = [f"time [min],{TIPS},{CURRENT},{METER}"]
+    for place in range(432):
+        tips = int(random.integers(0, 4)) if 100 < place < 160 else 0
+        meter = (meter + int(random.integers(0, 9))) % 65_536
+        rows.append(f"{10 * place},{tips},{120 + 5 * random.random():.1f},{meter}")
+    (tmp_path / "mast.csv").write_text("\n".join(rows) + "\n")
+    make_project(tmp_path / "mast.csv", tmp_path / "mast")
+    desk = open_desk(tmp_path / "mast")
+    desk.open_step(Step.LAW)
+    return desk
+
+
+def laws(desk: Desk) -> list[dict[str, Any]]:
+    """Of the chosen channel, as the project file says them."""
+    table = tomllib.loads(desk.state.history.text)["channels"][desk.state.chosen.name]
+    return list(table.get("law", []))
+
+
+def notes(desk: Desk) -> set[str]:
+    """Faults and doubts of the chosen channel in Law."""
+    found = (note for note in desk.notes if note.channel == desk.state.chosen.name and note.step is Step.LAW)
+    return {note.text for note in found if note.mark in "†‡"}
+
+
+SAID: list[tuple[str, str, dict[str, Any]]] = [
+    (CURRENT, "total", {"kind": "total over time", "begin": "0 mAh"}),
+    (CURRENT, "a total in Ah", {"kind": "total over time", "begin": "0 Ah"}),
+    (CURRENT, "add it up to Ah per day", {"kind": "total over time", "begin": "0 Ah", "every": "24 h"}),
+    (CURRENT, "charge in milliamp hours", {"kind": "total over time", "begin": "0 mAh"}),
+    (CURRENT, "mAh", {"kind": "total over time", "begin": "0 mAh"}),
+    (CURRENT, "integrate it", {"kind": "total over time", "begin": "0 mAh"}),
+    (CURRENT, "total over time Ah, every = 12 h", {"kind": "total over time", "begin": "0 Ah", "every": "12 h"}),
+    (TIPS, "add up", {"kind": "sum", "begin": "0 ct", "every": "0 s"}),
+    (TIPS, "Daily total", {"kind": "sum", "every": "24 h"}),
+    (TIPS, "sum of all tips per hour", {"kind": "sum", "every": "1 h"}),
+    (TIPS, "running total, reset every 12 h", {"kind": "sum", "every": "12 h"}),
+    (TIPS, "rainfall per week", {"kind": "sum", "every": "168 h"}),
+    (METER, "add up", {"kind": "counter rise", "full": "65536"}),
+    (METER, "a 16 bit counter", {"kind": "counter rise", "full": "65536"}),
+    (METER, "a running counter that wraps at 65535", {"kind": "counter rise", "full": "65536"}),
+    (METER, "what it has counted", {"kind": "counter rise", "full": "65536"}),
+    (METER, "since the start", {"kind": "counter rise"}),
+    (METER, "counts per second", {"kind": "change over time", "per": "1/s"}),
+    (METER, "counter to rate per minute over 1 h", {"kind": "change over time", "per": "1/min", "over": "1 h"}),
+    (CURRENT, "rate of change per hour over 3 h", {"kind": "change over time", "per": "1/h", "over": "3 h"}),
+    (CURRENT, "how fast it rises", {"kind": "change over time", "unit": "mA"}),
+]
+
+
+@pytest.mark.parametrize(("channel", "line", "says"), SAID)
+def test_what_is_said_becomes_its_law(mast: Desk, channel: str, line: str, says: dict[str, Any]) -> None:
+    """And what comes of it is a reading within its range."""
+    mast.choose_channel(channel)
+    mast.add(line)
+    assert not mast.state.message_is_fault, mast.state.message
+    (law,) = laws(mast)
+    assert {name: law[name] for name in says} == says
+    chosen = mast.state.project.channels[channel]
+    calm = mast.bench.run(mast.state.project, chosen).calm
+    good = calm.x[calm.usable]
+    assert len(good) > 400
+    assert chosen.lowest <= good.min() <= good.max() <= chosen.highest
+    assert not notes(mast)
+
+
+def test_the_whole_rain_of_three_days(mast: Desk) -> None:
+    """By a plain sum of what the file says, in millimetres."""
+    mast.choose_channel(TIPS)
+    mast.add("linear mm, slope = 0.2 mm/ct")
+    mast.add("total")
+    rows = (mast.folder / "captures" / "mast.csv").read_text().splitlines()[1:]
+    tips = [int(row.split(",")[1]) for row in rows]
+    calm = mast.bench.run(mast.state.project, mast.state.project.channels[TIPS]).calm
+    assert float(calm.x[-1]) == pytest.approx(0.2 * sum(tips))
+    assert str(mast.state.project.channels[TIPS].unit) == "mm"
+
+
+REFUSED = [
+    ("total in kg", "the laws end in mA, which adds up to mAh over time, or to mA one a sample, not to kg."),
+    ("total in blips", '"blips" is no unit; mA adds up to mAh.'),
+    ("total since midnight", None),
+    ("rain since midnight", None),
+    ("total per month", "not every month is as long; type every = 30 d, or never with 0 s."),
+    ("a 64 bit counter", "counters here have up to 53 bits."),
+]
+MIDNIGHT = "say how long it is from the first sample to midnight, like sum, every = 24 h, first = 9 h."
+
+
+@pytest.mark.parametrize(("line", "why"), REFUSED)
+def test_what_cannot_be_is_said_with_what_would_do(mast: Desk, line: str, why: str | None) -> None:
+    """Nothing is changed."""
+    mast.choose_channel(CURRENT)
+    mast.add(line)
+    assert mast.state.message_is_fault
+    assert mast.state.message == f'"{line}": {why or MIDNIGHT}'
+    assert not laws(mast)
+
+
+def test_the_name_of_a_law_is_that_law() -> None:
+    """And so is a name with values; nothing of the capture is looked at."""
+
+    def never() -> Any:
+        raise AssertionError("nobody has to look")
+
+    for name in KINDS:
+        for line in (name, f"{name} V", f"{name}, unit = V"):
+            assert over_time_plainly(line, parse_unit("mA"), never) == line
+
+
+def said_in_law(desk: Desk) -> str:
+    """All that stands in 3 Law, and the thread's word on it."""
+    picture = look(desk)
+    lines = ["".join(span.text for span in line) for line in picture.workspace.lines]
+    law = next(step for step in picture.thread if step.step is Step.LAW)
+    return "\n".join([*lines, law.detail])
+
+
+def test_what_is_said_of_a_total_is_no_slope(mast: Desk) -> None:
+    """One value does not say what all before it came to; by hand it lasts a whole period."""
+    mast.choose_channel(CURRENT)
+    mast.add("total in Ah per day")
+    shown = said_in_law(mast)
+    assert re.search(r"at the cursor 12\d\.\d mA came, with all before it it is \d\.\d+ Ah", shown)
+    assert "slope" not in shown
+    assert shown.endswith("anew every 24 h")
+    mast.take_hand("125 mA")
+    assert "125 mA → 3 Ah in 24 h" in said_in_law(mast)
+
+
+def test_three_figures_of_a_total_are_shown(mast: Desk) -> None:
+    """3 Ah a day with whole numbers would say next to nothing."""
+    mast.choose_channel(CURRENT)
+    mast.add("total in Ah per day")
+    assert mast.state.chosen.field.decimals == 2
+    mast.undo()
+    mast.add("total in mAh")
+    assert mast.state.chosen.field.decimals == 0
