@@ -82,6 +82,9 @@ FILTERS: dict[str, tuple[Stage, ...]] = {
     "tracking": (filter_of("tracking", level="0.3", slope="0.05"),),
     "deadband": (filter_of("deadband", width="30 kg"),),
     "settling gate": (filter_of("settling gate", samples=4, width="90 kg"),),
+    "highest": (filter_of("highest so far"),),
+    "lowest of a second": (filter_of("lowest so far", every="1 s", first="0.35 s"),),
+    "highest of seven": (filter_of("highest so far", every="7 s"),),
     "decimate": (filter_of("decimate", n=3),),
     "all": (
         filter_of("reject range", lowest="-100 kg", highest="100 kg"),

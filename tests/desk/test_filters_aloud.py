@@ -50,6 +50,13 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("hold the last good value for 5 s", {"kind": "hold", "timeout": "5 s"}),
     ("hold for 5 s", {"kind": "hold", "timeout": "5 s"}),
     ("hold 5 s", {"kind": "hold", "timeout": "5 s"}),
+    ("max", {"kind": "highest so far", "every": "0 s"}),
+    ("the maximum since power-up", {"kind": "highest so far", "every": "0 s"}),
+    ("peak hold", {"kind": "highest so far"}),
+    ("Daily minimum", {"kind": "lowest so far", "every": "24 h"}),
+    ("keep the highest reading of each day", {"kind": "highest so far", "every": "24 h"}),
+    ("min every 6 hours", {"kind": "lowest so far", "every": "6 h"}),
+    ("lowest so far 12 h", {"kind": "lowest so far", "every": "12 h"}),
 ]
 
 
@@ -125,8 +132,10 @@ def test_a_filter_is_what_was_said(line: str, wanted: dict[str, Any], knob: Desk
         ("remove the hum", "hum goes with a mean over whole periods of it"),
         ("high pass 0.1 Hz", "that takes the level away, which is the reading"),
         ("clamp 0 to 50", "no filter holds a reading at an end; reject range throws out what is beyond"),
-        ("rms", "a filter keeps what a reading is of; nothing here adds up, differentiates or keeps extremes"),
-        ("peak hold", "a filter keeps what a reading is of; nothing here adds up, differentiates or keeps extremes"),
+        ("rms", "a filter keeps what a reading is of; + in 3 Law has windowed RMS"),
+        ("total per day", "a filter keeps what a reading is of; + in 3 Law has total over time, sum and counter rise"),
+        ("derivative", "a filter keeps what a reading is of; + in 3 Law has change over time"),
+        ("peak to peak", "highest so far and lowest so far keep the ends of a reading, of all time or every 24 h"),
         ("round to 0.5", "a field rounds, and nothing before it; + in 6 Fit takes decimals"),
         ("debounce", "filters calm numbers; debounce is a sum of 1 Wire, for a contact"),
         ("savitzky golay", "mean, median and low-pass come nearest"),

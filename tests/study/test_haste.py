@@ -21,6 +21,8 @@ from tests.core.calm.test_registry import written_of
 COUNT = 60_000
 FROM_THE_START = {"deadband", "decimate", "reject rate"}
 """What they give hangs on all that came before; what is shown in haste of them is put right a moment later."""
+LASTING = {"highest so far", "lowest so far"}
+"""They are run from the beginning."""
 PROJECT = """lesart = 1
 name = "long"
 [sources.s]
@@ -76,7 +78,10 @@ def test_what_is_read_at_the_cursor_is_what_all_samples_give(kind: str, cursor_s
     hasty = bench.run(project, channel)
     assert bench.left_out
     assert len(hasty.blocks[Step.RAW]) == COUNT
-    assert len(hasty.calm) < COUNT / 2
+    if kind in LASTING:
+        assert hasty.calm.t[0] == 0.0
+    else:
+        assert len(hasty.calm) < COUNT / 2
     bench.haste = None
     whole = bench.run(project, channel)
     assert len(whole.calm) == COUNT
@@ -86,6 +91,19 @@ def test_what_is_read_at_the_cursor_is_what_all_samples_give(kind: str, cursor_s
     bench.haste, bench.left_out = Haste(cursor_s, (0.0, 6000.0)), False
     assert bench.run(project, channel) is whole
     assert not bench.left_out
+
+
+def test_a_total_is_that_of_the_whole_capture_in_haste_too(folder: Path) -> None:
+    """It has no later start; only what comes behind what is looked at is left for later."""
+    law = '[[channels.mass.law]]\nkind = "sum"\nbegin = "0 kg"\n'
+    project, bench = check_project(PROJECT + law), Bench(folder)
+    bench.haste = Haste(3000.0, (0.0, 6000.0))
+    hasty = bench.run(project, project.channels["mass"])
+    assert bench.left_out
+    bench.haste = None
+    whole = bench.run(project, project.channels["mass"])
+    assert len(hasty.calm) < len(whole.calm)
+    assert hasty.calm.x.tobytes() == whole.calm.x[: len(hasty.calm)].tobytes()
 
 
 def test_a_view_that_is_not_too_wide_is_run_whole(folder: Path) -> None:

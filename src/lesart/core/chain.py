@@ -218,10 +218,10 @@ class Chain:
         """The chain while other channels read this, each in its own unit: one that needs no other channel."""
         return replace(self, links=tuple(link.at(readings) for link in self.links)) if self.reads else self
 
-    @property
-    def is_lasting(self) -> bool:
-        """Does what comes out hang on all that came before, so that no part of a capture can stand for all of it?"""
-        return any(isinstance(link.stage, Lasting) for link in self.links)
+    def is_lasting(self, step: Step | None = None) -> bool:
+        """Does what comes out hang on all that came before, so that no part of a capture can stand for all of it? Of
+        one step alone, where one is named."""
+        return any(isinstance(link.stage, Lasting) for link in self.links if step in (None, link.step))
 
     def run(
         self, states: Sequence[Any], block: Block, others: Mapping[str, Block] | None = None

@@ -342,7 +342,7 @@ def _readings(channel: Channel, run: Run, bench: Bench) -> list[Note]:
         named=f"{channel.name} {channel.column}",
         typed_unit=None if channel.laws else (*key, "raw_unit"),
         outside=channel.outside,
-        goes_on=channel.chain.is_lasting,
+        goes_on=channel.chain.is_lasting(Step.LAW),
     )
     told = (seen.name, seen.unit, seen.lowest, seen.highest, seen.named, seen.typed_unit, seen.outside, seen.goes_on)
     what = ("range", *told)

@@ -63,7 +63,7 @@ class Haste:
             first, last = at - PIECE, at + 1
         # What is left of a filter's start after its memory is a twentieth, and that to this power less than a float.
         lead = 13 * channel.chain.memory_samples + 1
-        begin = 0 if channel.chain.is_lasting else max(min(first, at) - lead, 0)
+        begin = 0 if channel.chain.is_lasting() else max(min(first, at) - lead, 0)
         block = raw[begin : max(last, at) + 1]
         blocks = {Step.RAW: raw}
         for step in COMPUTED[1:]:

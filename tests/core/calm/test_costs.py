@@ -212,6 +212,22 @@ def settling_gate(c: Count, n: int, width: float) -> tuple[Step, int]:
     return step, n
 
 
+def extreme(c: Count, greatest: bool, every: float) -> tuple[Step, int]:
+    y: float | None = None
+    ends = every
+
+    def step(t: float, x: float) -> float:
+        nonlocal y, ends
+        if every and c(t > ends + 1e-9):
+            ends += every * math.ceil((t - ends) / every - 1e-9)
+            y = None
+        if y is None or c(x > y if greatest else x < y):
+            y = x
+        return y
+
+    return step, 2 if every else 1
+
+
 def decimate(c: Count, n: int) -> tuple[Step, int]:
     left = 0
 
@@ -242,6 +258,9 @@ PLAIN: list[tuple[str, dict[str, object], Callable[[Count], tuple[Step, int]]]] 
     ("reject rate", {"most": "15 kg/s", "after": 3}, lambda c: reject_rate(c, 15.0, 3)),
     ("deadband", {"width": "0.5 kg"}, lambda c: deadband(c, 0.5)),
     ("settling gate", {"samples": 10, "width": "1 kg"}, lambda c: settling_gate(c, 10, 1.0)),
+    ("highest so far", {"every": "0 s"}, lambda c: extreme(c, True, 0.0)),
+    ("lowest so far", {"every": "0 s"}, lambda c: extreme(c, False, 0.0)),
+    ("lowest so far", {"every": "40 s"}, lambda c: extreme(c, False, 40.0)),
     ("decimate", {"n": 8}, lambda c: decimate(c, 8)),
 ]
 

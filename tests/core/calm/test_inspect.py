@@ -11,7 +11,7 @@ from lesart.core import calm
 from lesart.core.block import Mark, block_of
 from lesart.core.calm.inspect import PLAIN_AVERAGES, Filtered, inspect_filters
 from lesart.core.calm.record import FilterEntry
-from lesart.core.notes import DOUBT, REMARK
+from lesart.core.notes import DOUBT, REMARK, Note
 from lesart.core.parameters import read_table
 from lesart.core.units import parse_unit
 
@@ -158,3 +158,35 @@ def test_a_circle_may_begin_anywhere_and_be_told_in_any_unit() -> None:
 
 def test_a_circular_mean_is_not_complained_of() -> None:
     assert inspect_filters(VANE, [told("circular mean", lowest="0 °", highest="360 °")]) == []
+
+
+def kept(*filters: FilterEntry, spike: float = 85.0) -> list[Note]:
+    """What is said of an hour about 21 kg with one spike in it, behind such filters."""
+    x = 21.0 + 0.1 * np.random.default_rng(3).standard_normal(3600)
+    x[600] = spike
+    seen = replace(GOOD, before=block_of(x), after=block_of(x), interval_s=1.0, lowest=-200.0, highest=200.0)
+    return [note for note in inspect_filters(seen, filters) if "so far" in note.text]
+
+
+def test_a_highest_that_is_a_spike_is_told() -> None:
+    """One glitch is all that such a channel shows from then on."""
+    (note,) = kept(told("highest so far"))
+    x = 21.0 + 0.1 * np.random.default_rng(3).standard_normal(3600)
+    off = 85.0 - float(np.median([*x[598:600], *x[601:603], 85.0]))
+    assert note.text == (
+        f"c: the highest so far, 85 kg at 00:10:00.0, is a spike, {off:.2f} kg beyond what was about it, and is kept for "
+        "good."
+    )
+    assert note.figure == pytest.approx(off)
+    assert note.remedy == "median 5 before it takes spikes away"
+    (note,) = kept(told("hold"), told("lowest so far", every="24 h"), spike=-127.0)
+    assert "the lowest so far, −127 kg at 00:10:00.0, is a spike, 147.9 kg beyond" in note.text
+    assert note.text.endswith(" and is kept for 24 h at most.")
+    assert note.place == ("channels", "c", "calm", 1)
+
+
+def test_a_highest_that_was_reached_is_not() -> None:
+    """Nor a spike on the other side, nor one that a median before it has taken away."""
+    assert not kept(told("highest so far"), spike=21.0)
+    assert not kept(told("highest so far"), spike=-127.0)
+    assert not kept(told("median", samples=5), told("highest so far"))

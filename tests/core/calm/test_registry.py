@@ -16,7 +16,11 @@ from tests.core.calm.test_costs import PLAIN
 from tests.core.chains import KG, chain_of, run_in_pieces, run_whole, same_bits
 
 RATE_HZ = 10.0
-LOOKS_AT_AMPLITUDE = {"deadband": "it holds by how far a reading goes, not for how long"}
+LOOKS_AT_AMPLITUDE = {
+    "deadband": "it holds by how far a reading goes, not for how long",
+    "highest so far": "it keeps an end for ever",
+    "lowest so far": "it keeps an end for ever",
+}
 """Kinds whose delay and noise hang on the signal, and why. What they state is for what they let through."""
 LOOKS_AT_MARKS = {"reject mark", "hold"}
 

@@ -2,6 +2,7 @@
 
 from lesart.core.calm.circular import CIRCULAR_MEAN
 from lesart.core.calm.exponential import EXPONENTIAL
+from lesart.core.calm.extremes import HIGHEST, LOWEST
 from lesart.core.calm.gates import DEADBAND, DECIMATE, REJECT_MARK, REJECT_RATE, SETTLING_GATE
 from lesart.core.calm.hold import HOLD
 from lesart.core.calm.low_pass import LOW_PASS
@@ -27,6 +28,8 @@ KINDS: dict[str, FilterKind] = {
         DEADBAND,
         HOLD,
         SETTLING_GATE,
+        HIGHEST,
+        LOWEST,
         DECIMATE,
     )
 }

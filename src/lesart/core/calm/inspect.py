@@ -9,14 +9,17 @@ import numpy as np
 
 from lesart.core.block import Block
 from lesart.core.calm.alarm import SOON_S, Alarm, alarm_facts
+from lesart.core.calm.effect import without_spikes
+from lesart.core.calm.extremes import HIGHEST, LOWEST
 from lesart.core.calm.hum import MOSTLY, hum_in
 from lesart.core.calm.record import FilterEntry, intervals_s
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import UnitError
+from lesart.core.law.over_time.periods import lasting
 from lesart.core.law.resolution import QUIET_COUNTS
 from lesart.core.notes import DOUBT, REMARK, Key, Mend, Note
 from lesart.core.parameters import read_table
-from lesart.core.quantity import beside_unit, counted, grouped, plain_number, times_said
+from lesart.core.quantity import beside_unit, clock, counted, format_quantity, grouped, plain_number, times_said
 from lesart.core.step import Step
 from lesart.core.units import Unit, parse_unit
 
@@ -82,6 +85,7 @@ def inspect_filters(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[
         *_quiet(filtered, filters),
         *_mains(filtered, filters),
         *_over_the_seam(filtered, filters),
+        *_kept_spike(filtered, filters),
     ]
 
 
@@ -325,3 +329,41 @@ def _still(key: Key, alarm: Alarm, block: Block, noise: float, unit: Unit) -> tu
         if least_s > alarm.least_s and alarm_facts(replace(alarm, least_s=least_s), block).soon < FEWEST_SOON:
             return f"a least time of {least_s:g} s", (Mend((*key, "least"), f"{least_s:g} s"),)
     return "filter it more, or set another limit", ()
+
+
+KEEPS_WHAT_COMES = ("hold", *(kind.name for kind in (HIGHEST, LOWEST)))
+"""Filters behind which a spike is as high as before."""
+
+
+def _kept_spike(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
+    """A highest or a lowest that is one glitch: nothing that comes after it ever shows again."""
+    notes = []
+    for index, entry in enumerate(filters):
+        if entry.kind.name not in KEEPS_WHAT_COMES:
+            break
+        if entry.kind not in (HIGHEST, LOWEST):
+            continue
+        side, usable = 1.0 if entry.kind is HIGHEST else -1.0, filtered.before.usable
+        x = side * filtered.before.x[usable]
+        calm = without_spikes(x)
+        at = int(np.argmax(x)) if len(x) else 0
+        if not len(x) or x[at] == calm[at]:
+            continue
+        value = format_quantity(float(side * x[at]), filtered.unit, 4)
+        off = format_quantity(float(x[at] - calm[at]), filtered.unit.step, 4)
+        when = clock(float(filtered.before.t[usable][at]))
+        how_long = f"for {lasting(entry.values['every'])} at most" if entry.values["every"] else "for good"
+        notes.append(
+            Note(
+                DOUBT,
+                Step.CALM,
+                filtered.name,
+                f"{filtered.name}: the {entry.kind.name}, {value} at {when}, is a spike, {off} beyond what was about "
+                f"it, and is kept {how_long}.",
+                figure=float(x[at] - calm[at]),
+                unit=filtered.unit.step.symbol,
+                remedy="median 5 before it takes spikes away",
+                place=(*filtered.key, index),
+            )
+        )
+    return notes

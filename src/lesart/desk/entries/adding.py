@@ -220,7 +220,7 @@ def _with_reach(here: Here, made: Edited) -> Edited:
     """With limits about what a law over time makes of the capture: they do not follow from those before it."""
     channel, project = here.state.chosen, check_project(made.text, here.state.project)
     after = project.channels[channel.name]
-    if channel.variant or not after.chain.is_lasting:
+    if channel.variant or not after.chain.is_lasting(Step.LAW):
         return made
     try:
         block = here.bench.run(project, after).blocks[Step.TRUE]

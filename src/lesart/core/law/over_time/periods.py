@@ -57,29 +57,30 @@ def lasting(seconds: float) -> str:
     return format_quantity(seconds / float(parse_unit(unit).scale), parse_unit(unit), 3)
 
 
-def running(total: float, amounts: Floats, anew: Bools) -> Floats:
-    """Sums from ``total`` on, of amounts in turn, shape (n,); at the places ``anew`` they begin with the amount itself.
+def running(start: float, x: Floats, anew: Bools, with_next: np.ufunc = np.add) -> Floats:
+    """What adds up from ``start`` on, shape (n,), or becomes of it ``with_next``; at the places ``anew`` it begins with
+    the sample itself.
 
     In the order of the samples, so that the same comes out to the bit wherever they are cut.
     """
     starts = np.flatnonzero(anew)
     if not len(starts):
-        return np.add.accumulate(np.concatenate([[total], amounts]))[1:]
-    sums = np.empty(len(amounts))
+        return np.asarray(with_next.accumulate(np.concatenate([[start], x]))[1:])
+    made = np.empty(len(x))
     first = int(starts[0])
-    sums[:first] = np.add.accumulate(np.concatenate([[total], amounts[:first]]))[1:]
-    ends = np.append(starts[1:], len(amounts))
+    made[:first] = with_next.accumulate(np.concatenate([[start], x[:first]]))[1:]
+    ends = np.append(starts[1:], len(x))
     longest = int((ends - starts).max())
     if longest > len(starts):
-        for start, end in zip(starts.tolist(), ends.tolist(), strict=True):
-            sums[start:end] = np.add.accumulate(amounts[start:end])
-        return sums
+        for begin, end in zip(starts.tolist(), ends.tolist(), strict=True):
+            made[begin:end] = with_next.accumulate(x[begin:end])
+        return made
     # Many short periods: the first sample of all of them, then the second, and so on.
-    sums[starts] = amounts[starts]
+    made[starts] = x[starts]
     for place in range(1, longest):
         at = starts[starts + place < ends] + place
-        sums[at] = sums[at - 1] + amounts[at]
-    return sums
+        made[at] = with_next(made[at - 1], x[at])
+    return made
 
 
 ANEW = (

@@ -6,10 +6,12 @@ import math
 from fractions import Fraction
 
 from lesart.core.block import UNUSABLE, Mark
+from lesart.core.calm.extremes import Extreme
 from lesart.core.calm.gates import Deadband, Decimate, RejectMark, RejectRate, SettlingGate
 from lesart.core.calm.hold import Hold
 from lesart.core.calm.reject import RejectRange
 from lesart.core.pack.calm_forms.stage_form import Around, keep, not_above, not_below, unless_usable
+from lesart.core.pack.program.reciprocal import divided
 from lesart.core.pack.program.statements import Function, KeepAt, Leave, Let, Repeat, When
 from lesart.core.pack.program.whole import (
     LONGEST_MS,
@@ -142,6 +144,44 @@ def settling_gate(stage: SettlingGate, around: Around) -> Function:
         ),
         (ring, place, count),
     )
+
+
+def extreme(stage: Extreme, around: Around) -> Function:
+    """The greatest or the least so far; ``spent`` are the milliseconds of the period that are over.
+
+    A longer silence than the clock tells counts as the longest that it does, and moves the periods.
+    """
+    kept, begun = around.kept("kept", around.low, around.high), around.kept("begun", 0, 1)
+    farther = around.x > kept.value if stage.which == "highest" else around.x < kept.value
+    then, every_ms = around.moment("then"), round(stage.periods.every_s * 1000)
+    take, shows = (keep(kept, around.x),), (Let("x", kept.value),)
+    if not every_ms:
+        anew = either(neither(begun.value), farther)
+        return around.function(
+            (unless_usable(around.mark), When(anew, (*take, keep(begun, whole(1)))), *shows), (kept, begun)
+        )
+    if every_ms > LONGEST_MS >> 1:
+        days = (LONGEST_MS >> 1) // 86_400_000
+        raise around.refused(f"a clock of milliseconds counts up to {days} days; begin it anew more often.")
+    start = every_ms - round((stage.periods.first_s or stage.periods.every_s) * 1000)
+    spent, age = around.kept("spent", 0, every_ms, start), local("age", 0, every_ms + (LONGEST_MS >> 1))
+    over = divided(most(age - 1, 0), every_ms, around.machine)
+    goes_on = (
+        Let("age", spent.value + least(since(around.now, then.value), LONGEST_MS >> 1)),
+        When(
+            age > every_ms,
+            (*take, Let("age", within(age - over * every_ms, 0, every_ms, "whole periods are taken off"))),
+            (When(farther, take),),
+        ),
+        keep(spent, within(age, 0, every_ms, "whole periods are taken off")),
+    )
+    body = (
+        unless_usable(around.mark),
+        When(begun.value, goes_on, (*take, keep(begun, whole(1)))),
+        keep(then, around.now),
+        *shows,
+    )
+    return around.function(body, (kept, begun, then, spent))
 
 
 def decimate(stage: Decimate, around: Around) -> Function:

@@ -7,6 +7,7 @@ from typing import Any
 
 from lesart.core.calm.circular import CircularMean, OntoCircle
 from lesart.core.calm.exponential import Exponential
+from lesart.core.calm.extremes import Extreme
 from lesart.core.calm.gates import Deadband, Decimate, RejectMark, RejectRate, SettlingGate
 from lesart.core.calm.hold import Hold
 from lesart.core.calm.low_pass import LowPass
@@ -32,6 +33,7 @@ FORMS: dict[type, Callable[[Any, Around], Function]] = {
     Tracking: by_weight.tracking,
     Deadband: gates.deadband,
     Hold: gates.hold,
+    Extreme: gates.extreme,
     SettlingGate: gates.settling_gate,
     Decimate: gates.decimate,
 }

@@ -58,6 +58,16 @@ _VALUE_ALONE = re.compile(
     rf"(?:ignore|drop|reject|throw\s+out|without)\s+(?:the\s+)?(?:value\s+)?(?P<at>{NUMBER})$", re.IGNORECASE
 )
 _FIRST = re.compile(r"(?:ignore|skip|drop|throw\s+out)\s+(?:the\s+)?first\b", re.IGNORECASE)
+_EXTREME = re.compile(
+    r"(?:(?:keep|hold|remember|show|take)s?\s+(?:the\s+)?)?(?P<often>daily\s+|hourly\s+|weekly\s+)?"
+    r"(?:(?P<max>max(?:imum)?|highest|greatest|largest|peak|top)|min(?:imum)?|lowest|least|smallest)"
+    r"(?:\s+(?:values?|readings?|so\s+far|hold|ever|seen|of\s+all|since\s+(?:the\s+)?(?:start|beginning|power[\s-]?up)))*"
+    r"(?:,?\s+(?:(?:reset|anew)\s+)?(?:of\s+(?:a|the|each)|per|each|every|a|in\s+a|within\s+a)\s+"
+    rf"(?P<every>minute|hour|day|week|{_LASTING})|\s+(?P<today>today))?",
+    re.IGNORECASE,
+)
+_PERIODS = {"minute": "1 min", "hour": "1 h", "day": "24 h", "week": "168 h", "daily": "24 h", "hourly": "1 h"}
+_PERIODS["weekly"] = "168 h"
 _NTH_ORDER = re.compile(r"^(?P<order>first|second|third|fourth)[\s-]+order\s+low[\s-]?pass(?:\s+filter)?\b")
 _ORDERS = {"first": 1, "second": 2, "third": 3, "fourth": 4}
 _FEWER = re.compile(
@@ -93,6 +103,8 @@ def filter_plainly(typed: str, interval_s: float = 0.0) -> str:
     if found := _LIMITS.match(lowered):
         end = "highest" if found["side"] in ("above", "over") else "lowest"
         return f"reject range {end} = {_of(said, found, 'at')}"
+    if found := _EXTREME.fullmatch(lowered):
+        return _extreme(found)
     if found := _NTH_ORDER.match(lowered):
         return f"low-pass{_SMALL.sub('', said[found.end() :])}, order = {_ORDERS[found['order']]}"
     for pattern, name in _CALLED:
@@ -118,6 +130,15 @@ def _by_time(said: str, interval_s: float) -> str:
         most = beside_unit(f"{float(each.value) / interval_s:.6g}", ratio_symbol(each.unit.step, SECOND))
         return f"reject rate {most}"
     return ""
+
+
+def _extreme(found: re.Match[str]) -> str:
+    kind = "highest so far" if found["max"] else "lowest so far"
+    often = (found["often"] or found["every"] or ("day" if found["today"] else "")).strip()
+    if not often:
+        return kind
+    every = _PERIODS.get(often) or str(quantity_typed(often, SECOND))
+    return f"{kind}, every = {every}"
 
 
 def _of(said: str, found: re.Match[str], group: str) -> str:

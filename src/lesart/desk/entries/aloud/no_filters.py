@@ -10,13 +10,18 @@ _NEAREST = "mean, median and low-pass come nearest"
 _ENDS = "no filter holds a reading at an end; reject range throws out what is beyond"
 _HUM = "hum goes with a mean over whole periods of it; where it is seen a note proposes the shortest"
 _LEVEL = "that takes the level away, which is the reading; an offset is corrected in 4 True"
-_OTHER = "a filter keeps what a reading is of; nothing here adds up, differentiates or keeps extremes"
+_OTHER = "a filter keeps what a reading is of; + in 3 Law has {law}"
 INSTEAD: tuple[tuple[str, str], ...] = (
     (r"notch|band[- ]?(?:stop|reject)|.*\bhum\b|.*\b(?:50|60) ?Hz\b", _HUM),
     (r"high[- ]?pass|band[- ]?pass|dc[- ]?block", _LEVEL),
     (r"clamp|clip|saturate|limit\b", _ENDS),
-    (r"rms|root mean square|integrat|sum\b|total|accumulat|derivative|differentiat", _OTHER),
-    (r"rate of change|slope\b|peak|max|min", _OTHER),
+    (r"rms|root mean square", _OTHER.replace("{law}", "windowed RMS")),
+    (
+        r"integrat|sum\b|total|accumulat|add(?:s|ed)?\b",
+        _OTHER.replace("{law}", "total over time, sum and counter rise"),
+    ),
+    (r"derivative|differentiat|rate of change|slope\b", _OTHER.replace("{law}", "change over time")),
+    (r"peak|max|min", "highest so far and lowest so far keep the ends of a reading, of all time or every 24 h"),
     (r"round|quanti[sz]e|snap", "a field rounds, and nothing before it; + in 6 Fit takes decimals"),
     (r"debounce", "filters calm numbers; debounce is a sum of 1 Wire, for a contact"),
     (r"zero\b|squelch|gate\b", "deadband holds small changes back; a zero is taken by a tare in 4 True"),

@@ -58,7 +58,7 @@ def chart(context: Context) -> Chart | None:
     raw, quantity = context.run.blocks[Step.RAW], context.run.blocks[Step.LAW]
     if not quantity.usable.any():
         return None
-    if len(raw) != len(quantity) or context.channel.chain.is_lasting:
+    if len(raw) != len(quantity) or context.channel.chain.is_lasting(Step.LAW):
         return _over_time(context, quantity)
     channel, chain = context.channel, context.standing.chain
     lies = raw.x[quantity.usable]

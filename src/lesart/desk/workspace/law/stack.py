@@ -123,7 +123,7 @@ def _at_cursor(context: Context) -> list[Line]:
     unit, unit_raw = channel.unit.symbol, channel.unit_raw.symbol
     if len(context.run.blocks[Step.RAW]) != len(context.run.blocks[Step.LAW]):
         return [(label("the window before the cursor gives "), text(number(quantity, unit, 6), "ochre"))]
-    if channel.chain.is_lasting and context.state.hand is None:
+    if channel.chain.is_lasting(Step.LAW) and context.state.hand is None:
         came = (
             label("at the cursor "),
             text(number(raw, unit_raw, 9), "lapis"),
