@@ -177,8 +177,8 @@ def _lines(pack: Pack, done: Compiled | None, sizes: list[Sizes], options: argpa
 
 
 def _line(channel: PackedChannel) -> str:
-    form, unit = channel.form, channel.form.wanted.chain.unit
-    worst = format_quantity(form.law.agreement.worst, unit, 2)
+    form = channel.form
+    worst = format_quantity(form.law.agreement.worst, form.law_unit, 2)
     return (
         f"{form.wanted.title:<20} {form.law.form.says:<32} worst {worst:<12} "
         f"{form.memory_bytes:>5} B  tables {form.table_bytes:>5} B  {form.operations:>4} operations"

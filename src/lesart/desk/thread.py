@@ -78,9 +78,8 @@ def _pack(context: Context) -> ThreadStep:
     if isinstance(found, str):
         return ThreadStep(Step.PACK, Span("left out", "rubric"), "9 says why")
     form = found.form
-    worst = form.law.agreement.worst / (float(form.scale.step) * (1 << form.finer))
     detail = f"off, {form.operations} ops"
-    return ThreadStep(Step.PACK, Span(f"{number(worst, '', 2)} digit", "verdigris"), detail)
+    return ThreadStep(Step.PACK, Span(f"{number(form.worst_places, '', 2)} digit", "verdigris"), detail)
 
 
 def _values(context: Context, step: Step) -> tuple[float, str, str | None]:

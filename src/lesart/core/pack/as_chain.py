@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from copy import deepcopy
 from dataclasses import replace
+from fractions import Fraction
 from typing import Any
 
 import numpy as np
@@ -18,25 +19,38 @@ from lesart.core.pack.program.whole import TIMES
 from lesart.core.pack.written.python_module import short_name
 from lesart.core.pack.written.vectors import model_of
 from lesart.core.step import Step
-from lesart.core.units import Unit
+from lesart.core.units import Unit, conversion, parse_unit
 
 KIND = "whole numbers"
+PLAIN_UNIT = parse_unit("1")
 
 
 def whole_chain(form: ChannelForm) -> Chain:
     """Laws and correction are one link, at Law; each filter is a link of its own. What it reads beside stays."""
-    wanted = form.wanted
-    links = [link for link in wanted.chain.links if link.step is not Step.CALM]
+    wanted, parts = form.wanted, form.parts
     others = tuple(
         # It is read in its channel's own unit there: the table over both has the conversion in it.
         replace(other, scale=1.0, offset=0.0)
-        for link in links
+        for link in parts.law
         for other in link.others
     )[:1]
-    made = [Link(Step.LAW, "law[0]", WholeLaw(form, replace(wanted.chain, links=tuple(links))), others=others)]
-    stages = [link for link in wanted.chain.links if link.step is Step.CALM]
-    model = model_of(form)
-    for link, function in zip(stages, form.calm, strict=True):
+    unit = wanted.chain.unit if parts.adding is None else parts.adding.unit_in
+    laws = replace(wanted.chain, links=parts.law, unit=unit)
+    made = [Link(Step.LAW, "law[0]", WholeLaw(form, laws), others=others)]
+    model, functions = model_of(form), list(form.calm)
+    if parts.adding is not None:
+        total = short_name(form, functions.pop(0))
+        stage = WholeTotal(
+            parts.adding.stage,
+            form.scale,
+            model,
+            total,
+            finer=form.law_scale,
+            added_in=unit,
+            unit=wanted.chain.unit,
+        )
+        made.append(Link(Step.LAW, f"law[{len(parts.law)}]", stage))
+    for link, function in zip(parts.stages, functions, strict=True):
         kind = ThinnedFilter if isinstance(link.stage, Thinning) else WholeFilter
         made.append(Link(Step.CALM, link.place, kind(link.stage, form.scale, model, short_name(form, function))))
     return replace(wanted.chain, links=tuple(made))
@@ -103,7 +117,7 @@ class WholeLaw:
             given["beside_mark"] = np.where(np.isnan(beside), 1, 0)
         made = outputs_on_arrays(self.form.law.function, given)
         marks = made[mark.parts[0]].astype(np.uint8)
-        return Block(block.t, _readings(self.form.scale, made["x"], marks), marks)
+        return Block(block.t, _readings(self.form.law_scale, made["x"], marks), marks)
 
     def fixed(self, values: tuple[float, ...]) -> Stage:
         """While the channel that it reads stands still."""
@@ -129,6 +143,11 @@ class WholeFilter:
     kind: str = KIND
 
     @property
+    def scale_in(self) -> Scale:
+        """Of what goes in."""
+        return self.scale
+
+    @property
     def unit_in(self) -> Unit:
         """Of the reading."""
         return self.stage.unit_in
@@ -151,7 +170,7 @@ class WholeFilter:
         """Sample by sample, as a firmware has them."""
         after = deepcopy(state)
         stage = getattr(after, self.method)
-        steps = np.rint(np.nan_to_num(_number(self.scale, block.x))).astype(np.int64).tolist()
+        steps = np.rint(np.nan_to_num(_number(self.scale_in, block.x))).astype(np.int64).tolist()
         times = (np.rint(block.t * 1000.0).astype(np.int64) % TIMES).tolist()
         made = [stage(*each) for each in zip(steps, block.mark.tolist(), times, strict=True)]
         passes = np.array([each[0] for each in made], np.bool_)
@@ -181,3 +200,35 @@ class ThinnedFilter(WholeFilter):
     def at_rest(self, block: Block) -> Block:
         """What comes out of a run of equal samples."""
         return self.run(self.initial(), block)[1]
+
+
+@dataclass(frozen=True, eq=False)
+class WholeTotal(WholeFilter):
+    """A total: what goes in is in finer steps, and in another unit than what comes out."""
+
+    finer: Scale = Scale(Fraction(1))
+    added_in: Unit = PLAIN_UNIT
+    unit: Unit = PLAIN_UNIT
+    lasting: None = None
+
+    @property
+    def scale_in(self) -> Scale:
+        """Of what is added."""
+        return self.finer
+
+    @property
+    def unit_in(self) -> Unit:
+        """Of what is added."""
+        return self.added_in
+
+    @property
+    def unit_out(self) -> Unit:
+        """Of the reading."""
+        return self.unit
+
+    def at_rest(self, block: Block) -> Block:
+        """As the desk takes a value that stands alone, in steps of the reading."""
+        link = Link(Step.LAW, "total", self.stage, *conversion(self.added_in, self.stage.unit_in))
+        scale, offset = conversion(self.stage.unit_out, self.unit)
+        x = link.settled(block).x * scale + offset
+        return block.with_values(_readings(self.scale, np.rint(_number(self.scale, x)), block.mark))

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Sequence
 from fractions import Fraction
+
+import numpy as np
 
 from lesart.core.calm.alarm import Alarm
 from lesart.core.calm.circular import CircularMean
@@ -11,7 +14,6 @@ from lesart.core.calm.low_pass import LowPass
 from lesart.core.calm.tracking import Tracking
 from lesart.core.chain import AROUND, OUTSIDE, Chain, Link, Thinning
 from lesart.core.dataclass_later import dataclass
-from lesart.core.law.over_time.stage import OverTimeStage
 from lesart.core.law.stage import WindowStage
 from lesart.core.pack.calm_forms.alarm_form import alarm_form
 from lesart.core.pack.calm_forms.kinds import filter_form
@@ -22,10 +24,12 @@ from lesart.core.pack.law_forms.law_form import LawForm, Laws, law_form
 from lesart.core.pack.law_forms.pair_form import pair_form
 from lesart.core.pack.law_forms.pair_surface import Beside
 from lesart.core.pack.machine import Machine, PackError, Scale, scale_of
+from lesart.core.pack.over_time_form import Adding, adding_of, finer_of, over_time_form
 from lesart.core.pack.program.in_c import stored_bytes
 from lesart.core.pack.program.proof import operations, overflows
 from lesart.core.pack.program.statements import Function, Kept
 from lesart.core.step import Step
+from lesart.core.units import Unit
 
 SWINGS = (LowPass, Tracking)
 """Filters whose output may go beyond what has come in."""
@@ -60,9 +64,27 @@ class ChannelWanted:
     """What each filter is in a few words: ``median 5``."""
 
 
+@dataclass(frozen=True)
+class Parts:
+    """Links of a chain that one table stands for; the total behind them, where there is one; and what filters."""
+
+    law: tuple[Link, ...]
+    adding: Adding | None
+    stages: tuple[Link, ...]
+
+
+def parts_of(chain: Chain, title: str) -> Parts:
+    """What a table stands for and what it does not. Raises PackError for what cannot be carried."""
+    links = tuple(link for link in chain.links if _is_of_law(link))
+    stages = tuple(link for link in chain.links if not _is_of_law(link))
+    adding = adding_of(chain, links, title)
+    return Parts(links if adding is None else adding.before, adding, stages)
+
+
 @dataclass(frozen=True, eq=False)
 class ChannelForm:
-    """What is written of a channel: ``law``, then ``calm`` in turn, ``alarms`` and ``fields`` behind them."""
+    """What is written of a channel: ``law``, then ``calm`` in turn, ``alarms`` and ``fields`` behind them. A total is
+    the first of ``calm``."""
 
     wanted: ChannelWanted
     scale: Scale
@@ -71,13 +93,36 @@ class ChannelForm:
     calm: tuple[Function, ...]
     alarms: tuple[Function, ...]
     fields: tuple[Function, ...]
+    parts: Parts
+    law_scale: Scale
+    """Of what the law gives: that of the reading, or finer where a total is made of it."""
+    law_budget: float
+    """Steps of that by which it may be off."""
 
     @property
     def laws(self) -> Laws:
         """What its law stands for."""
-        wanted = self.wanted
-        links = tuple(link for link in wanted.chain.links if _is_of_law(link))
-        return Laws(links, wanted.raw, wanted.low, wanted.high, wanted.lowest, wanted.highest)
+        return _laws_of(self.wanted, self.parts)
+
+    @property
+    def law_unit(self) -> Unit:
+        """Of what the law gives."""
+        return self.wanted.chain.unit if self.parts.adding is None else self.parts.adding.unit_in
+
+    @property
+    def allowed(self) -> float:
+        """How far the law may be off, in its unit."""
+        return self.law_budget * float(self.law_scale.step)
+
+    @property
+    def worst_places(self) -> float:
+        """The law's worst error in last places of the finest field: of a total, of one over the channel's whole range
+        that is off by so much all the time."""
+        worst, place = self.law.agreement.worst, float(self.scale.step) * (1 << self.finer)
+        if self.parts.adding is None:
+            return worst / place
+        largest = max(map(abs, self.law.reading)) * float(self.law_scale.step)
+        return worst / (largest or 1.0) * max(abs(self.wanted.lowest), abs(self.wanted.highest)) / place
 
     @property
     def functions(self) -> tuple[Function, ...]:
@@ -109,22 +154,20 @@ class ChannelForm:
 
 def channel_form(wanted: ChannelWanted) -> ChannelForm:
     """Raises PackError for what whole numbers of this word cannot do, with the place and what would."""
-    links = wanted.chain.links
-    law_links = tuple(link for link in links if _is_of_law(link))
-    _carried(wanted, tuple(link.stage for link in law_links))
-    finest = min((last_place(each.field) for each in wanted.fields if each.field.is_number), default=Fraction(1, 100))
-    scale, finer = scale_of(finest, wanted.lowest, wanted.highest, wanted.machine, wanted.title)
+    parts = parts_of(wanted.chain, wanted.title)
+    stages = parts.stages
+    _carried(wanted, tuple(link.stage for link in parts.law))
+    scale, finer = scale_of(last_of(wanted), wanted.lowest, wanted.highest, wanted.machine, wanted.title)
     budget = wanted.share * (1 << finer)
-    law = _law(wanted, law_links, scale, budget)
-    stages = [link for link in links if not _is_of_law(link)]
-    low, high = law.reading
+    law_scale, law_budget, law, total = _law(wanted, parts, scale, budget)
+    low, high = law.reading if total is None else _ends_of(wanted, scale)
     if any(isinstance(link.stage, SWINGS) for link in stages):
         low, high = low - (high - low), high + (high - low)
     for link in stages:
         if isinstance(link.stage, CircularMean):  # what comes out may be anywhere on the circle
             ends = (scale.exactly(link.stage.lowest), scale.exactly(link.stage.highest))
             low, high = min(low, round(ends[0])), max(high, round(ends[1]))
-    calm, interval_s = [], wanted.interval_s
+    calm, interval_s = [] if total is None else [total], wanted.interval_s
     for link, called in zip(stages, _called(wanted, stages), strict=True):
         around = Around(
             wanted.name,
@@ -158,7 +201,7 @@ def channel_form(wanted: ChannelWanted) -> ChannelForm:
         for place, alarm in enumerate(wanted.alarms, 1)
     )
     fields = tuple(field_form(each, scale, low, high, budget, wanted.machine) for each in wanted.fields)
-    form = ChannelForm(wanted, scale, finer, law, tuple(calm), alarms, fields)
+    form = ChannelForm(wanted, scale, finer, law, tuple(calm), alarms, fields, parts, law_scale, law_budget)
     found = next(overflows(form.functions, wanted.machine.word), None)
     if found is not None:
         raise PackError(str(found))
@@ -187,12 +230,56 @@ def _called(wanted: ChannelWanted, stages: Sequence[Link]) -> Iterator[tuple[str
         yield f"calm{filters}_{kind.replace(' ', '_').replace('-', '_')}", f"{wanted.title}, Calm {filters}", word
 
 
-def _law(wanted: ChannelWanted, links: tuple[Link, ...], scale: Scale, budget: float) -> LawForm:
+def _laws_of(wanted: ChannelWanted, parts: Parts) -> Laws:
+    """What is added counts whatever it is; a reading counts where the channel can have it."""
+    ends = (wanted.lowest, wanted.highest) if parts.adding is None else (float("-inf"), float("inf"))
+    return Laws(parts.law, wanted.raw, wanted.low, wanted.high, *ends)
+
+
+def _law(
+    wanted: ChannelWanted, parts: Parts, scale: Scale, budget: float
+) -> tuple[Scale, float, LawForm, Function | None]:
+    """What the table gives in which scale and how near, and the total that is made of it where there is one."""
+    laws = _laws_of(wanted, parts)
+    if parts.adding is not None:
+        return _law_and_total(wanted, parts.adding, laws, scale)
     place = f"{wanted.title}, Law and True"
-    laws = Laws(links, wanted.raw, wanted.low, wanted.high, wanted.lowest, wanted.highest)
     if wanted.beside is not None:
-        return pair_form(wanted.name, place, laws, wanted.beside, scale, budget, wanted.machine)
-    return law_form(wanted.name, place, laws, scale, budget, wanted.machine)
+        return scale, budget, pair_form(wanted.name, place, laws, wanted.beside, scale, budget, wanted.machine), None
+    return scale, budget, law_form(wanted.name, place, laws, scale, budget, wanted.machine), None
+
+
+def _law_and_total(
+    wanted: ChannelWanted, adding: Adding, laws: Laws, scale: Scale
+) -> tuple[Scale, float, LawForm, Function]:
+    """A table in finer steps, off by no more than what a total of the channel's whole range may be."""
+    if wanted.beside is not None:
+        raise PackError(
+            f"{wanted.title}: what it adds up hangs on {wanted.beside.title} as well, which is not carried into whole "
+            "numbers; leave the channel out."
+        )
+    x = laws.at(laws.codes()).x
+    largest = float(np.abs(x[np.isfinite(x)]).max(initial=0.0)) or 1.0
+    finer = finer_of(adding, scale, largest, wanted.machine, wanted.interval_s, wanted.title)
+    # Off by so much of the greatest all the time, a total would be off by as much of the channel's range.
+    share = wanted.share * float(last_of(wanted)) / max(abs(wanted.lowest), abs(wanted.highest))
+    budget = max(share * largest / float(finer.scale.step), 0.75)
+    law = law_form(wanted.name, f"{wanted.title}, Law", laws, finer.scale, budget, wanted.machine)
+    low, high = _ends_of(wanted, scale)
+    place = f"{wanted.title}, {adding.stage.kind}"
+    says = f"added up in steps of 1/{1 << finer.bits}"
+    around = Around(wanted.name, "total", place, says, scale, low, high, wanted.interval_s, 0.0, wanted.machine)
+    return finer.scale, budget, law, over_time_form(adding, finer, *law.reading, around)
+
+
+def last_of(wanted: ChannelWanted) -> Fraction:
+    """The last place of its finest field."""
+    return min((last_place(each.field) for each in wanted.fields if each.field.is_number), default=Fraction(1, 100))
+
+
+def _ends_of(wanted: ChannelWanted, scale: Scale) -> tuple[int, int]:
+    """What the channel can read, in steps."""
+    return math.floor(scale.exactly(wanted.lowest)), math.ceil(scale.exactly(wanted.highest))
 
 
 def _carried(wanted: ChannelWanted, stages: tuple[object, ...]) -> None:
@@ -206,10 +293,4 @@ def _carried(wanted: ChannelWanted, stages: tuple[object, ...]) -> None:
         raise PackError(
             f"{wanted.title}: its law {window.kind} gathers windows of samples, which is not carried into whole "
             "numbers; leave the channel out."
-        )
-    going_on = next((each for each in stages if isinstance(each, OverTimeStage)), None)
-    if going_on is not None:
-        raise PackError(
-            f"{wanted.title}: its law {going_on.kind} goes on from sample to sample, and a table of it cannot be made; "
-            "leave the channel out."
         )

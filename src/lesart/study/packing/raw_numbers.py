@@ -9,10 +9,13 @@ import numpy as np
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
+from lesart.core.law.over_time.stage import OverTimeStage
+from lesart.core.law.over_time.totals import Rise
 from lesart.core.law.stage import LawStage
 from lesart.core.pack.machine import PackError, Scale
 from lesart.core.quantity import format_quantity
 from lesart.core.raw.frames import FieldSpec
+from lesart.core.step import Step
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 
@@ -20,6 +23,8 @@ MOST_DECIMALS, LOOKED_AT = 6, 4000
 WHOLE = 1e-6
 MOST = 2**52
 """Beyond it floats no longer tell whole numbers apart, and no processor of a maker's has a word for them."""
+MORE = 4.0
+"""Times what a capture has of it: nobody says how much of what is added may come at once."""
 ROOM = Fraction(1, 20)
 """Of a range that follows from the channel's own: so much more at either end, that what lies beyond is told."""
 FINE = 8
@@ -118,11 +123,25 @@ def _step_of(project: Project, bench: Bench, channel: Channel) -> Fraction:
 
 
 def _range_of(project: Project, bench: Bench, channel: Channel, step: Fraction) -> tuple[int, int]:
-    """The raw values of the channel's range, with room beyond; those of the capture where the law has no inverse."""
+    """The raw values of the channel's range, with room beyond; those of the capture where none follow."""
     ends = [channel.chain.raw_for(channel.lowest), channel.chain.raw_for(channel.highest)]
-    if not all(math.isfinite(each) for each in ends):
+    if channel.chain.is_lasting(Step.LAW) or not all(math.isfinite(each) for each in ends):
+        # What a total comes to says nothing of what is added.
         values = _values(project, bench, channel)
         ends = [float(values.min()), float(values.max())] if len(values) else [0.0, 65_535.0 * float(step)]
+    full = _full_of(channel)
+    if full:
+        ends = [0.0, full]
+    elif channel.chain.is_lasting(Step.LAW):
+        ends = [MORE * min(*ends, 0.0), MORE * max(*ends, 0.0)]
     low, high = sorted(Fraction(each) / step for each in ends)
     room = (high - low) * ROOM + 1
     return math.floor(low - room), math.ceil(high + room)
+
+
+def _full_of(channel: Channel) -> float:
+    """Where a running counter that comes in is at 0 again; 0 where none does."""
+    first = channel.chain.links[0] if channel.chain.links else None
+    if first is None or not isinstance(first.stage, OverTimeStage) or not isinstance(first.stage.law, Rise):
+        return 0.0
+    return first.stage.law.full / first.scale

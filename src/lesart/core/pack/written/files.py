@@ -139,7 +139,7 @@ def channel_summary(form: ChannelForm, vectors: int) -> dict[str, object]:
         "raw_from": form.law.first,
         "raw_to": form.law.last,
         "worst_error": agreed.worst,
-        "worst_error_last_places": agreed.worst / (float(form.scale.step) * (1 << form.finer)),
+        "worst_error_last_places": form.worst_places,
         "worst_at_raw": agreed.worst_at,
         "raw_numbers": agreed.codes,
         "every_raw_number": agreed.every,

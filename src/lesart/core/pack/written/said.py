@@ -30,8 +30,8 @@ def channel_lines(form: ChannelForm) -> list[str]:
     """Title, steps, ranges and the worst error."""
     wanted = form.wanted
     unit = wanted.chain.unit
-    agreed = form.law.agreement
-    last_places = agreed.worst / (float(form.scale.step) * (1 << form.finer))
+    agreed, worst = form.law.agreement, format_quantity(form.law.agreement.worst, form.law_unit, 3)
+    added = "" if form.parts.adding is None else " of a total of the whole range"
     looked = f"over all {agreed.codes} raw numbers" if agreed.every else f"over {agreed.codes} of all raw numbers"
     if wanted.beside is not None:
         looked = f"over {agreed.codes} pairs of a raw number and what {wanted.beside.title} reads"
@@ -41,12 +41,13 @@ def channel_lines(form: ChannelForm) -> list[str]:
         wanted.title,
         f"x: {zero}steps of {step}, 2^{form.finer} of them a last place of the field.",
         f"Law and True: {form.law.form.says}, for raw {form.law.first} to {form.law.last}; beyond them marked.",
-        f"Worst error {format_quantity(agreed.worst, unit, 3)}, {last_places:.3g} of a last place, {looked}, "
-        f"at raw {agreed.worst_at}.",
+        f"Worst error {worst}, {form.worst_places:.3g} of a last place{added}, {looked}, at raw {agreed.worst_at}.",
     ]
     if agreed.otherwise:
         lines.append(f"{agreed.otherwise} raw numbers count at the desk and not here, or the other way round.")
     if wanted.beside is not None:
         lines.append(f"beside: x of {wanted.beside.title}, the latest one, and beside_mark its mark.")
     lines += [f"{each.place.removeprefix(plain(f'{wanted.title}, '))}: {each.says}." for each in form.calm]
+    if form.parts.adding is not None:
+        lines.append("Keep total_total and total_rest over a loss of power and put them back behind start.")
     return [plain(each) for each in lines]

@@ -41,22 +41,22 @@ def channel_leaf(context: Context) -> tuple[str, Chart | None, list[Line]]:
 def _chart(context: Context, form: ChannelForm) -> Chart | None:
     if form.wanted.beside is not None:
         return None
-    raw, off = errors_of(form.law, form.laws, form.scale, POINTS)
+    raw, off = errors_of(form.law, form.laws, form.law_scale, POINTS)
     if len(raw) < 2:
         return None
-    allowed = form.wanted.share * float(form.scale.step) * (1 << form.finer)
+    allowed = form.allowed
     ends = [float(raw[0]), float(raw[-1])]
     here = context.here[Step.RAW].value
     wide = 1.15 * allowed
     return Chart(
-        f"off the desk / {form.wanted.chain.unit}",
+        f"off the desk / {form.law_unit}",
         (
             Series("off", raw.tolist(), off.tolist(), "verdigris"),
             Series("allowed", ends, [allowed, allowed], "faint"),
             Series("allowed", ends, [-allowed, -allowed], "faint"),
         ),
         "raw number",
-        f"off / {form.wanted.chain.unit}",
+        f"off / {form.law_unit}",
         (ends[0], ends[1]),
         (-wide, wide),
         cursor=form.wanted.raw.number(here) if here == here else None,
@@ -66,7 +66,7 @@ def _chart(context: Context, form: ChannelForm) -> Chart | None:
 def _figures(found: PackedChannel) -> list[Line]:
     form, agreed = found.form, found.form.law.agreement
     unit = form.wanted.chain.unit.symbol
-    place = float(form.scale.step) * (1 << form.finer)
+    of_total = "" if form.parts.adding is None else " of a total of the whole range"
     if form.wanted.beside is not None:
         over = f"{grouped(str(agreed.codes))} pairs with {form.wanted.beside.title}"
     else:
@@ -74,8 +74,8 @@ def _figures(found: PackedChannel) -> list[Line]:
     lines: list[Line] = [
         (
             label("   worst "),
-            text(number(agreed.worst, unit, 2), "verdigris"),
-            label(f", {number(agreed.worst / place, '', 2)} of a last place, over {over}"),
+            text(number(agreed.worst, form.law_unit.symbol, 2), "verdigris"),
+            label(f", {number(form.worst_places, '', 2)} of a last place{of_total}, over {over}"),
         ),
         (
             label("   with its filters "),
