@@ -92,6 +92,32 @@ def test_a_change_in_one_is_in_it_alone(desk: Desk) -> None:
     check_project(desk.state.history.text)
 
 
+def test_entries_of_its_own_kind_are_told_what_that_kind_is(desk: Desk) -> None:
+    """A filter where its channel has another: its values stand beside it and can be changed. None at all is none, and
+    not those of the channel."""
+    for place, name in ((0, MASS), (0, "brood probe")):
+        desk.choose_channel(name)
+        desk.open_step(Step.CALM)
+        new_variant(desk)
+        comments = [line for line in desk.state.history.text.splitlines() if "#" in line]
+        calm = desk.state.chosen.key("calm")
+        while desk.state.chosen.filters:
+            desk.select((*calm, 0, desk.state.chosen.filters[0].kind.parameters[0].name))
+            desk.take_away()
+            assert not desk.state.message_is_fault, desk.state.message
+        assert desk.state.chosen.says == "as measured"
+        assert desk.state.project.channels[name].filters
+        desk.add("median 5")
+        desk.add("highest of the day")
+        assert [line for line in desk.state.history.text.splitlines() if "#" in line] == comments
+        shown = ["".join(span.text for span in line) for line in picture_of(desk).workspace.lines]
+        assert any("median               samples 5" in line for line in shown), shown
+        assert any("anew every 24 h" in line for line in shown), shown
+        desk.edit((*calm, place, "samples"), "9")
+        desk.edit((*calm, place + 1, "every"), "12 h")
+        assert desk.state.chosen.says == "median 9, highest of 12 h"
+
+
 def test_a_variant_of_a_variant(desk: Desk) -> None:
     """Made from the one looked at, with what that has of its own; then apart."""
     desk.open_step(Step.CALM)

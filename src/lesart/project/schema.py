@@ -51,12 +51,16 @@ NAME, INDEX = "*", "#"
 
 def parameters_at(project: Project, table: Key) -> Parameters:
     """What may be written in a table, by its key; nothing where the project file has no such table."""
+    of_channel = table
     if table[:1] == ("channels",) and table[2:3] == ("variants",):
-        table = (*table[:2], *table[4:])  # a variant is told the same things as its channel
-    rule = SCHEMA.get(_pattern_of(table))
+        of_channel = (*table[:2], *table[4:])  # a variant is told the same things as its channel
+    rule = SCHEMA.get(_pattern_of(of_channel))
     if rule is None:
         return ()
-    return rule if isinstance(rule, tuple) else rule(project, table)
+    if isinstance(rule, tuple):
+        return rule
+    # Of what it has not said itself it is told what its channel is.
+    return rule(project, of_channel if value_at(project.tables, table) is None else table)
 
 
 def _pattern_of(table: Key) -> tuple[str, ...]:

@@ -10,8 +10,10 @@ from lesart.core.errors import RequestError
 from lesart.core.notes import Key, Mend, Written
 from lesart.project.toml_lines import (
     cut_entry,
+    cut_none,
     cut_tables,
     cut_value,
+    none_added,
     renamed_tables,
     replaced_value,
     swapped,
@@ -57,6 +59,8 @@ class Editor:
 
     def with_entry(self, text: str, key: Key, entry: Mapping[str, Written]) -> str:
         """The text with an entry more at the end of the list at ``key``; the list is made where there is none."""
+        if value_at(tomllib.loads(text), key) == []:
+            text = cut_none(text, key) or self.without_value(text, key)
         added = with_entry_added(text, key, entry)
         return self._changed(text, lambda document: add_entry(document, key, entry)) if added is None else added
 
@@ -64,6 +68,13 @@ class Editor:
         """The text without the entry at ``key``, which ends in its index; the list goes too when it was the last."""
         cut = cut_entry(text, key) or cut_tables(text, key)
         return cut or self._changed(text, lambda document: delete_value(document, key))
+
+    def with_none(self, text: str, key: Key) -> str:
+        """The text with a list at ``key`` that has no entry, where there is no list: it stands for itself."""
+        if value_at(tomllib.loads(text), key) is not None:
+            return text
+        added = none_added(text, key)
+        return self._changed(text, lambda document: set_value(document, key, [])) if added is None else added
 
     def without_value(self, text: str, key: Key) -> str:
         """The text without the value at ``key``, which is one of a table; its line goes, all others stay."""

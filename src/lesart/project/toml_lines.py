@@ -181,15 +181,39 @@ def replaced_value(text: str, key: Key, value: Written) -> str | None:
     return None
 
 
+NONE = "[]"
+"""A list without an entry, as it is written."""
+
+
 def value_added(text: str, key: Key, value: Written) -> str | None:
     """The text with a value more, behind the others of its table; None where that is not written as one."""
+    return _behind_others(text, key, value, _scalar(value))
+
+
+def none_added(text: str, key: Key) -> str | None:
+    """The text with a list that has no entry, as ``value_added`` puts it."""
+    return _behind_others(text, key, [], NONE)
+
+
+def cut_none(text: str, key: Key) -> str | None:
+    """The text without the line of such a list, whose table stays; None where it does not stand alone in one."""
+    whole, lines = toml_pieces.loads(text), _lines_of(text)
+    table = {name: each for name, each in value_at(whole, key[:-1]).items() if name != key[-1]}
+    wanted = _with(whole, key[:-1], table)
+    for place, line in enumerate(lines):
+        if NONE in line and (left := _if_it_is([*lines[:place], *lines[place + 1 :]], wanted)):
+            return left
+    return None
+
+
+def _behind_others(text: str, key: Key, value: Any, literal: str) -> str | None:
     whole, lines = toml_pieces.loads(text), _lines_of(text)
     start = header_of(lines, key[:-1])
     if start is None or isinstance(key[-1], int) or value_at(whole, key) is not None:
         return None
     end = _end_of_table(lines, start, _headers(lines))
     before = [*lines[: end - 1], lines[end - 1].rstrip("\n") + "\n"]
-    line = f"{_quoted(key[-1])} = {_scalar(value)}\n"
+    line = f"{_quoted(key[-1])} = {literal}\n"
     return _if_it_is([*before, line, *lines[end:]], _with(whole, key, value))
 
 

@@ -51,7 +51,7 @@ def delete_value(document: Any, key: Key) -> None:
         del place[key[-2]]
 
 
-def set_value(document: Any, key: Key, value: Written | Mapping[str, Written]) -> None:
+def set_value(document: Any, key: Key, value: Written | Mapping[str, Written] | list[Written]) -> None:
     """Change one value in place."""
     import tomlkit
 

@@ -270,6 +270,9 @@ def take_away(
     if not isinstance(index, int) or entry is None:
         raise RequestError("The selected entry no longer exists.")
     left = editor.without(text, (*key, index))
+    if channel.variant:
+        # None is another thing than those of its channel.
+        left = editor.with_none(left, key)
     if step == Step.LAW:
         left = _with_units(editor, left, channel, hookup)
     what = entry.get("kind", f"alarm {entry.get('name')}" if key == alarms else f"reference {index + 1}")
