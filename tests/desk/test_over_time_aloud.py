@@ -13,6 +13,7 @@ import pytest
 from lesart.core.law import KINDS
 from lesart.core.step import Step
 from lesart.core.units import parse_unit
+from lesart.desk.deeds.why import ask_why
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.over_time import over_time_plainly
 from lesart.desk.opening import open_desk
@@ -163,3 +164,15 @@ def test_three_figures_of_a_total_are_shown(mast: Desk) -> None:
     mast.undo()
     mast.add("total in mAh")
     assert mast.state.chosen.field.decimals == 0
+
+
+def test_why_of_a_total_is_asked_of_what_it_adds_up(mast: Desk) -> None:
+    """One moment's raw value says nothing of what all before it came to."""
+    mast.choose_channel(CURRENT)
+    mast.add("total in Ah")
+    ask_why(mast, "3 Ah")
+    assert mast.state.message_is_fault
+    assert mast.state.message == (
+        f"{CURRENT}: its total over time is made of all that came before, and one reading cannot say what is wrong in "
+        "it; ask of a channel that has the same laws without it."
+    )

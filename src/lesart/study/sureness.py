@@ -111,8 +111,9 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
 
 def one_count_of(bench: Bench, standing: Channel, column: Block, raw: float) -> float:
     """Change of the reading from one raw count that comes to the next, at ``raw``, in the channel's unit; 0 where the
-    raw value is no count. ``column`` is its raw column: codes that never come are no steps."""
-    if standing.unit_raw.symbol != "ct":
+    raw value is no count, and of a total, where a count is one of many. ``column`` is its raw column: codes that never
+    come are no steps."""
+    if standing.unit_raw.symbol != "ct" or standing.chain.is_lasting(Step.LAW):
         return 0.0
     slope = abs(standing.chain.slope(raw)) * bench.code_step(column)
     return slope if math.isfinite(slope) else 0.0

@@ -267,7 +267,7 @@ def _law_and_total(
     law = law_form(wanted.name, f"{wanted.title}, Law", laws, finer.scale, budget, wanted.machine)
     low, high = _ends_of(wanted, scale)
     place = f"{wanted.title}, {adding.stage.kind}"
-    says = f"added up in steps of 1/{1 << finer.bits}"
+    says = f"added up; what is left below a step, in parts of 1/{1 << finer.bits}, is kept"
     around = Around(wanted.name, "total", place, says, scale, low, high, wanted.interval_s, 0.0, wanted.machine)
     return finer.scale, budget, law, over_time_form(adding, finer, *law.reading, around)
 

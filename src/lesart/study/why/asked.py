@@ -14,7 +14,7 @@ from lesart.core.units import Unit
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 from lesart.study.sureness import sureness_at
-from lesart.study.why.number import truth_at
+from lesart.study.why.number import not_of_totals, truth_at
 from lesart.study.why.truth import Truth
 
 RELATIVE = "%"
@@ -28,6 +28,7 @@ def asked_truth(
 
     Raises RequestError with what would be right, CaptureError where the capture cannot be read and ``raw`` is not said.
     """
+    not_of_totals(channel)
     reading, off = reading_of(channel, text)
     if raw is not None:
         sure = _sureness(project, bench, channel, reading, 0.0)

@@ -9,8 +9,9 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
-from lesart.core.errors import LesartError
+from lesart.core.errors import LesartError, RequestError
 from lesart.core.latest import latest
+from lesart.core.law.over_time.stage import OverTimeStage
 from lesart.core.pack.field_forms.wanted import last_place
 from lesart.core.ranked import quantiles
 from lesart.core.raw.edges import Edges
@@ -72,8 +73,19 @@ class WhyNumber:
         return all(abs(now - each.reading) <= each.tolerance for now, each in zip(self.now, self.truths, strict=True))
 
 
+def not_of_totals(channel: Channel) -> None:
+    """Raises RequestError where a reading hangs on more than one raw value and those that stand beside it."""
+    going_on = next((link.stage.kind for link in channel.chain.links if isinstance(link.stage, OverTimeStage)), "")
+    if going_on:
+        raise RequestError(
+            f"{channel.name}: its {going_on} is made of all that came before, and one reading cannot say what is wrong "
+            "in it; ask of a channel that has the same laws without it."
+        )
+
+
 def why_number(project: Project, bench: Bench, channel: Channel, truths: Sequence[Truth]) -> WhyNumber:
-    """The search over everything that the project states of a channel."""
+    """The search over everything that the project states of a channel. Raises RequestError for a total."""
+    not_of_totals(channel)
     neighbours = neighbours_of(project.tables.get("channels", {}))
     reads = {name: neighbours[name] for name in channel.chain.reads}
     model = model_of(channel, reads, spec_of(project, channel) if all(each.data for each in truths) else None)

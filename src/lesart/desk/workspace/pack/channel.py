@@ -66,7 +66,6 @@ def _chart(context: Context, form: ChannelForm) -> Chart | None:
 def _figures(found: PackedChannel) -> list[Line]:
     form, agreed = found.form, found.form.law.agreement
     unit = form.wanted.chain.unit.symbol
-    of_total = "" if form.parts.adding is None else " of a total of the whole range"
     if form.wanted.beside is not None:
         over = f"{grouped(str(agreed.codes))} pairs with {form.wanted.beside.title}"
     else:
@@ -75,7 +74,7 @@ def _figures(found: PackedChannel) -> list[Line]:
         (
             label("   worst "),
             text(number(agreed.worst, form.law_unit.symbol, 2), "verdigris"),
-            label(f", {number(form.worst_places, '', 2)} of a last place{of_total}, over {over}"),
+            label(f"{_of_a_place(form)}, over {over}"),
         ),
         (
             label("   with its filters "),
@@ -88,6 +87,11 @@ def _figures(found: PackedChannel) -> list[Line]:
     if otherwise:
         lines.append((text(f"   {otherwise} count here and not at the desk, or the other way round", "rubric"),))
     return lines
+
+
+def _of_a_place(form: ChannelForm) -> str:
+    places = number(form.worst_places, "", 2)
+    return f", {places} of a last place" if form.parts.adding is None else f" each, {places} digit when full"
 
 
 def _stages(form: ChannelForm) -> list[Line]:
