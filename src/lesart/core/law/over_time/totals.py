@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 import numpy as np
 
-from lesart.core.block import Floats
+from lesart.core.block import Bools, Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.law.over_time.periods import ANEW, Periods, lasting, periods_of, running
 from lesart.core.law.record import LawKind
@@ -35,10 +35,14 @@ def _before(state: Come, t: Floats, x: Floats) -> tuple[Floats, Floats]:
     return np.concatenate([[state.t], t[:-1]]), np.concatenate([[state.x], x[:-1]])
 
 
-def _summed(periods: Periods, state: Come, t: Floats, x: Floats, amounts: Floats) -> tuple[Come, Floats]:
-    """The total at each sample; what makes a period new begins it."""
+def _periods(periods: Periods, state: Come, t: Floats) -> tuple[Floats, Bools]:
+    """Which one each sample lies in, and whether it is the first in it."""
     number = periods.number(t - state.first_s)
-    anew = np.diff(number, prepend=state.period) > 0
+    return number, np.diff(number, prepend=state.period) > 0
+
+
+def _summed(state: Come, t: Floats, x: Floats, amounts: Floats, number: Floats, anew: Bools) -> tuple[Come, Floats]:
+    """The total at each sample; what makes a period new begins it."""
     sums = running(state.total, amounts, anew)
     return Come(state.first_s, float(t[-1]), float(x[-1]), float(number[-1]), float(sums[-1])), sums
 
@@ -73,9 +77,8 @@ class OverTime:
         t0, x0 = _before(state, t, x)
         took = t - t0
         mean = 0.5 * (x0 + x)
+        number, anew = _periods(self.periods, state, t)
         if self.periods.every_s:
-            number = self.periods.number(t - state.first_s)
-            anew = np.diff(number, prepend=state.period) > 0
             since = (t - state.first_s) - self.periods.begin_s(number)
             own = np.where(anew, np.clip(since, 0.0, took), took)
             # Of the trapezoid only what lies in the new period: its mean is nearer to where the period goes on.
@@ -86,7 +89,7 @@ class OverTime:
         amounts = own * mean * self.scale
         if self.longest_gap_s:
             amounts = np.where(took > self.longest_gap_s, 0.0, amounts)
-        return _summed(self.periods, state, t, x, amounts)
+        return _summed(state, t, x, amounts, number, anew)
 
     def at_rest(self, x: Floats) -> Floats:
         return self._alone + x * (self.periods.alone_s * self.scale)
@@ -120,7 +123,7 @@ class Sum:
     def advance(self, state: Come | None, t: Floats, x: Floats) -> tuple[Come, Floats]:
         if state is None:
             state = Come(float(t[0]), float(t[0]), 0.0, 0.0, self.begin)
-        return _summed(self.periods, state, t, x, x)
+        return _summed(state, t, x, x, *_periods(self.periods, state, t))
 
     def at_rest(self, x: Floats) -> Floats:
         return self._alone + x
@@ -161,7 +164,8 @@ class Rise:
     def advance(self, state: Come | None, t: Floats, x: Floats) -> tuple[Come, Floats]:
         if state is None:
             state = Come(float(t[0]), float(t[0]), float(x[0]), 0.0, self.begin)
-        return _summed(self.periods, state, t, x, self.rises(_before(state, t, x)[1], x))
+        rises = self.rises(_before(state, t, x)[1], x)
+        return _summed(state, t, x, rises, *_periods(self.periods, state, t))
 
     def rises(self, before: Floats, x: Floats) -> Floats:
         """From each value to the next."""
