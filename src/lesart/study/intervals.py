@@ -8,7 +8,6 @@ from __future__ import annotations
 from lesart.core.calm.record import TotalCost, total_cost
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
-from lesart.core.law.over_time.stage import OverTimeStage
 from lesart.core.law.stage import WindowStage
 from lesart.core.step import Step
 from lesart.project.model import Channel, Project
@@ -22,8 +21,7 @@ UNKNOWN_S = 1.0
 @dataclass(frozen=True)
 class Lateness:
     """``raw_s`` from raw sample to raw sample; ``cost`` of the filters, each at its own interval; ``windows_s`` how
-    late the windows of its laws are, whose value stands for their middle and comes at their end; so does a change that
-    is taken over a while."""
+    late the windows of its laws are, whose value stands for their middle and comes at their end."""
 
     raw_s: float
     before_filters_s: float
@@ -83,13 +81,9 @@ def _lateness(project: Project, bench: Bench, channel: Channel) -> Lateness:
         raw_s=raw_interval_s(project, bench, channel),
         before_filters_s=before,
         cost=total_cost(channel.filters, before),
-        windows_s=sum(stage.law.window_s / 2 for stage in _windows(channel)) + _whiles_s(channel),
+        windows_s=sum(stage.law.window_s / 2 for stage in _windows(channel)),
     )
 
 
 def _windows(channel: Channel) -> list[WindowStage]:
     return [link.stage for link in channel.chain.links if isinstance(link.stage, WindowStage)]
-
-
-def _whiles_s(channel: Channel) -> float:
-    return sum(link.stage.law.lag_s for link in channel.chain.links if isinstance(link.stage, OverTimeStage))

@@ -13,6 +13,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.fit.inspect import OneCount
 from lesart.core.law.budget import Budget, budget_of
+from lesart.core.law.over_time.stage import adds_up
 from lesart.core.law.resolution import honest_step, rounding_left
 from lesart.core.some_of import some_of
 from lesart.core.step import Step
@@ -84,7 +85,7 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
     tolerances = tolerances_of(project, channel, standing, sure)
     one_count = one_count_of(bench, standing, bench.raw(project, channel), raw)
     run = bench.run(project, channel)
-    noise = bench.noise(bench.on_a_line(channel, run.blocks[Step.LAW]))
+    noise = 0.0 if adds_up(channel.chain) else bench.noise(bench.on_a_line(channel, run.blocks[Step.LAW]))
     rest = noise_behind_filters(project, channel, bench)
     is_pulse = counts_pulses(project, channel)
     budget = budget_of(
@@ -113,7 +114,7 @@ def one_count_of(bench: Bench, standing: Channel, column: Block, raw: float) -> 
     """Change of the reading from one raw count that comes to the next, at ``raw``, in the channel's unit; 0 where the
     raw value is no count, and of a total, where a count is one of many. ``column`` is its raw column: codes that never
     come are no steps."""
-    if standing.unit_raw.symbol != "ct" or standing.chain.is_lasting(Step.LAW):
+    if standing.unit_raw.symbol != "ct" or adds_up(standing.chain):
         return 0.0
     slope = abs(standing.chain.slope(raw)) * bench.code_step(column)
     return slope if math.isfinite(slope) else 0.0
@@ -158,9 +159,11 @@ def _sure_of(project: Project, channel: Channel, bench: Bench, at_s: float) -> f
 def noise_behind_filters(project: Project, channel: Channel, bench: Bench) -> float:
     """Standard deviation over the whole capture, in the channel's unit; that before them where there are none.
 
-    Raises CaptureError where the capture cannot be read.
+    A total goes on from where it was, and has none. Raises CaptureError where the capture cannot be read.
     """
     run = bench.run(project, channel)
+    if adds_up(channel.chain):
+        return 0.0
     links = tuple(link for link in channel.chain.links if link.step is Step.CALM)
     came, calm = bench.on_a_line(channel, run.blocks[Step.TRUE]), bench.on_a_line(channel, run.calm)
     noise = bench.noise_of(came)

@@ -161,13 +161,18 @@ class OverTimeLaw(Protocol):
     @property
     def unit_out(self) -> Unit: ...
     @property
-    def lag_s(self) -> float:
-        """How far what it says lies behind."""
+    def says(self) -> str:
+        """What it does, in so few words that they stand in the thread."""
         ...
 
     @property
-    def says(self) -> str:
-        """What it does, in so few words that they stand in the thread."""
+    def adds_up(self) -> bool:
+        """Is it a total, of which one value that comes in is one of many?"""
+        ...
+
+    @property
+    def slope(self) -> float:
+        """Of what it says by what comes in: of a total by how long that lasts, of a change by how long it took."""
         ...
 
     @property

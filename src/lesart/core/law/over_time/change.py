@@ -29,7 +29,8 @@ class Recent:
 class Change:
     """(x − x then) ÷ (t − t then), in ``unit_out``, against the newest sample that is at least ``over_s`` older.
 
-    0 s: against the one before. Before there is one there is no value. ``scale`` from ``unit_in`` ÷ s to ``unit_out``.
+    What it says is of the while up to now, and so it is not late. 0 s: against the one before. Before there is one
+    there is no value. ``scale`` from ``unit_in`` ÷ s to ``unit_out``.
     Source: the difference quotient.
     """
 
@@ -38,14 +39,15 @@ class Change:
     scale: float
     over_s: float
     by_hand: str = "standing still"
+    adds_up: bool = False
+
+    @property
+    def slope(self) -> float:
+        return self.scale / self.over_s if self.over_s else 0.0
 
     @property
     def says(self) -> str:
         return f"over {lasting(self.over_s)}" if self.over_s else "since the last"
-
-    @property
-    def lag_s(self) -> float:
-        return self.over_s / 2.0
 
     def advance(self, state: Recent | None, t: Floats, x: Floats) -> tuple[Recent, Floats]:
         before = len(state.t) if state is not None else 0

@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from lesart.core.block import Block, Mark
+from lesart.core.chain import Chain
 from lesart.core.dataclass_later import dataclass
 from lesart.core.law.record import OverTimeLaw
 from lesart.core.units import Unit
@@ -68,11 +69,14 @@ class OverTimeStage:
             return block.with_values(self.law.at_rest(block.x))
 
     def slope(self, x: float) -> float:
-        """Of what a value that stands alone comes to, which is a straight line."""
-        with np.errstate(all="ignore"):
-            low, high = self.law.at_rest(np.array([0.0, 1.0]))
-        return float(high - low)
+        """The same everywhere."""
+        return self.law.slope
 
     def inverse(self, y: float) -> float:
         """The value that alone comes to ``y``."""
         return self.law.inverse(y)
+
+
+def adds_up(chain: Chain) -> bool:
+    """Is what comes out of its laws a total?"""
+    return any(isinstance(link.stage, OverTimeStage) and link.stage.law.adds_up for link in chain.links)

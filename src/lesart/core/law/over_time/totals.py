@@ -61,7 +61,11 @@ class OverTime:
     begin: float
     periods: Periods
     longest_gap_s: float
-    lag_s: float = 0.0
+    adds_up: bool = True
+
+    @property
+    def slope(self) -> float:
+        return self.periods.alone_s * self.scale
 
     @property
     def says(self) -> str:
@@ -92,10 +96,10 @@ class OverTime:
         return _summed(state, t, x, amounts, number, anew)
 
     def at_rest(self, x: Floats) -> Floats:
-        return self._alone + x * (self.periods.alone_s * self.scale)
+        return self._alone + x * self.slope
 
     def inverse(self, y: float) -> float:
-        return (y - self._alone) / (self.periods.alone_s * self.scale)
+        return (y - self._alone) / self.slope
 
     @property
     def _alone(self) -> float:
@@ -109,8 +113,9 @@ class Sum:
     unit_in: Unit
     begin: float
     periods: Periods
-    lag_s: float = 0.0
     by_hand: str = "once"
+    adds_up: bool = True
+    slope: float = 1.0
 
     @property
     def unit_out(self) -> Unit:
@@ -150,8 +155,9 @@ class Rise:
     full: float
     counts: Literal["up", "both ways"]
     periods: Periods
-    lag_s: float = 0.0
     by_hand: str = "from 0"
+    adds_up: bool = True
+    slope: float = 1.0
 
     @property
     def unit_out(self) -> Unit:

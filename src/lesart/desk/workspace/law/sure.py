@@ -8,6 +8,7 @@ import numpy as np
 
 from lesart.core.fit.inspect import honest_decimals
 from lesart.core.law.budget import Budget, Share, Simulated, simulated
+from lesart.core.law.over_time.stage import OverTimeStage
 from lesart.core.law.resolution import QUIET_COUNTS, averaging, effective_bits, worth
 from lesart.core.law.stage import LawStage
 from lesart.core.notes import Key
@@ -52,7 +53,7 @@ def sure_lines(context: Context) -> list[Line]:
 def _headline(context: Context, sure: Sureness) -> list[Line]:
     unit = context.channel.unit.symbol
     budget = sure.budget
-    line = [label("at the cursor "), text(number(budget.reading, unit, 6), "ochre")]
+    line = [label(_of_what(context)), text(number(budget.reading, unit, 6), "ochre")]
     if sure.off is None:
         cancelling = listed([share.name for share in budget.shares if share.cancels])
         none = f"{cancelling} cancel, and no other value" if cancelling else "no value"
@@ -61,6 +62,15 @@ def _headline(context: Context, sure: Sureness) -> list[Line]:
     line += [label("   uncertainty ± "), text(number(sure.off, unit, 2), "verdigris" if sure.is_corrected else "ochre")]
     by = "by its references" if sure.is_corrected else "from part tolerances"
     return [(*line, label(f" {by}"))]
+
+
+def _of_what(context: Context) -> str:
+    """The reading, or what the raw value would come to in a total, of which it is one of many."""
+    totals = [link.stage.law for link in context.channel.chain.links if isinstance(link.stage, OverTimeStage)]
+    if not totals or not totals[0].adds_up:
+        return "at the cursor "
+    raw = number(context.here[Step.RAW].value, context.channel.unit_raw.symbol, 6)
+    return f"{raw} {totals[0].by_hand} would be "
 
 
 def _bars(context: Context, sure: Sureness) -> list[Line]:
