@@ -117,6 +117,21 @@ def test_what_comes_again_and_again_far_from_all_others() -> None:
 
 
 @pytest.mark.parametrize("bits", [16, 24, 32])
+def test_a_counter_that_comes_round_is_no_negative_numbers(bits: int) -> None:
+    """It only rises, and falls where it is full."""
+    (note,) = said((2**bits - 200 + 7 * np.arange(60)) % 2**bits)
+    assert note.mark == REMARK
+    assert note.text == (
+        f"c: the raw values rise all along and begin at 0 again behind {2**bits - 1}, as a running counter of {bits} bits "
+        "does."
+    )
+    assert (
+        note.remedy
+        == f"a {bits} bit counter, typed at + in 3 Law, counts on through it; what counts nothing is read as signed"
+    )
+
+
+@pytest.mark.parametrize("bits", [16, 24, 32])
 def test_negative_numbers_without_their_sign(bits: int) -> None:
     """Of a wave about nothing half are below; with the sign, or where it goes all the way, nothing is said."""
     wave = np.rint(300 * np.sin(np.arange(1200) / 30))

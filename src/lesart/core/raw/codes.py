@@ -16,6 +16,14 @@ from lesart.core.raw.no_reading import no_reading_text
 from lesart.core.step import Step
 from lesart.core.units import Unit
 
+FEWEST_RISES = 10
+MOST_FALLS, LOW = 0.05, 0.2
+"""Falls of a running counter, as a share of its rises, for wraps and restarts; and how low they lead."""
+BITS, DIGITS = (8, 16, 24, 32), (3, 4, 5, 6, 7, 8)
+ENDS = tuple(sorted([*(2.0**each for each in BITS), *(10.0**each for each in DIGITS)]))
+"""Where counters are at 0 again: registers, and meters of so many digits."""
+NEAR = 3.0
+"""Times the largest rise: so near to its end, and to 0, a counter is before and after it comes round."""
 FEWEST_CODES = 8
 """Different codes from which on a step that all have in common is no chance."""
 REGISTERS = (16, 24, 32)
@@ -60,6 +68,27 @@ def code_step(x: Floats) -> int:
     if len(codes) < FEWEST_CODES:
         return 1
     return max(int(np.gcd.reduce(np.diff(codes).astype(np.int64))), 1)
+
+
+def is_counter(x: Floats) -> bool:
+    """Does it only rise, but for a few falls to its start, as a running counter does? ``x`` are good values in turn."""
+    steps = np.diff(x)
+    rises, falls = int((steps > 0).sum()), np.flatnonzero(steps < 0)
+    if rises < FEWEST_RISES or len(falls) > max(MOST_FALLS * rises, 1):
+        return False
+    return bool((x[falls + 1] < LOW * x[falls]).all())
+
+
+def full_at(x: Floats) -> float:
+    """Where a running counter is at 0 again, by its falls; 0 where none is, or they are restarts. ``x`` as before."""
+    steps = np.diff(x)
+    falls = np.flatnonzero(steps < 0)
+    if not len(falls):
+        return 0.0
+    far = NEAR * float(steps[steps > 0].max(initial=0.0))
+    last, first = x[falls], x[falls + 1]
+    ends = (each for each in ENDS if float(x.max()) < each)
+    return next((each for each in ends if bool(((each - last <= far) & (first <= far)).all())), 0.0)
 
 
 @dataclass(frozen=True)
@@ -176,6 +205,22 @@ def _all_negative(seen: Coded, bits: int, good: Floats) -> Note:
     )
 
 
+def _comes_round(seen: Coded, bits: int) -> Note:
+    """Not negative numbers, though all lie near the two ends of a register: they only rise."""
+    return Note(
+        REMARK,
+        Step.RAW,
+        seen.name,
+        f"{seen.name}: the raw values rise all along and begin at 0 again behind {plain_number(2.0**bits - 1, 12)}, as "
+        f"a running counter of {bits} bits does.",
+        figure=2.0**bits,
+        unit=seen.unit.symbol,
+        remedy=f"a {bits} bit counter, typed at + in 3 Law, counts on through it; what counts nothing is read as "
+        "signed",
+        place=seen.key,
+    )
+
+
 def _with_sign(bits: int) -> str:
     return f"x if x < {2 ** (bits - 1)} else x - {2**bits}"
 
@@ -195,6 +240,8 @@ def _signless(seen: Coded, good: Floats) -> list[Note]:
     if min(len(distinct(good[below])), len(distinct(good[~below]))) < FEWEST_CODES:
         return []
     count = int(below.sum())
+    if is_counter(good) and full_at(good) == 2.0**bits:
+        return [_comes_round(seen, bits)]
     return [
         Note(
             DOUBT,

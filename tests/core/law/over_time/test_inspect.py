@@ -10,10 +10,11 @@ import pytest
 from lesart.core import law
 from lesart.core.block import Block
 from lesart.core.chain import compile_chain
-from lesart.core.law.over_time.inspect import full_at, inspect_over_time, is_counter
+from lesart.core.law.over_time.inspect import inspect_over_time
 from lesart.core.law.stage import stage_of
 from lesart.core.notes import Note
 from lesart.core.parameters import read_table
+from lesart.core.raw.codes import full_at, is_counter
 from lesart.core.step import Step
 from lesart.core.units import parse_unit
 

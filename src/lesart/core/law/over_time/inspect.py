@@ -15,6 +15,7 @@ from lesart.core.law.over_time.totals import OverTime, Rise, Sum
 from lesart.core.law.record import OverTimeLaw
 from lesart.core.notes import DOUBT, FAULT, REMARK, Key, Mend, Note
 from lesart.core.quantity import counted, format_quantity, plain_number
+from lesart.core.raw.codes import full_at, is_counter
 from lesart.core.raw.timing import GAP_INTERVALS, timing_of
 from lesart.core.step import Step
 from lesart.core.units import Unit
@@ -23,14 +24,6 @@ WORTH = 0.05
 """A share of a total above this that comes of bridged gaps is a doubt, not a remark."""
 LOOKED_AT = 20_000
 """Samples that are enough to know a running counter by."""
-FEWEST_RISES = 10
-MOST_FALLS, LOW = 0.05, 0.2
-"""Falls of a running counter, as a share of its rises, for wraps and restarts; and how low they lead."""
-BITS, DIGITS = (8, 16, 24, 32), (3, 4, 5, 6, 7, 8)
-ENDS = tuple(sorted([*(2.0**each for each in BITS), *(10.0**each for each in DIGITS)]))
-"""Where counters are at 0 again: registers, and meters of so many digits."""
-NEAR = 3.0
-"""Times the largest rise: so near to its end, and to 0, a counter is before and after it comes round."""
 RATES = ("A", "W", "Hz", "rpm", "kn")
 PER_TIME = ("s", "min", "h", "d")
 
@@ -186,27 +179,6 @@ def _rate_summed(seen: Added) -> Iterator[Note]:
         remedy=f"total over time in place of sum makes an amount of {law.unit_in}",
         place=(*seen.key, "begin"),
     )
-
-
-def is_counter(x: Floats) -> bool:
-    """Does it only rise, but for a few falls to its start, as a running counter does? ``x`` are good values in turn."""
-    steps = np.diff(x)
-    rises, falls = int((steps > 0).sum()), np.flatnonzero(steps < 0)
-    if rises < FEWEST_RISES or len(falls) > max(MOST_FALLS * rises, 1):
-        return False
-    return bool((x[falls + 1] < LOW * x[falls]).all())
-
-
-def full_at(x: Floats) -> float:
-    """Where a running counter is at 0 again, by its falls; 0 where none is, or they are restarts. ``x`` as before."""
-    steps = np.diff(x)
-    falls = np.flatnonzero(steps < 0)
-    if not len(falls):
-        return 0.0
-    far = NEAR * float(steps[steps > 0].max(initial=0.0))
-    last, first = x[falls], x[falls + 1]
-    ends = (each for each in ENDS if float(x.max()) < each)
-    return next((each for each in ends if bool(((each - last <= far) & (first <= far)).all())), 0.0)
 
 
 def _not_full(seen: Added) -> Iterator[Note]:

@@ -12,8 +12,9 @@ from collections.abc import Callable
 from lesart.core.block import Floats
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.law.over_time.change import CHANGE
-from lesart.core.law.over_time.inspect import full_at, is_counter, is_rate
+from lesart.core.law.over_time.inspect import is_rate
 from lesart.core.law.over_time.totals import RISE, SECOND, SUM, TOTAL, amount_symbol
+from lesart.core.raw.codes import full_at, is_counter
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, parse_unit, product
