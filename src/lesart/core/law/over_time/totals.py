@@ -48,36 +48,70 @@ def _summed(state: Come, t: Floats, x: Floats, amounts: Floats, number: Floats, 
 
 
 @dataclass(frozen=True)
-class OverTime:
-    """total = begin + Σ (x before + x) ÷ 2 × Δt, in ``unit_out``. Source: the trapezoidal rule.
+class _Total:
+    """What all totals share: the first period begins with ``begin``, in ``unit_out``, each after it with nothing."""
 
-    ``scale`` from ``unit_in`` × s to ``unit_out``. Between two samples further apart than ``longest_gap_s`` nothing is
+    unit_in: Unit
+    begin: float
+    periods: Periods
+
+    @property
+    def unit_out(self) -> Unit:
+        return self.unit_in
+
+    @property
+    def adds_up(self) -> bool:
+        return True
+
+    @property
+    def slope(self) -> float:
+        return 1.0
+
+    @property
+    def says(self) -> str:
+        return self.periods.says
+
+    def at_rest(self, x: Floats) -> Floats:
+        return self._alone + x * self.slope
+
+    def inverse(self, y: float) -> float:
+        return (y - self._alone) / self.slope
+
+    @property
+    def _alone(self) -> float:
+        return 0.0 if self.periods.every_s else self.begin
+
+    def _begun(self, t: Floats, x: float) -> Come:
+        """Before the first sample, to which ``x`` is what came before."""
+        return Come(float(t[0]), float(t[0]), x, 0.0, self.begin)
+
+
+@dataclass(frozen=True)
+class OverTime(_Total):
+    """total = begin + Σ (x before + x) ÷ 2 × Δt, in ``amount``. Source: the trapezoidal rule.
+
+    ``scale`` from ``unit_in`` × s to ``amount``. Between two samples further apart than ``longest_gap_s`` nothing is
     counted; 0: any gap is bridged. Where a period ends between two samples the trapezoid is cut there.
     """
 
-    unit_in: Unit
-    unit_out: Unit
+    amount: Unit
     scale: float
-    begin: float
-    periods: Periods
     longest_gap_s: float
-    adds_up: bool = True
+
+    @property
+    def unit_out(self) -> Unit:
+        return self.amount
 
     @property
     def slope(self) -> float:
         return self.periods.alone_s * self.scale
 
     @property
-    def says(self) -> str:
-        return self.periods.says
-
-    @property
     def by_hand(self) -> str:
         return f"in {lasting(self.periods.alone_s)}"
 
     def advance(self, state: Come | None, t: Floats, x: Floats) -> tuple[Come, Floats]:
-        if state is None:
-            state = Come(float(t[0]), float(t[0]), float(x[0]), 0.0, self.begin)
+        state = state or self._begun(t, float(x[0]))
         t0, x0 = _before(state, t, x)
         took = t - t0
         mean = 0.5 * (x0 + x)
@@ -95,81 +129,38 @@ class OverTime:
             amounts = np.where(took > self.longest_gap_s, 0.0, amounts)
         return _summed(state, t, x, amounts, number, anew)
 
-    def at_rest(self, x: Floats) -> Floats:
-        return self._alone + x * self.slope
-
-    def inverse(self, y: float) -> float:
-        return (y - self._alone) / self.slope
-
-    @property
-    def _alone(self) -> float:
-        return 0.0 if self.periods.every_s else self.begin
-
 
 @dataclass(frozen=True)
-class Sum:
-    """total = begin + Σ x, each good sample once, in the unit of ``begin``. Source: definition."""
-
-    unit_in: Unit
-    begin: float
-    periods: Periods
-    by_hand: str = "once"
-    adds_up: bool = True
-    slope: float = 1.0
+class Sum(_Total):
+    """total = begin + Σ x, each good sample once. Source: definition."""
 
     @property
-    def unit_out(self) -> Unit:
-        return self.unit_in
-
-    @property
-    def says(self) -> str:
-        return self.periods.says
+    def by_hand(self) -> str:
+        return "once"
 
     def advance(self, state: Come | None, t: Floats, x: Floats) -> tuple[Come, Floats]:
-        if state is None:
-            state = Come(float(t[0]), float(t[0]), 0.0, 0.0, self.begin)
+        state = state or self._begun(t, 0.0)
         return _summed(state, t, x, x, *_periods(self.periods, state, t))
-
-    def at_rest(self, x: Floats) -> Floats:
-        return self._alone + x
-
-    def inverse(self, y: float) -> float:
-        return y - self._alone
-
-    @property
-    def _alone(self) -> float:
-        return 0.0 if self.periods.every_s else self.begin
 
 
 @dataclass(frozen=True)
-class Rise:
-    """total = begin + Σ what the counter rose by from sample to sample, in the unit of ``begin``. Source: definition.
+class Rise(_Total):
+    """total = begin + Σ what the counter rose by from sample to sample. Source: definition.
 
     ``full`` is where it begins at 0 again; 0: nowhere. Of one that counts ``up`` a fall is either that, if it rose by
     less than half of ``full`` so, or it was switched on anew and counts from 0. One that counts both ways went the
     shorter way round.
     """
 
-    unit_in: Unit
-    begin: float
     full: float
     counts: Literal["up", "both ways"]
-    periods: Periods
-    by_hand: str = "from 0"
-    adds_up: bool = True
-    slope: float = 1.0
 
     @property
-    def unit_out(self) -> Unit:
-        return self.unit_in
-
-    @property
-    def says(self) -> str:
-        return self.periods.says
+    def by_hand(self) -> str:
+        return "from 0"
 
     def advance(self, state: Come | None, t: Floats, x: Floats) -> tuple[Come, Floats]:
-        if state is None:
-            state = Come(float(t[0]), float(t[0]), float(x[0]), 0.0, self.begin)
+        state = state or self._begun(t, float(x[0]))
         rises = self.rises(_before(state, t, x)[1], x)
         return _summed(state, t, x, rises, *_periods(self.periods, state, t))
 
@@ -182,16 +173,6 @@ class Rise:
         is_full = (round_it >= 0) & (round_it < 0.5 * self.full)
         return np.where(rose >= 0, rose, np.where(is_full, round_it, x))
 
-    def at_rest(self, x: Floats) -> Floats:
-        return self._alone + x
-
-    def inverse(self, y: float) -> float:
-        return y - self._alone
-
-    @property
-    def _alone(self) -> float:
-        return 0.0 if self.periods.every_s else self.begin
-
 
 def _over_time(values: dict[str, Any]) -> OverTime:
     unit: Unit = values["unit"]
@@ -201,14 +182,8 @@ def _over_time(values: dict[str, Any]) -> OverTime:
     dimension, scale = product(unit, SECOND)
     if begin.unit.dimension != dimension or begin.unit.is_temperature:
         raise ValueError(f"begin must be an amount: {unit} adds up to {amount_symbol(unit)}, not to {begin.unit}")
-    return OverTime(
-        unit,
-        begin.unit,
-        float(scale / begin.unit.scale),
-        float(begin.value),
-        periods_of(values),
-        values["longest_gap"],
-    )
+    per_second = float(scale / begin.unit.scale)
+    return OverTime(unit, float(begin.value), periods_of(values), begin.unit, per_second, values["longest_gap"])
 
 
 def amount_symbol(unit: Unit) -> str:
@@ -227,7 +202,7 @@ def _sum(values: dict[str, Any]) -> Sum:
 
 def _rise(values: dict[str, Any]) -> Rise:
     begin = _amount(values["begin"])
-    return Rise(begin.unit, float(begin.value), values["full"], values["counts"], periods_of(values))
+    return Rise(begin.unit, float(begin.value), periods_of(values), values["full"], values["counts"])
 
 
 def _amount(begin: Quantity) -> Quantity:
