@@ -310,7 +310,34 @@ def stamped(
 
 AT = moments(10)
 TH = {"T": "1", "H": "ct"}
+EVENTS: list[Habit] = [
+    stamped("events, moments alone", lambda k: f"{AT[k]:%Y-%m-%d %H:%M:%S}", {"event": "ct"}, ends={"event": (1, 1)}),
+    stamped(
+        "events, moments and a word", lambda k: f"{AT[k]:%Y-%m-%dT%H:%M:%S},tip", {"tip": "ct"}, ends={"tip": (1, 1)}
+    ),
+    stamped("events behind a dash", lambda k: f"{AT[k]:%d.%m.%Y %H:%M:%S} - tip", {"tip": "ct"}, ends={"tip": (1, 1)}),
+    stamped(
+        "events of a door",
+        lambda k: f"[{AT[k]:%H:%M:%S}] door {'closed' if k % 2 else 'open'}",
+        {"door open": "ct", "door closed": "ct"},
+        ends={"door open": (1, 0), "door closed": (0, 1)},
+    ),
+    stamped("events by the second", lambda k: f"{EPOCH + 10 * k}: click", {"click": "ct"}, ends={"click": (1, 1)}),
+    stamped(
+        "events below a head",
+        lambda k: f"{AT[k]:%Y-%m-%d %H:%M:%S};bee in" if k else "when;what",
+        {"bee in": "ct"},
+        rows=ROWS - 1,
+    ),
+    stamped(
+        "events of many kinds",
+        lambda k: f"{AT[k]:%H:%M:%S} tag {chr(97 + k % 13)}{chr(97 + k % 7)} seen",
+        {"event": "ct"},
+        ends={"event": (1, 1)},
+    ),
+]
 LOGS: list[Habit] = [
+    *EVENTS,
     stamped(
         "log with an arrow", lambda k: f"{AT[k]:%H:%M:%S}.000 -> T={20 + k / 4} H={50 + k}", TH, ends={"T": (20, LAST)}
     ),

@@ -134,13 +134,16 @@ def _kind_of_json(text: str, by_ending: str, *, is_whole: bool) -> str:
 
 
 def _kind_of_text(path: Path) -> str:
-    """Rows of numbers, sentences, or a log."""
+    """Rows of numbers, sentences, or a log, of events too."""
+    from lesart.project.captures.named_cells.log_events import looks_like_events
     from lesart.project.captures.named_cells.log_read import looks_like_log, looks_spoken
     from lesart.project.captures.named_cells.sentence_read import looks_like_sentences
 
     if looks_like_sentences(path):
         return "sentences"
     shape = shape_or_none(path)
+    if (shape is None or not shape.time) and looks_like_events(path):
+        return "text log"
     if shape is not None and shape.share >= _SURE:
         return "csv"
     if looks_like_log(path, named_only=shape is not None and bool(shape.time)):

@@ -14,6 +14,7 @@ from lesart.core.errors import CaptureError
 from lesart.core.raw.line_cells import LineCells, line_cells, readable
 from lesart.core.raw.moments.counted import counted_on
 from lesart.core.units import Unit
+from lesart.project.captures.named_cells.log_events import events_in
 from lesart.project.captures.table import Table
 from lesart.project.captures.text import decoded
 from lesart.project.folder.files import first_bytes, read_whole
@@ -80,7 +81,10 @@ def looks_spoken(path: Path) -> bool:
 
 def read_log(path: Path) -> Table:
     """A row each line with numbers that are named as others are; all else is passed over. Raises CaptureError."""
-    lines = list(_lines(decoded(read_whole(path)).splitlines()))
+    written = decoded(read_whole(path)).splitlines()
+    if (events := events_in(written)) is not None:
+        return events
+    lines = list(_lines(written))
     kept = _alike(lines)
     if not kept:
         raise CaptureError(f"{path}: no two lines hold the same numbers; a log is read by names, like T=21.5 H=60.")
