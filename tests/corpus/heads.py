@@ -19,6 +19,13 @@ def only_numbers(name: str, head: list[str], rate_hz: float, *, names: str = "ad
 
 HEADS: list[Habit] = [
     rows(
+        "a first row with nothing in it",
+        ["when,rain", f"{ISO[0]},", *table([], ISO[1:], HUM[1:])],
+        {"rain": "ct"},
+        0.1,
+        ends={"rain": (51.0, 50.0 + ROWS - 1)},
+    ),
+    rows(
         "names, units and statistics",
         ["kind,hut,7,program", NAMES, "TS,RN,Deg C,%,Volts", ",,Avg,Smp,Min", *OF_LOGGER],
         UNITS,

@@ -214,12 +214,21 @@ def _is_of(row: Row, width: int, kinds: Sequence[bool], decimal: str) -> bool:
 
 
 def _is_failed(row: Row, below: Sequence[Row], width: int, kinds: Sequence[bool], decimal: str) -> bool:
-    """Is it a row too, whose sensor had nothing to say at first: a number where the first ones stand, and in place of
-    the others what begins like one, ``<0.5``, or stands below as well?"""
-    if len(row.cells) != width or not is_value(row.cells[kinds.index(True)], decimal):
+    """Is it a row too, whose sensor had nothing to say at first: a number where the first ones stand, or a moment where
+    moments stand, and in place of the others what begins like one, ``<0.5``, or stands below as well?"""
+    if len(row.cells) != width:
+        return False
+    moments = [place for place, kind in enumerate(kinds) if not kind and form_of([row.cells[place]]) is not None]
+    if not is_value(row.cells[kinds.index(True)], decimal) and not moments:
         return False
     for place, cell in enumerate(row.cells):
-        if not kinds[place] or is_value(cell, decimal) or cell.strip().lower() in NO_VALUE or NEARLY.match(cell):
+        if (
+            place in moments
+            or not kinds[place]
+            or is_value(cell, decimal)
+            or cell.strip().lower() in NO_VALUE
+            or NEARLY.match(cell)
+        ):
             continue
         if not any(len(other.cells) == width and other.cells[place] == cell for other in below):
             return False
