@@ -205,22 +205,6 @@ def _all_negative(seen: Coded, bits: int, good: Floats) -> Note:
     )
 
 
-def _comes_round(seen: Coded, bits: int) -> Note:
-    """Not negative numbers, though all lie near the two ends of a register: they only rise."""
-    return Note(
-        REMARK,
-        Step.RAW,
-        seen.name,
-        f"{seen.name}: the raw values rise all along and begin at 0 again behind {plain_number(2.0**bits - 1, 12)}, as "
-        f"a running counter of {bits} bits does.",
-        figure=2.0**bits,
-        unit=seen.unit.symbol,
-        remedy=f"a {bits} bit counter, typed at + in 3 Law, counts on through it; what counts nothing is read as "
-        "signed",
-        place=seen.key,
-    )
-
-
 def _with_sign(bits: int) -> str:
     return f"x if x < {2 ** (bits - 1)} else x - {2**bits}"
 
@@ -240,8 +224,9 @@ def _signless(seen: Coded, good: Floats) -> list[Note]:
     if min(len(distinct(good[below])), len(distinct(good[~below]))) < FEWEST_CODES:
         return []
     count = int(below.sum())
-    if is_counter(good) and full_at(good) == 2.0**bits:
-        return [_comes_round(seen, bits)]
+    may_count = is_counter(good) and full_at(good) == 2.0**bits
+    or_counter = ", or a running counter that came round" if may_count else ""
+    counts = f"; of a counter type a {bits} bit counter there" if may_count else ""
     return [
         Note(
             DOUBT,
@@ -249,11 +234,11 @@ def _signless(seen: Coded, good: Floats) -> list[Note]:
             seen.name,
             f"{seen.name}: {counted_of(count, len(good), 'raw value')} lie above "
             f"{format_quantity(half, seen.unit, 10)} and the others near 0, none between: "
-            f"negative numbers of {bits} bits, read without their sign.",
+            f"negative numbers of {bits} bits, read without their sign{or_counter}.",
             figure=float(count),
             unit="samples",
             limit=0.0,
-            remedy=f"read them as signed, or begin 3 Law with formula {_with_sign(bits)}",
+            remedy=f"read them as signed, or begin 3 Law with formula {_with_sign(bits)}{counts}",
             place=seen.key,
         )
     ]
