@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import tomllib
+from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
 
@@ -107,12 +108,14 @@ def test_the_whole_rain_of_three_days(mast: Desk) -> None:
     assert not notes(mast)
 
 
+TIPS_A_MINUTE = "what comes in is no running counter; add up makes one of it, and change over time, per = 1/min is taken behind that."
 REFUSED = [
     ("total in kg", "the laws end in mA, which adds up to mAh over time, or to mA one a sample, not to kg."),
     ("total in blips", '"blips" is no unit; mA adds up to mAh.'),
     ("total since midnight", None),
     ("rain since midnight", None),
     ("total per month", "not every month is as long; type every = 30 d, or never with 0 s."),
+    ("clicks per minute", TIPS_A_MINUTE),
     ("a 64 bit counter", "counters here have up to 53 bits."),
 ]
 MIDNIGHT = "say how long it is from the first sample to midnight, like sum, every = 24 h, first = 9 h."
@@ -179,3 +182,37 @@ def test_why_of_a_total_is_asked_of_what_it_adds_up(mast: Desk) -> None:
         f"{CURRENT}: its total over time is made of all that came before, and one reading cannot say what is wrong in "
         "it; ask of a channel that has the same laws without it."
     )
+
+
+DAYS: list[tuple[Step, str, dict[str, str]]] = [
+    (Step.LAW, "rain since midnight", {"kind": "sum", "every": "24 h", "first": "34793 s"}),
+    (Step.LAW, "daily total", {"kind": "sum", "every": "24 h", "first": "34793 s"}),
+    (Step.LAW, "total, reset every 24 h", {"kind": "sum", "every": "24 h", "first": "0 s"}),
+    (Step.LAW, "add up per hour", {"kind": "sum", "every": "1 h", "first": "0 s"}),
+    (Step.CALM, "highest of the day", {"kind": "highest so far", "every": "24 h", "first": "34793 s"}),
+    (Step.CALM, "minimum every 24 h", {"kind": "lowest so far", "every": "24 h", "first": "34793 s"}),
+    (Step.CALM, "highest so far 24 h", {"kind": "highest so far", "every": "24 h", "first": "0 s"}),
+]
+
+
+@pytest.mark.parametrize(("step", "line", "says"), DAYS)
+def test_a_day_ends_at_midnight_where_the_file_says_when_that_is(
+    step: Step, line: str, says: dict[str, str], tmp_path: Path
+) -> None:
+    """It begins at 14:20:07, and the first sample is bad: 9 h 39 min 53 s are left of it, less ten minutes."""
+    at = [datetime(2031, 5, 14, 14, 10, 7) + timedelta(minutes=10 * place) for place in range(300)]
+    rows = [f"{each:%Y-%m-%d %H:%M:%S},{place % 3 if place else ''}" for place, each in enumerate(at)]
+    (tmp_path / "mast.csv").write_text("\n".join(["time,tips", *rows]) + "\n")
+    make_project(tmp_path / "mast.csv", tmp_path / "mast")
+    desk = open_desk(tmp_path / "mast")
+    desk.open_step(step)
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    channel = tomllib.loads(desk.state.history.text)["channels"]["tips"]
+    (entry,) = channel["law" if step is Step.LAW else "calm"]
+    assert {name: entry[name] for name in says} == says
+    if line == "daily total":
+        calm = desk.bench.run(desk.state.project, desk.state.chosen).calm
+        midnight = at.index(datetime(2031, 5, 15, 0, 0, 7))
+        of_day = sum(place % 3 for place in range(1, midnight))
+        assert calm.x[midnight - 1 : midnight + 1].tolist() == [of_day, midnight % 3]

@@ -22,11 +22,11 @@ from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, pace
 from lesart.desk.entries.alarms import add_alarm
 from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
-from lesart.desk.entries.aloud.filters import NOISE, filter_plainly
+from lesart.desk.entries.aloud.filters import DAY, NOISE, filter_plainly
 from lesart.desk.entries.aloud.frame_values import says_bytes
 from lesart.desk.entries.aloud.no_filters import instead_of
 from lesart.desk.entries.aloud.no_reading import no_reading_said
-from lesart.desk.entries.aloud.over_time import over_time_plainly
+from lesart.desk.entries.aloud.over_time import over_time_plainly, to_midnight
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
 from lesart.desk.entries.aloud.sources import says_column, source_plainly
 from lesart.desk.entries.edit_result import Edited
@@ -203,8 +203,19 @@ def _add_law(here: Here, typed: str) -> Edited:
 
 def _over_time(here: Here, typed: str) -> str | None:
     """What was said of a total or a change, as its law is written; None where it is neither."""
-    plain = over_time_plainly(typed, chain.end_of_laws(here.state.chosen), lambda: _behind_laws(here))
+    end = chain.end_of_laws(here.state.chosen)
+    plain = over_time_plainly(typed, end, lambda: _behind_laws(here), lambda: _clock_s(here))
     return plain if plain != typed else None
+
+
+def _clock_s(here: Here) -> float:
+    """The time of day of the first good sample of the chosen channel; NaN where its file says none."""
+    capture = _capture_of(here)
+    if capture is None or not math.isfinite(capture.clock_s):
+        return math.nan
+    block = here.bench.run(here.state.project, here.state.chosen).blocks[Step.LAW]
+    good = block.t[block.usable]
+    return capture.clock_s + float(good[0]) if len(good) else math.nan
 
 
 def _behind_laws(here: Here) -> Floats:
@@ -300,6 +311,8 @@ def _add_filter(here: Here, typed: str) -> Edited:
     before = filters_interval_s(state.project, here.bench, channel)
     interval_s = intervals_s(channel.filters, before)[-1]
     plain = filter_plainly(typed, interval_s)
+    if plain.endswith(f"so far, every = {DAY}") and plain != typed:
+        plain += to_midnight(_clock_s(here))
     try:
         return chain.add_filter(here.editor, here.text, channel, plain, interval_s)
     except RequestError as error:

@@ -46,6 +46,8 @@ class Capture:
     decoded: Decoded | None = None
     said: tuple[str, ...] = ()
     """Sentences on how it was read, where that is not as it stands in the file."""
+    clock_s: float = float("nan")
+    """The time of day of its start, in seconds since midnight as it is written; NaN where none is."""
 
     def begun(self, block: Block) -> Floats | None:
         """When the frames began that a column's samples came with; None where they came with none."""

@@ -23,7 +23,7 @@ from lesart.project.captures.capture import BadRow, Capture
 from lesart.project.folder.store import OWN_FOLDER
 
 FOLDER = "read"
-VERSION = 5
+VERSION = 6
 LARGE = 1 << 20
 """Bytes of a file from which it is opened sooner from what was kept."""
 MOST_KEPT = 8
@@ -74,7 +74,16 @@ def _capture(name: str, told: dict[str, Any], numbers: Floats) -> Capture:
             mark[index] = flags
         blocks[column] = Block(axes[axis], x, mark)
     bad = tuple(BadRow(**row) for row in told["bad"])
-    return Capture(name, axes[0], blocks, bad, told["bad_count"], told["steps_back"], said=tuple(told["said"]))
+    return Capture(
+        name,
+        axes[0],
+        blocks,
+        bad,
+        told["bad_count"],
+        told["steps_back"],
+        said=tuple(told["said"]),
+        clock_s=told["clock_s"],
+    )
 
 
 def keep(folder: Path, path: Path, source: Source, capture: Capture) -> threading.Thread:
@@ -97,6 +106,7 @@ def _keep(folder: Path, path: Path, source: Source, capture: Capture) -> None:
         "bad_count": capture.bad_count,
         "steps_back": capture.steps_back,
         "said": list(capture.said),
+        "clock_s": capture.clock_s,
     }
     # A disk that is full or read-only keeps nothing, and nothing is worse than before.
     with contextlib.suppress(OSError):

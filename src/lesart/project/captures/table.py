@@ -147,7 +147,9 @@ def capture_of_table(path: Path, table: Table, source: Source) -> Capture:
         raise CaptureError(f"{path}: no column holds numbers; its columns are {known[:200]}.")
     rows = [each for place in sorted(bad) for each in bad[place]]
     bad_rows = tuple(rows[:MOST_BAD])
-    capture = Capture(path.name, axis.t, columns, bad_rows, len(bad), axis.steps_back, said=axis.said)
+    capture = Capture(
+        path.name, axis.t, columns, bad_rows, len(bad), axis.steps_back, said=axis.said, clock_s=axis.clock_s
+    )
     if not source.whose:
         return in_turn(capture)
     sensors = {table.place(row): text_of(value) for row, value in enumerate(_listed(table.columns[source.whose]))}

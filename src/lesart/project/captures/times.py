@@ -29,6 +29,7 @@ MOST_BELOW, LEAST_ABOVE = 20, 4
 """Rows that may stand below a table, and so many times as many must stand in it."""
 BACK, FEWEST_STEPS = 0.9, 3
 """So many of the steps between rows go back where the newest stands first, and so many there must be."""
+DAY_S = 86_400.0
 FURTHEST_S = 1e12
 """From the first time of a file: thirty thousand years. A clock that says more is broken, or the cell is not a time."""
 
@@ -52,11 +53,12 @@ def time_axis(found: Floats, start: float | None = None) -> tuple[Floats, int] |
 @dataclass(frozen=True, eq=False)
 class TimeAxis:
     """``t`` seconds from the start, shape (n,); ``steps_back`` rows came with a time before one above; ``said`` are
-    sentences on how times were read."""
+    sentences on how times were read. ``clock_s`` is the time of day of the start; NaN where none is written."""
 
     t: Floats
     steps_back: int
     said: tuple[str, ...] = ()
+    clock_s: float = math.nan
 
 
 def rows_below(source: Source, times: Floats, clocks: Floats | None = None) -> int:
@@ -140,7 +142,10 @@ def _axis_of(
         times, changes = clock_set(times if clocks is None else times + clocks)
         said = tuple(_clock_said(_row_of(row, from_end), hours) for row, hours in changes)
     found = time_axis(times, start)
-    return None if found is None else TimeAxis(found[0], found[1], said)
+    # Seconds since 1970 have a time of day too, of a place that nobody knows.
+    is_written = start is None and (form in DATES or PERIOD_S.get(form) == DAY_S)
+    clock_s = float(times[np.isfinite(times)][0] % DAY_S) if found is not None and is_written else math.nan
+    return None if found is None else TimeAxis(found[0], found[1], said, clock_s)
 
 
 def _row_of(place: int, from_end: int | None) -> int:

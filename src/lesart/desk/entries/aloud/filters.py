@@ -66,7 +66,8 @@ _EXTREME = re.compile(
     rf"(?P<every>minute|hour|day|week|{_LASTING})|\s+(?P<today>today))?",
     re.IGNORECASE,
 )
-_PERIODS = {"minute": "1 min", "hour": "1 h", "day": "24 h", "week": "168 h", "daily": "24 h", "hourly": "1 h"}
+DAY = "24 h"
+_PERIODS = {"minute": "1 min", "hour": "1 h", "day": DAY, "week": "168 h", "daily": DAY, "hourly": "1 h"}
 _PERIODS["weekly"] = "168 h"
 _NTH_ORDER = re.compile(r"^(?P<order>first|second|third|fourth)[\s-]+order\s+low[\s-]?pass(?:\s+filter)?\b")
 _ORDERS = {"first": 1, "second": 2, "third": 3, "fourth": 4}

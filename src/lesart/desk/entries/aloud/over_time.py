@@ -6,6 +6,7 @@ goes over time, a running counter by its rise, and anything else once a sample.
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Callable
 
@@ -31,8 +32,9 @@ _EACH = (
     r"zeroed))?,?\s+(?:(?:every|each|per|a|of\s+(?:a|the|each|one)|in\s+(?:a|one)|over\s+(?:a|one))\s+"
     r"(?P<every>\d+(?:[.,]\d+)?\s*[a-z]+|day|hour|week|minute|month|year)|(?P<since>since\s+midnight|at\s+midnight|today))"
 )
-_OFTEN = {"daily": "24 h", "hourly": "1 h", "weekly": "168 h"}
-_LASTS = {"minute": "1 min", "hour": "1 h", "day": "24 h", "week": "168 h"}
+_OFTEN = {"hourly": "1 h", "weekly": "168 h"}
+_LASTS = {"minute": "1 min", "hour": "1 h", "week": "168 h"}
+DAY_S = 86_400.0
 _NO_LENGTH = ("month", "year")
 _ADDS = re.compile(
     rf"(?:(?P<often>daily|hourly|weekly)\s+)?(?P<what>{_TOTAL}){_OF}(?:\s+over\s+time)?"
@@ -58,7 +60,8 @@ _WHILE = r"(?:,?\s+(?:over|within|in|during)\s+(?:the\s+)?(?:last\s+|past\s+)?(?
 _CHANGES = re.compile(
     r"(?:(?:rate|speed)\s+of\s+(?:change|rise)|how\s+(?:fast|quickly)\s+it\s+(?:changes|rises|falls|counts|moves)|"
     r"changes?(?:\s+rate)?(?:\s+over\s+time)?|derivative|deriv(?:e|es)|differentiat(?:e|es|ion)|tendency|delta|"
-    r"difference|(?:counter|count)\s+(?:to|as)\s+(?:a\s+)?rate|rate\s+of\s+(?:a|the)\s+counter|counts?(?=\s*/|\s+per))"
+    r"difference|(?P<counted>(?:counter|count)\s+(?:to|as)\s+(?:a\s+)?rate|rate\s+of\s+(?:a|the)\s+counter|"
+    r"(?:counts?|pulses|clicks|tips|events|ticks)(?=\s*/|\s+per)))"
     rf"(?:{_PER})?{_WHILE}?(?:{_PER.replace('<per>', '<later>')})?",
     re.IGNORECASE,
 )
@@ -66,9 +69,12 @@ _WIDEST = 53
 """Bits of a counter that a float counts exactly."""
 
 
-def over_time_plainly(typed: str, end: Unit, values: Callable[[], Floats]) -> str:
+def over_time_plainly(
+    typed: str, end: Unit, values: Callable[[], Floats], clock_s: Callable[[], float] = lambda: math.nan
+) -> str:
     """The phrase as it was where it is none of these. ``end`` is the unit in which the laws end, ``values`` gives what
-    comes out of them in turn, good ones, which is looked at only where it has to be known.
+    comes out of them in turn, good ones, and ``clock_s`` the time of day of the first, NaN where nobody knows it; both
+    are looked at only where they have to be known.
 
     Raises RequestError for what says too little or cannot be, with what would do.
     """
@@ -76,23 +82,36 @@ def over_time_plainly(typed: str, end: Unit, values: Callable[[], Floats]) -> st
     if said.lower() in (TOTAL.name, SUM.name, RISE.name, CHANGE.name):
         return typed  # it names the law that is wanted
     if found := _ADDS.fullmatch(said):
-        return _adding(typed, found, end, values)
+        return _adding(typed, found, end, values, clock_s)
     if alone := _unit_alone(said, end):
         return f"total over time {alone}"
     if _SINCE.fullmatch(said):
-        raise _since_when(typed)
+        return _adding(typed, _ADDS.fullmatch("total since midnight"), end, values, clock_s)
     if found := _COUNTER.fullmatch(said):
         return f"counter rise{_full(typed, found) or _full_of(values())}"
     if _RISEN.fullmatch(said):
         return f"counter rise{_full_of(values())}"
     if found := _CHANGES.fullmatch(said):
-        return _changing(found)
+        changing = _changing(found)
+        if found["counted"] and not is_counter(values()):
+            raise RequestError(
+                f'"{typed.strip()}": what comes in is no running counter; add up makes one of it, and {changing} is '
+                "taken behind that."
+            )
+        return changing
     return typed
 
 
-def _adding(typed: str, found: re.Match[str], end: Unit, values: Callable[[], Floats]) -> str:
+def _adding(
+    typed: str,
+    found: re.Match[str] | None,
+    end: Unit,
+    values: Callable[[], Floats],
+    clock_s: Callable[[], float],
+) -> str:
+    assert found is not None
     wanted = _unit(typed, found["unit"], end) if found["unit"] else None
-    every = _every(typed, found)
+    every = _every(typed, found, clock_s)
     anew = f", every = {every}" if every else ""
     if wanted is None and found["what"].lower().startswith("integra"):
         return f"total over time {amount_symbol(end.step)}{anew}"
@@ -138,22 +157,32 @@ def _unit_alone(said: str, end: Unit) -> Unit | None:
     return unit if unit.dimension == product(end, SECOND)[0] and not unit.is_temperature else None
 
 
-def _since_when(typed: str) -> RequestError:
-    return RequestError(
-        f'"{typed.strip()}": say how long it is from the first sample to midnight, like sum, every = 24 h, first = 9 h.'
-    )
-
-
-def _every(typed: str, found: re.Match[str]) -> str:
-    """How long a period is. Raises RequestError for one that has no length, or whose beginning nobody knows."""
-    if found["since"]:
-        raise _since_when(typed)
-    if found["often"]:
-        return _OFTEN[found["often"].lower()]
-    every = (found["every"] or "").lower()
+def _every(typed: str, found: re.Match[str], clock_s: Callable[[], float]) -> str:
+    """How long a period is, and when the first ends; a day ends at midnight where it is known when that is. Raises
+    RequestError for one that has no length, or whose beginning nobody knows."""
+    often, every = (found["often"] or "").lower(), (found["every"] or "").lower()
     if every in _NO_LENGTH:
         raise RequestError(f'"{typed.strip()}": not every {every} is as long; type every = 30 d, or never with 0 s.')
+    if found["since"] or often == "daily" or every == "day":
+        first = to_midnight(clock_s())
+        if found["since"] and not first:
+            raise RequestError(
+                f'"{typed.strip()}": say how long it is from the first sample to midnight, like sum, every = 24 h, '
+                "first = 9 h."
+            )
+        return f"24 h{first}"
+    if often:
+        return _OFTEN[often]
     return _LASTS.get(every) or (str(quantity_typed(every, SECOND)) if every else "")
+
+
+def to_midnight(clock_s: float) -> str:
+    """``, first = 9.5 h``, from a time of day to the end of it; nothing where that is not known."""
+    if not math.isfinite(clock_s):
+        return ""
+    left = DAY_S - clock_s % DAY_S
+    hours = left / 3600.0
+    return f", first = {hours:.2f} h" if abs(hours * 100 - round(hours * 100)) < 1e-9 else f", first = {left:.12g} s"
 
 
 def _full(typed: str, found: re.Match[str]) -> str:

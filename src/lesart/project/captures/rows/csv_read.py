@@ -140,14 +140,14 @@ def read_csv(path: Path, source: Source) -> Capture:
     if is_whole:
         marks = np.zeros(len(t), np.uint8)
         whole = {name: Block(t, table[number], marks) for name, number in values.items()}
-        capture = Capture(path.name, t, whole, (), 0, back, said=axis.said)
+        capture = Capture(path.name, t, whole, (), 0, back, said=axis.said, clock_s=axis.clock_s)
         return _parted(capture, table, names, source, tally)
     columns = {name: _column(t, table[number]) for name, number in values.items()}
     numeric = np.asarray(np.isfinite(table).any(axis=1))
     bad_rows = np.isnan(table[numeric]).any(axis=0)
     known = {name for name, numbers in zip(names, numeric, strict=True) if numbers}
     count = int(np.count_nonzero(bad_rows))
-    capture = Capture(path.name, t, columns, tally.rows(known), count, back, said=axis.said)
+    capture = Capture(path.name, t, columns, tally.rows(known), count, back, said=axis.said, clock_s=axis.clock_s)
     return _parted(capture, table, names, source, tally)
 
 
