@@ -155,7 +155,7 @@ def test_what_is_said_of_a_total_is_no_slope(mast: Desk) -> None:
     mast.choose_channel(CURRENT)
     mast.add("total in Ah per day")
     shown = said_in_law(mast)
-    assert re.search(r"at the cursor 12\d\.\d mA came, with all before it it is \d\.\d+ Ah", shown)
+    assert re.search(r"at the cursor 12\d\.\d mA came; with all before it that makes \d\.\d+ Ah", shown)
     assert "slope" not in shown
     assert shown.endswith("anew every 24 h")
     mast.take_hand("125 mA")

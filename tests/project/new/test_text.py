@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import functools
 import operator
+import random
 import struct
+import tomllib
 from pathlib import Path
 
 import pytest
@@ -115,3 +117,16 @@ def test_numbers_of_five_hundred_digits_end_nothing(
     made = make_project(tmp_path / name, tmp_path / "made")
     assert made.channels == channels
     assert [str(each.message) for each in recwarn] == []
+
+
+def test_what_comes_when_something_happens_is_stale_later(tmp_path: Path) -> None:
+    """Tips a minute to a quarter of an hour apart: half of them would find the one before stale."""
+    chance, at = random.Random(4), 0.0
+    rows = []
+    for _ in range(80):
+        at += chance.choice((60, 90, 900))
+        rows.append(f"{at:.0f},1")
+    (tmp_path / "tips.csv").write_text("t [s],tips\n" + "\n".join(rows) + "\n")
+    made = make_project(tmp_path / "tips.csv", tmp_path / "made")
+    channel = tomllib.loads((made.folder / "lesart.toml").read_text())["channels"]["tips"]
+    assert channel["fit"]["stale_after"] == "2250 s"

@@ -13,7 +13,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.fit.inspect import honest_decimals
 from lesart.core.quantity import plain_number
 from lesart.core.raw.no_reading import no_reading_text, with_none_marked
-from lesart.core.raw.timing import raw_facts, timing_of
+from lesart.core.raw.timing import Timing, raw_facts, timing_of
 from lesart.core.units import Unit, parse_unit
 from lesart.project.new.limits import round_limits
 from lesart.project.new.words import FRAME_COUNT
@@ -24,6 +24,8 @@ ENTRIES = ("fields", "registers")
 """Lists of tables that a source may have."""
 USUAL_AGE_S = 5.0
 """From which a field is stale where the file says nothing: ``core/fit/field.py``."""
+AT_WILL = 0.1
+"""A share of gaps above this: samples come with no interval of their own."""
 MISSED = 2.5
 """Intervals from which on a reading is stale: one may be late, two have failed."""
 
@@ -157,12 +159,14 @@ def _channel_lines(channel: NewChannel) -> list[str]:
         "highest": highest,
     }
     fit = {"width": 8, "decimals": decimals, "unit_text": unit_text if len(unit_text) <= 4 else ""}
-    if (age := _stale_after(timing_of(channel.block.t).interval_s)) is not None:
+    if (age := _stale_after(timing_of(channel.block.t))) is not None:
         fit["stale_after"] = age
     return [f"[{place}]", *_pairs(told), "", f"[{place}.fit]", *_pairs(fit)]
 
 
-def _stale_after(interval_s: float) -> str | None:
-    """Two readings may fail before one is stale; None where the usual age is enough for that."""
-    age_s = MISSED * interval_s
+def _stale_after(timing: Timing) -> str | None:
+    """Two readings may fail before one is stale; None where the usual age is enough for that. What comes when something
+    happens has no interval: as long as it was silent once it may be again."""
+    comes_at_will = timing.gaps > AT_WILL * timing.samples
+    age_s = MISSED * (timing.longest_gap_s if comes_at_will else timing.interval_s)
     return f"{plain_number(age_s, 3)} s" if age_s > USUAL_AGE_S else None

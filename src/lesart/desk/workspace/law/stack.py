@@ -127,9 +127,9 @@ def _at_cursor(context: Context) -> list[Line]:
         came = (
             label("at the cursor "),
             text(number(raw, unit_raw, 9), "lapis"),
-            label(" came, with all before it "),
+            label(" came; with all before it "),
         )
-        return [(*came, label("it is "), text(number(quantity, unit, 7), "ochre")), *_while(context)]
+        return [(*came, label("that makes "), text(number(quantity, unit, 7), "ochre")), *_while(context)]
     slope = context.standing.chain.slope(raw)
     count = one_count_of(context.bench, context.standing, context.run.blocks[Step.RAW], raw)
     per = label("   one count is ") if count else label("   slope ")
