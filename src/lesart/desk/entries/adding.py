@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 from datetime import date
@@ -16,11 +17,14 @@ from lesart.core.calm.record import intervals_s
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.fit.inspect import fits
+from lesart.core.law.linear import LINEAR
+from lesart.core.law.stage import LawStage
 from lesart.core.quantity import clock, listed
 from lesart.core.step import Step
 from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, pace, raw, references, wire
 from lesart.desk.entries.alarms import add_alarm
 from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
+from lesart.desk.entries.aloud.arithmetic import reckoned
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
 from lesart.desk.entries.aloud.filters import DAY, NOISE, filter_plainly
 from lesart.desk.entries.aloud.frame_values import says_bytes
@@ -40,7 +44,7 @@ from lesart.desk.state import State
 from lesart.project.captures.capture import Capture
 from lesart.project.check import check_project
 from lesart.project.model import Channel
-from lesart.project.new.limits import reach_limits
+from lesart.project.new.limits import reach_limits, written_limits
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
 from lesart.study.bench import Bench
@@ -48,6 +52,8 @@ from lesart.study.intervals import filters_interval_s
 
 SAYS_WHAT_IT_IS = (Step.RAW, Step.LAW)
 """Steps in which a recipe can be typed."""
+FORMULA_BEFORE = re.compile(r"^\s*formula\s+(?=[^=]+$)", re.IGNORECASE)
+CALLED_SO = re.compile(r"\s*[A-Za-z][\w ]*=")
 _SECTIONS: dict[Step | None, str] = {Step.LAW: "law", Step.TRUE: "true", Step.CALM: "calm"}
 
 
@@ -101,6 +107,8 @@ def added(here: Here, typed: str) -> Edited:
         return of_raw
     if here.state.step is Step.LAW and (plain := _over_time(here, typed)) is not None:
         return _add_law(here, plain)
+    if here.state.step is Step.LAW and (made := _reckoned(here, typed)) is not None:
+        return made
     if here.state.step in SAYS_WHAT_IT_IS and is_signal(typed) and not says_column(typed):
         return with_signal(here.editor, here.state, here.bench, typed)
     if here.state.step is Step.RAW and (plain := _source_plainly(here, typed)) is not None:
@@ -225,6 +233,49 @@ def _behind_laws(here: Here) -> Floats:
     except LesartError:
         return np.empty(0)
     return block.x[block.usable]
+
+
+def _reckoned(here: Here, typed: str) -> Edited | None:
+    """A line or a formula, of what was said to be reckoned; None where nothing was. A law's name goes first, but where
+    it names what is reckoned: ``power = voltage * current``."""
+    typed = FORMULA_BEFORE.sub("", typed)
+    if not (names_no_law(typed) or CALLED_SO.match(typed)):
+        return None
+    project, channel = here.state.project, here.state.chosen
+    units = {name: each.unit for name, each in project.channels.items()}
+    found = reckoned(typed, chain.end_of_laws(channel), channel.name, units, lambda: _behind_laws(here))
+    if found is None:
+        return None
+    readings = _beside(here.state, here.bench)
+    made = chain.add_law(here.editor, here.text, channel, found.kind, project.hookup, found.values, readings)
+    return _with_what_it_reads(here, made)
+
+
+def _with_what_it_reads(here: Here, made: Edited) -> Edited:
+    """With limits about what the new law gives: those before it go through it where it is a line, and follow from the
+    capture where other channels have a part in it."""
+    channel, project = here.state.chosen, check_project(made.text, here.state.project)
+    after = project.channels[channel.name]
+    if channel.variant:
+        return made
+    law, scale = after.chain.links[len(after.laws) - 1].stage, channel.unit.scale / after.unit.scale
+    if after.unit.same_dimension(channel.unit) and isinstance(law, LawStage) and law.kind == LINEAR.name:
+        ends = law.law.forward(np.array([channel.lowest, channel.highest]) * float(scale))
+        limits = {"lowest": float(ends.min()), "highest": float(ends.max())}
+        written = {name: f"{end:.6g} {after.unit}".removesuffix(" 1") for name, end in limits.items()}
+    elif isinstance(law, LawStage) and not after.unit.same_dimension(channel.unit):
+        return made  # they followed already
+    else:
+        try:
+            block = here.bench.run(project, after).blocks[Step.TRUE]
+        except LesartError:
+            return made
+        good = block.x[block.usable]
+        written = written_limits(good, str(after.unit)) if len(good) else {}
+    text = made.text
+    for name, limit in written.items():
+        text = here.editor.with_value(text, ("channels", channel.name, name), limit)
+    return replace(made, text=text)
 
 
 def _with_reach(here: Here, made: Edited) -> Edited:

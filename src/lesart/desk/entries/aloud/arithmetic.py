@@ -1,0 +1,315 @@
+"""What is reckoned with a reading as people say it aloud: ``multiply by 2``, ``minus outside``, ``2x + 3``, ``0 to 5 V
+is 0 to 10 bar``. It becomes a straight line where that is one, and a formula with its units where it is not.
+"""
+
+from __future__ import annotations
+
+import ast
+import re
+from collections.abc import Callable, Mapping
+from fractions import Fraction
+
+import numpy as np
+
+from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import LesartError, RequestError
+from lesart.core.law.formula import in_ascii, parse_formula
+from lesart.core.law.formula_units import Measure, measure_of_unit, measured
+from lesart.core.law.formula_words import FUNCTIONS
+from lesart.core.quantity import Quantity
+from lesart.core.raw.spelled.unit_typed import quantity_typed
+from lesart.core.units import Unit, parse_unit, ratio_symbol
+from lesart.desk.entries.aloud.article import without_article
+
+REACH = 100.0
+"""Times the greatest that comes, to either side: a formula holds so far."""
+USUAL = ("1", "V", "A", "W", "Wh", "Ah", "Ω", "Hz", "m", "m^2", "m^3", "m/s", "m/s^2", "kg", "N", "N·m", "Pa", "J", "s")
+"""Units that a result is told in where it is of none that came in."""
+LETTERS = "opqrtuvw"
+"""What other channels are called in a formula."""
+
+_WORDS: tuple[tuple[str, str], ...] = (
+    (r"(?:add|plus|\+|offset(?:\s+(?:of|by))?|(?:increased?|raised?)\s+by|sum\s+with)", "+"),
+    (
+        r"(?:subtract|minus|-|−|less|(?:decreased?|reduced?|lowered)\s+by|take\s+(?:away|off)|(?:the\s+)?difference\s+"
+        r"(?:to|from|with)|relative\s+to|compared\s+(?:to|with))",
+        "-",
+    ),
+    (
+        r"(?:multipl(?:y|ied)(?:\s+it)?\s+(?:by|with)|times|\*|×|x(?=\s?\d)|gain(?:\s+of)?|scaled?\s+by|"
+        r"(?:a\s+)?factor(?:\s+of)?|product\s+with)",
+        "*",
+    ),
+    (r"(?:divided?(?:\s+it)?\s+by|over|/|÷|(?:the\s+)?ratio\s+to)", "/"),
+)
+_ALONE: tuple[tuple[str, str], ...] = (
+    (r"doubled?(?:\s+it)?|twice", "2 * x"),
+    (r"halved?(?:\s+it)?|half(?:\s+of\s+it)?", "x / 2"),
+    (r"invert(?:ed|\s+it)?|negated?(?:\s+it)?|(?:change|flip|reverse)\s+(?:its|the)\s+sign|opposite", "-x"),
+    (r"abs(?:olute)?(?:\s+value)?|magnitude|without\s+(?:its|the)\s+sign|rectif(?:y|ied)", "abs(x)"),
+)
+_OF_SEVERAL = re.compile(
+    r"(?:the\s+)?(?P<what>mean|average|sum|difference|product|lower|lowest|least|min(?:imum)?|higher|highest|greater|"
+    r"greatest|max(?:imum)?)\s+(?:of|between)\s+(?P<names>.+)",
+    re.IGNORECASE,
+)
+_NUMBER = r"[-−+]?\d[\d.]*(?:[eE][-+]?\d+)?"
+_RANGE = (
+    rf"(?P<{{0}}a>{_NUMBER})\s*(?P<{{0}}u>[^\d\s.…:,;=>-]{{{{0,6}}}})\s*(?:to|\.\.+|…|-|–)\s*"
+    rf"(?P<{{0}}b>{_NUMBER})\s*(?P<{{0}}v>[^\d\s,;=]*)"
+)
+_MAPS = re.compile(
+    rf"(?:map(?:ped)?\s+|scale\s+)?{_RANGE.format('i')}\s*(?:to|onto|=|->|=>|is|are|means?|gives?|into)\s*"
+    rf"{_RANGE.format('o')}",
+    re.IGNORECASE,
+)
+_POINT = r"(?P<{0}i>{1}\s*[^\d\s,;=]*)\s*(?:=|is|->|=>|means?|gives?|at)\s*(?P<{0}o>{1}\s*[^\d\s,;=]*)"
+_POINTS = re.compile(
+    rf"{_POINT.format('a', _NUMBER)}\s*(?:[,;]|and)\s*(?:and\s+)?{_POINT.format('b', _NUMBER)}", re.IGNORECASE
+)
+_NAMED = re.compile(r"[A-Za-z_][\w ]{0,30}=\s*(?=[^=])")
+_BEFORE = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)\s*(?=[A-Za-z_(])(?![eE][-+]?\d)")
+
+
+@dataclass(frozen=True)
+class Reckoned:
+    """A law by its kind, with its values as the project file has them."""
+
+    kind: str
+    values: Mapping[str, str]
+
+
+def reckoned(
+    typed: str, end: Unit, own: str, channels: Mapping[str, Unit], values: Callable[[], Floats]
+) -> Reckoned | None:
+    """None where nothing is reckoned. ``end`` is the unit in which the laws of the channel ``own`` end, ``channels``
+    are the units of all by name, ``values`` what its laws give, good ones: a formula holds as far as they go and more.
+
+    Raises RequestError where units do not fit, with both.
+    """
+    said = typed.strip()
+    if found := _MAPS.fullmatch(said):
+        ends = [f"{found[side + place]} {_unit_of(found, side)}" for side in "io" for place in "ab"]
+        return _through(typed, (ends[0], ends[2]), (ends[1], ends[3]), end)
+    if found := _POINTS.fullmatch(said):
+        return _through(typed, (found["ai"], found["ao"]), (found["bi"], found["bo"]), end)
+    scene = _Scene(typed, end, own, channels, values)
+    bare = without_article(said)
+    for pattern, formula in _ALONE:
+        if re.fullmatch(pattern, bare, re.IGNORECASE):
+            return scene.by_formula(formula, {})
+    for pattern, sign in _WORDS:
+        if (begun := re.match(rf"{pattern}\s*(?=\S)", bare, re.IGNORECASE)) and (
+            made := scene.with_operand(sign, bare[begun.end() :].strip())
+        ):
+            return made
+    if found := _OF_SEVERAL.fullmatch(bare):
+        return scene.of_several(found["what"].lower(), found["names"])
+    return scene.by_expression(said)
+
+
+def _unit_of(found: re.Match[str], side: str) -> str:
+    return found[f"{side}v"] or found[f"{side}u"]
+
+
+def _through(typed: str, first: tuple[str, str], second: tuple[str, str], end: Unit) -> Reckoned | None:
+    """A line through two points. None where they are none; the input is in ``end`` where it has no unit."""
+    try:
+        inputs = [quantity_typed(each[0], end) for each in (first, second)]
+        outputs = [quantity_typed(each[1], parse_unit("1")) for each in (first, second)]
+    except LesartError:
+        return None
+    for each in (inputs, outputs):  # 0 and 5 V: the unit behind the last is that of both
+        if each[0].unit.symbol == "1" and each[1].unit.symbol != "1":
+            each[0] = Quantity(each[0].value, each[1].unit)
+    if not inputs[0].unit.same_dimension(end):
+        raise RequestError(f'"{typed.strip()}": the laws end in {end}, and this begins with {inputs[0].unit}.')
+    span = inputs[1].to(inputs[0].unit) - inputs[0].to(inputs[0].unit)
+    rise = outputs[1].to(outputs[0].unit) - outputs[0].to(outputs[0].unit)
+    if not span or not rise:
+        raise RequestError(f'"{typed.strip()}": two points of a line differ on both sides.')
+    return _line(inputs[0], outputs[0], Fraction(rise) / Fraction(span))
+
+
+def _line(at: Quantity, gives: Quantity, gain: Fraction) -> Reckoned:
+    """``gain`` in the units of the two."""
+    per = "" if at.unit.same_dimension(gives.unit) else ratio_symbol(gives.unit, at.unit)
+    if not per and at.unit != gives.unit:
+        gain = gain * gives.unit.scale / at.unit.scale
+    slope = f"{float(gain):.15g} {per}".strip()
+    return Reckoned("linear", {"input": _written(at), "output": _written(gives), "slope": slope})
+
+
+def _written(quantity: Quantity) -> str:
+    return f"{float(quantity.value):.15g} {quantity.unit}".removesuffix(" 1")
+
+
+@dataclass(frozen=True)
+class _Scene:
+    """What was typed, and what it may speak of."""
+
+    typed: str
+    end: Unit
+    own: str
+    channels: Mapping[str, Unit]
+    values: Callable[[], Floats]
+
+    def with_operand(self, sign: str, said: str) -> Reckoned | None:
+        """``x`` and one number or one channel."""
+        name = self._channel(said)
+        if name is not None:
+            unit = self.channels[name]
+            if sign in "+-" and unit.dimension != self.end.dimension:
+                raise RequestError(f'"{self.typed.strip()}": {name} is in {unit}, and the laws end in {self.end}.')
+            return self.by_formula(f"x {sign} o", {"o": name})
+        try:
+            number = quantity_typed(said, parse_unit("1"))
+        except LesartError:
+            return None
+        zero = Quantity(Fraction(0), self.end)
+        if sign in "+-":
+            way = 1 if sign == "+" else -1
+            return _line(zero, Quantity(Fraction(way * self._difference(number)), self.end), Fraction(1))
+        if sign == "/" and not number.value:
+            raise RequestError(f'"{self.typed.strip()}": nothing can be divided by 0.')
+        if not number.value:
+            raise RequestError(f'"{self.typed.strip()}": times 0 is always 0.')
+        if number.unit.symbol == "1":
+            return _line(zero, zero, number.value if sign == "*" else 1 / number.value)
+        return self.by_formula(f"x {sign} k", {}, f"k = {_written(number)}")
+
+    def _difference(self, number: Quantity) -> float:
+        if number.unit.symbol == "1":
+            return float(number.value)
+        try:
+            return number.difference_in(self.end)
+        except LesartError as error:
+            raise RequestError(f'"{self.typed.strip()}": {str(error).rstrip(".")}.') from error
+
+    def of_several(self, what: str, names: str) -> Reckoned | None:
+        """The mean, the sum, the greatest … of some channels."""
+        said = [each for each in re.split(r"\s*,\s*(?:and\s+)?|\s+and\s+|\s*&\s*", names.strip()) if each]
+        found = [self._channel(each, own=True) for each in said]
+        if len(found) < 2 or len(found) > len(LETTERS) or None in found:
+            return None
+        letters = iter(LETTERS)
+        called = {"x" if name == self.own else next(letters): str(name) for name in found}
+        first, *others = called
+        formula = {
+            "m": f"{first} + ({' + '.join(f'{each} - {first}' for each in others)}) / {len(called)}",
+            "s": " + ".join(called),
+            "d": " - ".join(called),
+            "p": " * ".join(called),
+            "l": f"min({', '.join(called)})",
+            "h": f"max({', '.join(called)})",
+        }
+        kind = "l" if what.startswith(("lo", "le", "min")) else "h" if what.startswith(("hi", "gr", "max")) else ""
+        kind = kind or {"mean": "m", "average": "m", "sum": "s", "difference": "d", "product": "p"}[what]
+        return self.by_formula(formula[kind], {name: each for name, each in called.items() if name != "x"})
+
+    def by_expression(self, said: str) -> Reckoned | None:
+        """``2x + 3``, ``inside - outside``, ``power = voltage * current``; None where it is none, or speaks of nothing
+        here."""
+        text, called, letters = _NAMED.sub("", said, count=1), dict[str, str](), iter(LETTERS)
+        for spelling, name in self._spellings():
+            pattern = rf"(?<![\w.]){re.escape(spelling)}(?![\w])"
+            if not re.search(pattern, text, re.IGNORECASE):
+                continue
+            letter = "x" if name == self.own else next(letters, "")
+            if not letter:
+                return None
+            # Letters that stand alone are names of nothing else: what was put in is not looked at again.
+            text = re.sub(pattern, f" {letter}\u200b ", text, flags=re.IGNORECASE)
+            if letter != "x":
+                called[letter] = name
+        text = _BEFORE.sub(r"\1 * ", text.replace("\u200b", "").replace("^", " ** "))
+        text = re.sub(r"(?<=\()\s|\s(?=\))", "", " ".join(text.split()))
+        if not re.search(r"[-−+*/×·÷(]", text):
+            return None
+        try:
+            tree = parse_formula(text, ("x", *called))
+        except (LesartError, ValueError):
+            return None
+        names = {node.id for node in ast.walk(tree) if isinstance(node, ast.Name)}
+        if not names & {"x", *called}:
+            return None
+        return self.by_formula(text, {name: each for name, each in called.items() if name in names})
+
+    def by_formula(self, text: str, called: Mapping[str, str], constants: str = "") -> Reckoned:
+        """A straight line of ``x`` alone as such; a formula else, in the unit that comes of it."""
+        if not called and not constants and (line := self._as_line(text)) is not None:
+            return line
+        units = {name: self.channels[channel] for name, channel in called.items()}
+        names = [f"{name} = {channel} in {units[name]}" for name, channel in called.items()]
+        told = {"formula": text, "names": "; ".join([*names, *([constants] if constants else [])]), **self._reach()}
+        measures = {"x": measure_of_unit(self.end), **{name: measure_of_unit(unit) for name, unit in units.items()}}
+        if constants:
+            measures["k"] = measure_of_unit(quantity_typed(constants.removeprefix("k = "), self.end).unit)
+        try:
+            found = measured(parse_formula(text, tuple(measures)), measures, in_ascii(text))
+        except (LesartError, ValueError) as error:
+            if called or constants:
+                why = str(error).partition('": ')[2] or str(error)
+                raise RequestError(f'"{self.typed.strip()}": {why.rstrip(".")}.') from error
+            # As a data sheet's formula takes the number of a unit.
+            units_as = {"units": "plain numbers", "from": str(self.end), "to": str(self.end)}
+            return Reckoned("formula", {**told, **units_as})
+        return Reckoned("formula", {**told, "from": str(self.end), "to": self._unit(found, list(units.values()))})
+
+    def _as_line(self, text: str) -> Reckoned | None:
+        """By what it gives for three numbers."""
+        from lesart.core.law.formula import evaluated
+
+        tree = parse_formula(text, ("x",))
+        at = np.array([0.0, 1.0, *(sign * size for size in (2.5, 7.0, 33.0, 1e3, 1e6) for sign in (1.0, -1.0))])
+        with np.errstate(all="ignore"):
+            y = np.asarray(evaluated(tree, {"x": at}), np.float64) + 0.0 * at
+        gain = y[1] - y[0]
+        if not np.isfinite(y).all() or not gain or np.abs(y - (y[0] + gain * at)).max() > 1e-12 * np.abs(y).max():
+            return None
+        zero = Quantity(Fraction(0), self.end)
+        return _line(zero, Quantity(Fraction(float(y[0])), self.end), Fraction(float(gain)))
+
+    def _unit(self, found: Measure, units: list[Unit]) -> str:
+        """Of what comes out: one that came in where it may be that, else a usual one. Raises RequestError."""
+        known = [self.end, self.end.step, *units, *(parse_unit(each) for each in USUAL), *self._made_of(units)]
+        fits = next((each for each in known if measure_of_unit(each) == found), None)
+        fits = fits or next((each for each in known if found.fits(measure_of_unit(each))), None)
+        if fits is None:
+            raise RequestError(
+                f'"{self.typed.strip()}" makes {found.says}, which nothing here is in; formula, formula = …, units = '
+                "plain numbers takes the numbers alone."
+            )
+        return str(fits)
+
+    def _made_of(self, units: list[Unit]) -> list[Unit]:
+        """Products and quotients of two that came in; of an absolute temperature nobody makes any."""
+        plain = [each for each in (self.end, *units) if not each.is_temperature and each.symbol != "1"]
+        ratios = [ratio_symbol(a, b) for a in plain for b in plain if a is not b]
+        return [parse_unit(each) for each in (*(f"{each}^2" for each in plain if "/" not in each.symbol), *ratios)]
+
+    def _reach(self) -> dict[str, str]:
+        """How far it holds: far beyond what came, for it is no table."""
+        x = self.values()
+        far = f"{REACH * max(float(np.abs(x).max(initial=0.0)), 1.0):.2g}"
+        far = f"{float(far):.15g} {self.end}".removesuffix(" 1")
+        return {"lowest": f"-{far}", "highest": far}
+
+    def _channel(self, said: str, *, own: bool = False) -> str | None:
+        """The channel that is called so, another one unless its ``own`` may be meant."""
+        bare = without_article(said.strip()).lower()
+        found = [name for spelling, name in self._spellings() if spelling.lower() == bare]
+        found = [name for name in dict.fromkeys(found) if own or name != self.own]
+        return found[0] if len(found) == 1 else None
+
+    def _spellings(self) -> list[tuple[str, str]]:
+        """All names as they may be typed, longest first: whole, or without the unit behind; ``x`` and ``it`` are its
+        own."""
+        bare = {name: re.split(r"\s*[\[(/]", name)[0].strip() for name in self.channels}
+        counts = [each.lower() for each in bare.values()]
+        known = [(name, name) for name in self.channels]
+        known += [(short, name) for name, short in bare.items() if short and counts.count(short.lower()) == 1]
+        known += [(each, self.own) for each in ("x", "it", "the reading")]
+        usable = [each for each in dict.fromkeys(known) if each[0].lower() not in FUNCTIONS]
+        return sorted(usable, key=lambda each: -len(each[0]))
