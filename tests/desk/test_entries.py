@@ -96,7 +96,7 @@ def test_a_straight_line_to_a_unit(scale: Desk, typed: str, unit: str) -> None:
 @pytest.mark.parametrize(
     ("step", "typed", "says"),
     [
-        (3, "magic", "it may be converter, bridge converter, load cell, linear"),
+        (3, "magic", "the leaf what fits has those for ct, and what is reckoned is said, as multiply by 2."),
         (3, "linear furlong", "is not a unit"),
         (3, "load cell", "raw gives ct, but law 1 takes mV/V"),
         (4, "heavy", "type the true value, in ct"),

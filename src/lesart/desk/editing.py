@@ -65,7 +65,7 @@ class Editing(Navigation):
 
     def offer(self) -> None:
         """See what can be added in the open step."""
-        from lesart.desk.entries.adding import Here
+        from lesart.desk.entries.edit_result import Here
         from lesart.desk.entries.offers import offers_at
 
         self.state = replace(self.state, offers=offers_at(Here(self.editor, self.state, self.bench, self.folder)))
@@ -73,7 +73,8 @@ class Editing(Navigation):
     def add(self, typed: str) -> None:
         """An entry more in the open step, at what is looked at."""
         from lesart.core.glass.panels.catalogue import named
-        from lesart.desk.entries.adding import Here, added
+        from lesart.desk.entries.adding import added
+        from lesart.desk.entries.edit_result import Here
         from lesart.desk.entries.glass import with_count
         from lesart.desk.entries.recipes.displays import display_in
         from lesart.desk.entries.typed_values import not_too_long
@@ -104,7 +105,8 @@ class Editing(Navigation):
 
     def take_away(self) -> None:
         """Without the entry that the selected value belongs to."""
-        from lesart.desk.entries.adding import Here, removed
+        from lesart.desk.entries.adding import removed
+        from lesart.desk.entries.edit_result import Here
 
         self.change(lambda: removed(Here(self.editor, self.state, self.bench, self.folder)))
 

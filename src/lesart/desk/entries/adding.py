@@ -2,49 +2,35 @@
 
 from __future__ import annotations
 
-import math
-import re
 from collections.abc import Callable, Mapping
-from dataclasses import replace
 from datetime import date
-from pathlib import Path
 
-import numpy as np
-
-from lesart.core.block import Floats
 from lesart.core.calm import KINDS as FILTERS
 from lesart.core.calm.record import intervals_s
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
-from lesart.core.fit.inspect import fits
-from lesart.core.law.linear import LINEAR
-from lesart.core.law.stage import LawStage
 from lesart.core.quantity import clock, listed
 from lesart.core.step import Step
 from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, pace, raw, references, wire
 from lesart.desk.entries.alarms import add_alarm
 from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
-from lesart.desk.entries.aloud.arithmetic import reckoned
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
 from lesart.desk.entries.aloud.filters import DAY, NOISE, filter_plainly
 from lesart.desk.entries.aloud.frame_values import says_bytes
 from lesart.desk.entries.aloud.no_filters import instead_of
 from lesart.desk.entries.aloud.no_reading import no_reading_said
-from lesart.desk.entries.aloud.over_time import over_time_plainly, to_midnight
+from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
 from lesart.desk.entries.aloud.sources import says_column, source_plainly
-from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
+from lesart.desk.entries.laws.added_law import add_law, clock_s, said_law
 from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.made import with_signal
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
-from lesart.desk.entries.table_points import points_from
 from lesart.desk.hand import raw_from_text
 from lesart.desk.state import State
-from lesart.project.captures.capture import Capture
-from lesart.project.check import check_project
 from lesart.project.model import Channel
-from lesart.project.new.limits import reach_limits, written_limits
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
 from lesart.study.bench import Bench
@@ -52,44 +38,6 @@ from lesart.study.intervals import filters_interval_s
 
 SAYS_WHAT_IT_IS = (Step.RAW, Step.LAW)
 """Steps in which a recipe can be typed."""
-FORMULA_BEFORE = re.compile(r"^\s*formula\s+(?=[^=]+$)", re.IGNORECASE)
-CALLED_SO = re.compile(r"\s*[A-Za-z][\w ]*=")
-_SECTIONS: dict[Step | None, str] = {Step.LAW: "law", Step.TRUE: "true", Step.CALM: "calm"}
-
-
-def _own(editor: Editor, state: State, section: str = "") -> str:
-    """The text in which the section of the open step stands for itself, where a variant is looked at."""
-    text, channel = state.history.text, state.chosen
-    section = section or _SECTIONS.get(state.step, "")
-    if not channel.variant or not section:
-        return text
-    return with_own(editor, text, channel.key(section))
-
-
-def _beside(state: State, bench: Bench) -> dict[str, float]:
-    """What the channels that the chosen one's laws read say at the cursor; nothing of one that cannot be read."""
-    readings: dict[str, float] = {}
-    for name in state.chosen.chain.reads:
-        try:
-            readings |= bench.readings_at(state.project, [name], state.cursor_s)
-        except LesartError:
-            continue
-    return readings
-
-
-@dataclass(frozen=True)
-class Here:
-    """Where an entry is added or removed: the state looked at, results at hand, the project's folder."""
-
-    editor: Editor
-    state: State
-    bench: Bench
-    folder: Path
-
-    @property
-    def text(self) -> str:
-        """The project file; where a variant is looked at, one in which the open step's section stands for itself."""
-        return _own(self.editor, self.state)
 
 
 @dataclass(frozen=True)
@@ -105,9 +53,7 @@ def added(here: Here, typed: str) -> Edited:
     what the chosen channel is, in a line."""
     if here.state.step is Step.RAW and (of_raw := _of_raw_values(here, typed)) is not None:
         return of_raw
-    if here.state.step is Step.LAW and (plain := _over_time(here, typed)) is not None:
-        return _add_law(here, plain)
-    if here.state.step is Step.LAW and (made := _reckoned(here, typed)) is not None:
+    if here.state.step is Step.LAW and (made := said_law(here, typed)) is not None:
         return made
     if here.state.step in SAYS_WHAT_IT_IS and is_signal(typed) and not says_column(typed):
         return with_signal(here.editor, here.state, here.bench, typed)
@@ -158,14 +104,14 @@ def _remove_from_hookup(here: Here) -> Edited:
 def _add_channel(here: Here, typed: str) -> Edited:
     """Another channel of the capture, another capture, or a line."""
     state, source = here.state, here.state.chosen.source
-    capture = _capture_of(here)
+    capture = here.capture
     return raw.add_entry(here.editor, state.history.text, state.project, here.folder, capture, source, typed)
 
 
 def _of_raw_values(here: Here, typed: str) -> Edited | None:
     """Raw values that stand for no reading, or a value more of frames; None where it is neither. A column of the
     capture is one, whatever its channel is called: ``error = 3``."""
-    channel, capture = here.state.chosen, _capture_of(here)
+    channel, capture = here.state.chosen, here.capture
     is_column = capture is not None and typed.partition("=")[2].strip() in capture.columns
     if not is_column and (none := no_reading_said(typed)) is not None:
         return raw.say_no_reading(here.editor, here.text, channel, [raw_from_text(channel, each) for each in none])
@@ -176,15 +122,7 @@ def _of_raw_values(here: Here, typed: str) -> Edited | None:
 
 def _source_plainly(here: Here, typed: str) -> str | None:
     """What was said of a column, a capture or a line, as it is written."""
-    return source_plainly(typed, here.state.project, here.state.chosen.source, _capture_of(here), here.folder)
-
-
-def _capture_of(here: Here) -> Capture | None:
-    """Of the chosen channel; None where it cannot be read."""
-    try:
-        return here.bench.capture(here.state.project.sources[here.state.chosen.source])
-    except LesartError:
-        return None
+    return source_plainly(typed, here.state.project, here.state.chosen.source, here.capture, here.folder)
 
 
 def _remove_channel(here: Here) -> Edited:
@@ -194,122 +132,10 @@ def _remove_channel(here: Here) -> Edited:
 # Law
 
 
-def _add_law(here: Here, typed: str) -> Edited:
-    """By its name; a table from two columns of a file, or from another channel, after ``<``."""
-    project, channel, values = here.state.project, here.state.chosen, None
-    if typed.startswith(chain.LAWS_OF):
-        return chain.add_laws_of(here.editor, here.text, channel, typed.removeprefix(chain.LAWS_OF), project)
-    if "<" in typed:
-        typed, _, what = (part.strip() for part in typed.partition("<"))
-        values = points_from(what, typed, project, channel, here.bench, here.folder)
-        typed = f"{typed} {values['to']}" if typed == "table" else typed
-    readings = _beside(here.state, here.bench)
-    axes = chain.axes_beside(channel, list(project.channels.values()))
-    made = chain.add_law(here.editor, here.text, channel, typed, project.hookup, values, readings, axes)
-    return _with_reach(here, made)
-
-
-def _over_time(here: Here, typed: str) -> str | None:
-    """What was said of a total or a change, as its law is written; None where it is neither."""
-    end = chain.end_of_laws(here.state.chosen)
-    plain = over_time_plainly(typed, end, lambda: _behind_laws(here), lambda: _clock_s(here))
-    return plain if plain != typed else None
-
-
-def _clock_s(here: Here) -> float:
-    """The time of day of the first good sample of the chosen channel; NaN where its file says none."""
-    capture = _capture_of(here)
-    if capture is None or not math.isfinite(capture.clock_s):
-        return math.nan
-    block = here.bench.run(here.state.project, here.state.chosen).blocks[Step.LAW]
-    good = block.t[block.usable]
-    return capture.clock_s + float(good[0]) if len(good) else math.nan
-
-
-def _behind_laws(here: Here) -> Floats:
-    """The good values that the laws give in turn; none where nothing can be read."""
-    try:
-        block = here.bench.run(here.state.project, here.state.chosen).blocks[Step.LAW]
-    except LesartError:
-        return np.empty(0)
-    return block.x[block.usable]
-
-
-def _reckoned(here: Here, typed: str) -> Edited | None:
-    """A line or a formula, of what was said to be reckoned; None where nothing was. A law's name goes first, but where
-    it names what is reckoned: ``power = voltage * current``."""
-    typed = FORMULA_BEFORE.sub("", typed)
-    if not (names_no_law(typed) or CALLED_SO.match(typed)):
-        return None
-    project, channel = here.state.project, here.state.chosen
-    units = {name: each.unit for name, each in project.channels.items()}
-    found = reckoned(typed, chain.end_of_laws(channel), channel.name, units, lambda: _behind_laws(here))
-    if found is None:
-        return None
-    readings = _beside(here.state, here.bench)
-    made = chain.add_law(here.editor, here.text, channel, found.kind, project.hookup, found.values, readings)
-    return _with_what_it_reads(here, made)
-
-
-def _with_what_it_reads(here: Here, made: Edited) -> Edited:
-    """With limits about what the new law gives: those before it go through it where it is a line, and follow from the
-    capture where other channels have a part in it."""
-    channel, project = here.state.chosen, check_project(made.text, here.state.project)
-    after = project.channels[channel.name]
-    if channel.variant:
-        return made
-    law, scale = after.chain.links[len(after.laws) - 1].stage, channel.unit.scale / after.unit.scale
-    if after.unit.same_dimension(channel.unit) and isinstance(law, LawStage) and law.kind == LINEAR.name:
-        ends = law.law.forward(np.array([channel.lowest, channel.highest]) * float(scale))
-        limits = {"lowest": float(ends.min()), "highest": float(ends.max())}
-        written = {name: f"{end:.6g} {after.unit}".removesuffix(" 1") for name, end in limits.items()}
-    elif isinstance(law, LawStage) and not after.unit.same_dimension(channel.unit):
-        return made  # they followed already
-    else:
-        try:
-            block = here.bench.run(project, after).blocks[Step.TRUE]
-        except LesartError:
-            return made
-        good = block.x[block.usable]
-        written = written_limits(good, str(after.unit)) if len(good) else {}
-    text = made.text
-    for name, limit in written.items():
-        text = here.editor.with_value(text, ("channels", channel.name, name), limit)
-    return replace(made, text=text)
-
-
-def _with_reach(here: Here, made: Edited) -> Edited:
-    """With limits about what a law over time makes of the capture: they do not follow from those before it."""
-    channel, project = here.state.chosen, check_project(made.text, here.state.project)
-    after = project.channels[channel.name]
-    if channel.variant or not after.chain.is_lasting(Step.LAW):
-        return made
-    try:
-        block = here.bench.run(project, after).blocks[Step.TRUE]
-    except LesartError:
-        return made  # what cannot be read makes nothing yet
-    limits = reach_limits(block.x[block.usable], str(after.unit))
-    text = made.text
-    for name, limit in limits.items():
-        text = here.editor.with_value(text, ("channels", channel.name, name), limit)
-    return replace(made, text=_with_places(here.editor, text, check_project(text, project).channels[channel.name]))
-
-
-def _with_places(editor: Editor, text: str, channel: Channel) -> str:
-    """With decimals that show three figures of the greatest total, where the field has room for them."""
-    most = max(abs(channel.lowest), abs(channel.highest))
-    decimals = min(max(2 - math.floor(math.log10(most)), 0), 3) if most > 0 else 0
-    if decimals <= channel.field.decimals or not fits(
-        replace(channel.field, decimals=decimals), channel.lowest, channel.highest, ""
-    ):
-        return text
-    return editor.with_value(text, ("channels", channel.name, "fit", "decimals"), decimals)
-
-
 def _remove_from_chain(here: Here) -> Edited:
     """A law, a reference, a filter or an alarm."""
     state, selected = here.state, here.state.selected_at(here.state.step)
-    text = _own(here.editor, state, "alarms" if selected is not None and "alarms" in selected else "")
+    text = own_text(here.editor, state, "alarms" if selected is not None and "alarms" in selected else "")
     return chain.take_away(here.editor, text, state.chosen, state.step, selected, state.project.hookup)
 
 
@@ -363,7 +189,7 @@ def _add_filter(here: Here, typed: str) -> Edited:
     interval_s = intervals_s(channel.filters, before)[-1]
     plain = filter_plainly(typed, interval_s)
     if plain.endswith(f"so far, every = {DAY}") and plain != typed:
-        plain += to_midnight(_clock_s(here))
+        plain += to_midnight(clock_s(here))
     try:
         return chain.add_filter(here.editor, here.text, channel, plain, interval_s)
     except RequestError as error:
@@ -375,7 +201,7 @@ def _add_filter(here: Here, typed: str) -> Edited:
 
 def _with_alarms(here: Here, channel: Channel, typed: str) -> Edited:
     """One, or both of a range; the first is selected."""
-    text = _own(here.editor, here.state, "alarms")
+    text = own_text(here.editor, here.state, "alarms")
     made: list[Edited] = []
     for said in alarms_said(typed, str(channel.unit)):
         made.append(add_alarm(here.editor, made[-1].text if made else text, channel, said))
@@ -402,7 +228,7 @@ def _add_task(here: Here, typed: str) -> Edited:
 ENTRIES: Mapping[Step | None, StepEntries] = {
     Step.WIRE: StepEntries(_add_to_hookup, _remove_from_hookup),
     Step.RAW: StepEntries(_add_channel, _remove_channel),
-    Step.LAW: StepEntries(_add_law, _remove_from_chain),
+    Step.LAW: StepEntries(add_law, _remove_from_chain),
     Step.TRUE: StepEntries(_add_reference, _remove_reference),
     Step.CALM: StepEntries(_add_filter, _remove_from_chain),
     Step.FIT: StepEntries(
@@ -426,5 +252,5 @@ def tared(editor: Editor, state: State, bench: Bench) -> Edited:
 
 def moved(editor: Editor, state: State, by: int) -> Edited:
     """The law or filter that the selected value belongs to, up or down among the others."""
-    text, hookup, selected = _own(editor, state), state.project.hookup, state.selected_at(state.step)
+    text, hookup, selected = own_text(editor, state), state.project.hookup, state.selected_at(state.step)
     return chain.moved(editor, text, state.chosen, state.step, selected, by, hookup)

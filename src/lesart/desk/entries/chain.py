@@ -69,8 +69,9 @@ def add_law(
     already, by which the new limits follow from the old ones; ``axes`` are the channels of the other axes. Raises
     RequestError for a kind, a unit or a part of the hook-up that is not there.
     """
-    kind, rest = kind_named(typed, law.KINDS, "law that Lesart has")
     before = end_of_laws(channel)
+    fit = f"the leaf what fits has those for {before}, and what is reckoned is said, as multiply by 2."
+    kind, rest = kind_named(typed, law.KINDS, "law that Lesart has", fit)
     leads_to, given = _behind_law(kind, rest, before)
     key = list_of(Step.LAW, channel)
     index = len(value_at(read_tables(text), key) or [])

@@ -1,9 +1,29 @@
-"""What an edit of entries leaves: the new text, and what was done."""
+"""Where an entry is added or removed, and what an edit leaves: the new text, and what was done."""
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import LesartError
 from lesart.core.notes import Key
+from lesart.core.step import Step
+from lesart.desk.state import State
+from lesart.project.captures.capture import Capture
+from lesart.project.tables.variants import with_own
+from lesart.project.text import Editor
+from lesart.study.bench import Bench
+
+_SECTIONS: dict[Step | None, str] = {Step.LAW: "law", Step.TRUE: "true", Step.CALM: "calm"}
+
+
+def own_text(editor: Editor, state: State, section: str = "") -> str:
+    """The text in which the section of the open step stands for itself, where a variant is looked at."""
+    text, channel = state.history.text, state.chosen
+    section = section or _SECTIONS.get(state.step, "")
+    if not channel.variant or not section:
+        return text
+    return with_own(editor, text, channel.key(section))
 
 
 @dataclass(frozen=True)
@@ -13,3 +33,26 @@ class Edited:
     text: str
     deed: str
     select: Key | None = None
+
+
+@dataclass(frozen=True)
+class Here:
+    """Where an entry is added or removed: the state looked at, results at hand, the project's folder."""
+
+    editor: Editor
+    state: State
+    bench: Bench
+    folder: Path
+
+    @property
+    def text(self) -> str:
+        """The project file; where a variant is looked at, one in which the open step's section stands for itself."""
+        return own_text(self.editor, self.state)
+
+    @property
+    def capture(self) -> Capture | None:
+        """Of the chosen channel; None where it cannot be read."""
+        try:
+            return self.bench.capture(self.state.project.sources[self.state.chosen.source])
+        except LesartError:
+            return None

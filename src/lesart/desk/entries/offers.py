@@ -14,8 +14,8 @@ from lesart.core.parameters import Parameter
 from lesart.core.step import Step
 from lesart.core.wire.hookup import End, Hookup, is_free
 from lesart.core.wire.sums import SUMS
-from lesart.desk.entries.adding import Here
 from lesart.desk.entries.chain import FILTERS_OF, LAWS_OF, end_of_laws, fitting_kinds
+from lesart.desk.entries.edit_result import Here
 from lesart.desk.entries.offered_files import files_in, lines_and_files, tasks
 from lesart.desk.entries.offered_values import other_units
 from lesart.desk.entries.raw import columns_of

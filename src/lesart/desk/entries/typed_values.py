@@ -27,10 +27,11 @@ def not_too_long(typed: str) -> None:
         raise RequestError(f'"{typed[:30]}…" has {len(typed)} letters; {LONGEST} at most are taken.')
 
 
-def kind_named(typed: str, kinds: Mapping[str, Kind], noun: str) -> tuple[Kind, str]:
+def kind_named(typed: str, kinds: Mapping[str, Kind], noun: str, otherwise: str = "") -> tuple[Kind, str]:
     """The kind whose name a text begins with, the longest such name, and what stands behind it.
 
-    A name may be begun so that only one is meant. Raises RequestError, with names that are near.
+    A name may be begun so that only one is meant. Raises RequestError, with names that are near, or what is said
+    ``otherwise``, else all of them.
     """
     words = typed.strip().lower()
     fit = [
@@ -42,7 +43,7 @@ def kind_named(typed: str, kinds: Mapping[str, Kind], noun: str) -> tuple[Kind, 
     begun = [name for name in kinds if words and name.lower().startswith(words)]
     if len(begun) == 1:
         return kinds[begun[0]], ""
-    hint = meant(typed, kinds) or f"it may be {', '.join(kinds)}."
+    hint = meant(typed, kinds) or otherwise or f"it may be {', '.join(kinds)}."
     raise RequestError(f'"{typed.strip()}" is no {noun}; {hint}')
 
 

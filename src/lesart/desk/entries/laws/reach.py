@@ -1,0 +1,76 @@
+"""The range of a channel behind a law that was added, where it does not follow from the one before."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+
+from lesart.core.errors import LesartError
+from lesart.core.fit.inspect import fits
+from lesart.core.law.linear import LINEAR
+from lesart.core.law.stage import LawStage
+from lesart.core.step import Step
+from lesart.core.units import convert
+from lesart.desk.entries.edit_result import Edited, Here
+from lesart.project.check import check_project
+from lesart.project.model import Channel
+from lesart.project.new.limits import reach_limits, written_limits
+from lesart.project.text import Editor
+
+
+def with_what_it_reads(here: Here, made: Edited) -> Edited:
+    """With limits about what the new law gives: those before it go through it where it is a line, and follow from the
+    capture where other channels have a part in it."""
+    channel, project = here.state.chosen, check_project(made.text, here.state.project)
+    after = project.channels[channel.name]
+    if channel.variant:
+        return made
+    law = after.chain.links[len(after.laws) - 1].stage
+    if after.unit.same_dimension(channel.unit) and isinstance(law, LawStage) and law.kind == LINEAR.name:
+        ends = law.law.forward(convert(np.array([channel.lowest, channel.highest]), channel.unit, law.unit_in))
+        ends = convert(ends, law.unit_out, after.unit)
+        limits = {"lowest": float(ends.min()), "highest": float(ends.max())}
+        written = {name: f"{end:.6g} {after.unit}".removesuffix(" 1") for name, end in limits.items()}
+    elif isinstance(law, LawStage) and not after.unit.same_dimension(channel.unit):
+        return made  # they followed already
+    else:
+        try:
+            block = here.bench.run(project, after).blocks[Step.TRUE]
+        except LesartError:
+            return made
+        good = block.x[block.usable]
+        written = written_limits(good, str(after.unit)) if len(good) else {}
+    text = made.text
+    for name, limit in written.items():
+        text = here.editor.with_value(text, ("channels", channel.name, name), limit)
+    return replace(made, text=text)
+
+
+def with_reach(here: Here, made: Edited) -> Edited:
+    """With limits about what a law over time makes of the capture: they do not follow from those before it."""
+    channel, project = here.state.chosen, check_project(made.text, here.state.project)
+    after = project.channels[channel.name]
+    if channel.variant or not after.chain.is_lasting(Step.LAW):
+        return made
+    try:
+        block = here.bench.run(project, after).blocks[Step.TRUE]
+    except LesartError:
+        return made  # what cannot be read makes nothing yet
+    limits = reach_limits(block.x[block.usable], str(after.unit))
+    text = made.text
+    for name, limit in limits.items():
+        text = here.editor.with_value(text, ("channels", channel.name, name), limit)
+    return replace(made, text=_with_places(here.editor, text, check_project(text, project).channels[channel.name]))
+
+
+def _with_places(editor: Editor, text: str, channel: Channel) -> str:
+    """With decimals that show three figures of the greatest total, where the field has room for them."""
+    most = max(abs(channel.lowest), abs(channel.highest))
+    decimals = min(max(2 - math.floor(math.log10(most)), 0), 3) if most > 0 else 0
+    if decimals <= channel.field.decimals or not fits(
+        replace(channel.field, decimals=decimals), channel.lowest, channel.highest, ""
+    ):
+        return text
+    return editor.with_value(text, ("channels", channel.name, "fit", "decimals"), decimals)
