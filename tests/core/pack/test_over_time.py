@@ -140,18 +140,17 @@ def test_c_gives_the_same_bits(word: int, machine: dict[str, bool], tmp_path: Pa
         assert runs_in_c(tmp_path / f"{word} {name}", [(form, made)]) == "equal\n", name
 
 
-def test_a_total_beyond_its_range_stays_at_the_end_and_is_marked() -> None:
-    """It does not begin at the other end again, as a sum that overflows would."""
+def test_a_total_goes_on_beyond_its_range_and_stays_at_the_end_of_the_word() -> None:
+    """The range says how far it came in a capture; it does not begin at the other end again, as what overflows does."""
     unit, laws, _ = TOTALS["rain"]
     wanted = ChannelWanted(
-        "c", "c", chain_of(unit, laws), Scale(Fraction(1)), 0, 4095, 0.0, 1000.0, (), (), 0.1, 0.25, Machine(32)
+        "c", "c", chain_of(unit, laws), Scale(Fraction(1)), 0, 4095, 0.0, 100.0, (), (), 0.1, 0.25, Machine(32)
     )
     form = channel_form(wanted)
     made = [each.stages[-1] for each in vectors(form, [Given(1000, 0, 100 * place) for place in range(8)])]
     x = [each.x * float(form.scale.step) for each in made]
-    assert x[:5] == [200.0, 400.0, 600.0, 800.0, 1000.0]
-    assert x[5:] == [1000.0] * 3
-    assert [each.mark for each in made] == [0] * 5 + [int(Mark.RANGE)] * 3
+    assert x == [200.0, 400.0, 600.0, 800.0, 800.0, 800.0, 800.0, 800.0]
+    assert [each.mark for each in made] == [0] * 4 + [int(Mark.RANGE)] * 4
 
 
 REFUSED = [

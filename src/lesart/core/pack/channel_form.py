@@ -31,6 +31,8 @@ from lesart.core.pack.program.statements import Function, Kept
 from lesart.core.step import Step
 from lesart.core.units import Unit
 
+BEYOND = 8
+"""Times the channel's range, up to which a total goes on."""
 SWINGS = (LowPass, Tracking)
 """Filters whose output may go beyond what has come in."""
 
@@ -278,8 +280,12 @@ def last_of(wanted: ChannelWanted) -> Fraction:
 
 
 def _ends_of(wanted: ChannelWanted, scale: Scale) -> tuple[int, int]:
-    """What the channel can read, in steps."""
-    return math.floor(scale.exactly(wanted.lowest)), math.ceil(scale.exactly(wanted.highest))
+    """Where a total ends, in steps: far beyond the channel's range, which says only how far it came, and within half of
+    the word."""
+    room = wanted.machine.largest >> 1
+    ends = (each * (BEYOND if each * way > 0 else 1) for each, way in ((wanted.lowest, -1), (wanted.highest, 1)))
+    low, high = (scale.exactly(each) for each in ends)
+    return max(math.floor(low), -room), min(math.ceil(high), room)
 
 
 def _carried(wanted: ChannelWanted, stages: tuple[object, ...]) -> None:

@@ -130,7 +130,7 @@ def finer_of(adding: Adding, scale: Scale, largest: float, machine: Machine, int
 def over_time_form(adding: Adding, finer: Finer, low: int, high: int, around: Around) -> Function:
     """The total as a stage: takes what is added, from ``low`` to ``high``, and gives the total in steps of ``around``.
 
-    Beyond what the channel can read it stays at the end, marked. A silence longer than the clock tells counts as the
+    Beyond the ends of ``around`` it stays there, marked. A silence longer than the clock tells counts as the
     longest that it does.
     """
     kept = _variables(adding, finer, low, high, around)

@@ -62,12 +62,13 @@ def with_reach(here: Here, made: Edited) -> Edited:
     text = made.text
     for name, limit in limits.items():
         text = here.editor.with_value(text, ("channels", channel.name, name), limit)
-    return replace(made, text=_with_places(here.editor, text, check_project(text, project).channels[channel.name]))
+    came = float(np.abs(block.x[block.usable]).max(initial=0.0))
+    changed = check_project(text, project).channels[channel.name]
+    return replace(made, text=_with_places(here.editor, text, changed, came))
 
 
-def _with_places(editor: Editor, text: str, channel: Channel) -> str:
-    """With decimals that show three figures of the greatest total, where the field has room for them."""
-    most = max(abs(channel.lowest), abs(channel.highest))
+def _with_places(editor: Editor, text: str, channel: Channel, most: float) -> str:
+    """With decimals that show three figures of the greatest that came, where the field has room for them."""
     decimals = min(max(2 - math.floor(math.log10(most)), 0), 3) if most > 0 else 0
     if decimals <= channel.field.decimals or not fits(
         replace(channel.field, decimals=decimals), channel.lowest, channel.highest, ""
