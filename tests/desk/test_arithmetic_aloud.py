@@ -16,18 +16,19 @@ from lesart.desk.entries.aloud.arithmetic import reckoned
 from lesart.desk.opening import open_desk
 from lesart.project.new.make import make_project
 
-VOLTS, AMPS, INSIDE, OUTSIDE = "voltage [V]", "current [A]", "inside [°C]", "outside [°C]"
+VOLTS, AMPS, INSIDE, OUTSIDE, ADC = "voltage [V]", "current [A]", "inside [°C]", "outside [°C]", "adc"
 V = np.array([12.0 + place % 5 / 10 for place in range(100)])
 A = np.array([1.5 + place % 3 / 10 for place in range(100)])
 IN = np.array([21.0 + place % 4 / 10 for place in range(100)])
+CT = np.array([512.0 + place % 9 for place in range(100)])
 OUT = np.array([-5.0 + place % 6 / 10 for place in range(100)])
 
 
 @pytest.fixture
 def hut(tmp_path: Path) -> Desk:
     """A battery and two thermometers."""
-    rows = [f"{place},{V[place]},{A[place]:.1f},{IN[place]},{OUT[place]:.1f}" for place in range(100)]
-    (tmp_path / "log.csv").write_text("\n".join([f"time [s],{VOLTS},{AMPS},{INSIDE},{OUTSIDE}", *rows]) + "\n")
+    rows = [f"{place},{V[place]},{A[place]:.1f},{IN[place]},{OUT[place]:.1f},{CT[place]:.0f}" for place in range(100)]
+    (tmp_path / "log.csv").write_text("\n".join([f"time [s],{VOLTS},{AMPS},{INSIDE},{OUTSIDE},{ADC}", *rows]) + "\n")
     make_project(tmp_path / "log.csv", tmp_path / "hut")
     desk = open_desk(tmp_path / "hut")
     desk.open_step(Step.LAW)
@@ -83,6 +84,22 @@ SAID: list[tuple[str, str, str, Of]] = [
     (VOLTS, "0 to 5 is 0 to 10 bar", "bar", lambda: 2 * V),
     (VOLTS, "500 to 4500 mV is 0 to 10 bar", "bar", lambda: (V - 0.5) * 2.5),
     (VOLTS, "0.5 V = 0 bar, 4.5 V = 5 bar", "bar", lambda: (V - 0.5) * 1.25),
+    (ADC, "(adc/1023)*5 V", "V", lambda: CT / 1023 * 5),
+    (ADC, "5 V * x / 1023", "V", lambda: CT / 1023 * 5),
+    (ADC, "voltage = adc * 5.0 / 1023", "V", lambda: CT / 1023 * 5),
+    (ADC, "R = 10k * (1023/x - 1)", "Ω", lambda: 10_000 * (1023 / CT - 1)),
+    (ADC, "kPa = (x - 0.5) * 50", "kPa", lambda: (CT - 0.5) * 50),
+    (ADC, "rpm = x * 60 / 4", "rpm", lambda: CT * 15),
+    (ADC, "percent of 1023", "%", lambda: CT / 10.23),
+    (ADC, "map(x, 0, 1023, 0, 100)", "1", lambda: CT / 10.23),
+    (ADC, "0 to 1023 is 0 to 5 V", "V", lambda: CT / 1023 * 5),
+    (ADC, "x*0.1 °C", "°C", lambda: CT * 0.1),
+    (ADC, "times 4.88 mV", "mV", lambda: CT * 4.88),
+    (ADC, "1/x", "1", lambda: 1 / CT),
+    (ADC, "squared", "1", lambda: CT**2),
+    (ADC, "x > 515", "ct", lambda: (CT > 515).astype(float)),
+    (VOLTS, "x - 500 mV", "V", lambda: V - 0.5),
+    (VOLTS, "mW = x * 20", "mW", lambda: V * 20),
     (INSIDE, "0 °C is 32 and 100 °C is 212", "1", lambda: 1.8 * IN + 32),
 ]
 
@@ -102,7 +119,13 @@ def test_what_is_said_is_reckoned(hut: Desk, channel: str, line: str, unit: str,
     assert not [note.text for note in hut.notes if note.channel == channel and note.step is Step.LAW]
 
 
+SHOWN = "in which unit a reading is shown is a rule of its field; U goes through them, and + in 6 Fit takes in "
 REFUSED = [
+    (INSIDE, "to Fahrenheit", f"{SHOWN}°F."),
+    (INSIDE, "convert to kelvin", f"{SHOWN}K."),
+    (INSIDE, "x * 9/5 + 32", f"{SHOWN}°F."),
+    (INSIDE, "x + 273.15", f"{SHOWN}K."),
+    (VOLTS, "to mV", f"{SHOWN}mV."),
     (VOLTS, "minus 3 A", 'it must be a difference in V, like "0.1 V", not 3 A.'),
     (VOLTS, "divide by 0", "nothing can be divided by 0."),
     (VOLTS, "times 0", "times 0 is always 0."),

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import ast
 import re
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Mapping
 from fractions import Fraction
 
 import numpy as np
@@ -14,18 +14,22 @@ import numpy as np
 from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
-from lesart.core.law.formula import in_ascii, parse_formula
+from lesart.core.law.formula import evaluated, in_ascii, parse_formula
 from lesart.core.law.formula_units import Measure, measure_of_unit, measured
 from lesart.core.law.formula_words import FUNCTIONS
 from lesart.core.quantity import Quantity
+from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
-from lesart.core.units import Unit, parse_unit, ratio_symbol
+from lesart.core.units import Unit, conversion, parse_unit, ratio_symbol
 from lesart.desk.entries.aloud.article import without_article
+from lesart.desk.entries.aloud.readings import QUANTITIES
 
 REACH = 100.0
 """Times the greatest that comes, to either side: a formula holds so far."""
 USUAL = ("1", "V", "A", "W", "Wh", "Ah", "Ω", "Hz", "m", "m^2", "m^3", "m/s", "m/s^2", "kg", "N", "N·m", "Pa", "J", "s")
 """Units that a result is told in where it is of none that came in."""
+OF_LETTERS = {"u": "V", "v": "V", "i": "A", "r": "Ω", "t": "°C"}
+"""What letters stand for that results are called."""
 LETTERS = "opqrtuvw"
 """What other channels are called in a formula."""
 
@@ -47,6 +51,8 @@ _ALONE: tuple[tuple[str, str], ...] = (
     (r"doubled?(?:\s+it)?|twice", "2 * x"),
     (r"halved?(?:\s+it)?|half(?:\s+of\s+it)?", "x / 2"),
     (r"invert(?:ed|\s+it)?|negated?(?:\s+it)?|(?:change|flip|reverse)\s+(?:its|the)\s+sign|opposite", "-x"),
+    (r"(?:x\s+)?squared?|square(?:\s+(?:of\s+)?it)?", "x ** 2"),
+    (r"reciprocal|inverse|one\s+over\s+(?:it|x)", "1 / x"),
     (r"abs(?:olute)?(?:\s+value)?|magnitude|without\s+(?:its|the)\s+sign|rectif(?:y|ied)", "abs(x)"),
 )
 _OF_SEVERAL = re.compile(
@@ -68,7 +74,12 @@ _POINT = r"(?P<{0}i>{1}\s*[^\d\s,;=]*)\s*(?:=|is|->|=>|means?|gives?|at)\s*(?P<{
 _POINTS = re.compile(
     rf"{_POINT.format('a', _NUMBER)}\s*(?:[,;]|and)\s*(?:and\s+)?{_POINT.format('b', _NUMBER)}", re.IGNORECASE
 )
-_NAMED = re.compile(r"[A-Za-z_][\w ]{0,30}=\s*(?=[^=])")
+_CALL = re.compile(rf"map\(\s*\w+\s*,\s*({_NUMBER})\s*,\s*({_NUMBER})\s*,\s*({_NUMBER})\s*,\s*({_NUMBER})\s*\)")
+_SHARE = re.compile(rf"(?:percent|per\s+cent|%|share)\s+of\s+(?P<whole>{_NUMBER})(?:\s*ct|\s*counts?)?", re.IGNORECASE)
+_OTHER_UNIT = re.compile(r"(?:convert(?:ed)?\s+)?(?:it\s+)?(?:to|into)\s+(?P<unit>\S+)", re.IGNORECASE)
+_NAMED = re.compile(r"(?P<what>[A-Za-z_µΩ°%][\w /·²³%]{0,30}?)\s*=\s*(?=[^=])")
+_THOUSANDS = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)\s?([kM])(?![A-Za-zΩ])")
+_MEASURED = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?(?:[eE][-+]?\d+)?)\s*([^\W\d_][\w²³%]*(?:/[^\W\d_]+)?|[°%Ω][^\W\d_]*)")
 _BEFORE = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)\s*(?=[A-Za-z_(])(?![eE][-+]?\d)")
 
 
@@ -92,8 +103,13 @@ def reckoned(
     if found := _MAPS.fullmatch(said):
         ends = [f"{found[side + place]} {_unit_of(found, side)}" for side in "io" for place in "ab"]
         return _through(typed, (ends[0], ends[2]), (ends[1], ends[3]), end)
+    if found := _CALL.fullmatch(said):
+        return _through(typed, (found[1], found[3]), (found[2], found[4]), end)
+    if found := _SHARE.fullmatch(said):
+        return _through(typed, ("0", "0 %"), (found["whole"], "100 %"), end)
     if found := _POINTS.fullmatch(said):
         return _through(typed, (found["ai"], found["ao"]), (found["bi"], found["bo"]), end)
+    _not_another_unit(typed, end)
     scene = _Scene(typed, end, own, channels, values)
     bare = without_article(said)
     for pattern, formula in _ALONE:
@@ -107,6 +123,21 @@ def reckoned(
     if found := _OF_SEVERAL.fullmatch(bare):
         return scene.of_several(found["what"].lower(), found["names"])
     return scene.by_expression(said)
+
+
+def _not_another_unit(typed: str, end: Unit) -> None:
+    """Raises RequestError for the same in another unit, which is how it is shown and no law."""
+    found = _OTHER_UNIT.fullmatch(typed.strip())
+    unit = unit_said(found["unit"]) if found else None
+    if unit is not None and unit.same_dimension(end):
+        raise _shown_in(typed, unit)
+
+
+def _shown_in(typed: str, unit: Unit) -> RequestError:
+    return RequestError(
+        f'"{typed.strip()}": in which unit a reading is shown is a rule of its field; U goes through them, and + in 6 '
+        f"Fit takes in {unit}."
+    )
 
 
 def _unit_of(found: re.Match[str], side: str) -> str:
@@ -177,7 +208,14 @@ class _Scene:
             raise RequestError(f'"{self.typed.strip()}": times 0 is always 0.')
         if number.unit.symbol == "1":
             return _line(zero, zero, number.value if sign == "*" else 1 / number.value)
+        if sign == "*" and self._is_plain:
+            return _line(zero, Quantity(Fraction(0), number.unit), number.value)  # so much a count
         return self.by_formula(f"x {sign} k", {}, f"k = {_written(number)}")
+
+    @property
+    def _is_plain(self) -> bool:
+        """Do its laws end in bare numbers, of which what is reckoned says what they mean?"""
+        return self.end.symbol in ("ct", "1")
 
     def _difference(self, number: Quantity) -> float:
         if number.unit.symbol == "1":
@@ -211,7 +249,9 @@ class _Scene:
     def by_expression(self, said: str) -> Reckoned | None:
         """``2x + 3``, ``inside - outside``, ``power = voltage * current``; None where it is none, or speaks of nothing
         here."""
-        text, called, letters = _NAMED.sub("", said, count=1), dict[str, str](), iter(LETTERS)
+        named = _NAMED.match(said)
+        text, called, letters = said[named.end() if named else 0 :], dict[str, str](), iter(LETTERS)
+        into = self._meant(named["what"]) if named else None
         for spelling, name in self._spellings():
             pattern = rf"(?<![\w.]){re.escape(spelling)}(?![\w])"
             if not re.search(pattern, text, re.IGNORECASE):
@@ -223,9 +263,12 @@ class _Scene:
             text = re.sub(pattern, f" {letter}\u200b ", text, flags=re.IGNORECASE)
             if letter != "x":
                 called[letter] = name
+        text = _THOUSANDS.sub(lambda found: f"({found[1]} * {1000 if found[2] == 'k' else 1_000_000})", text)
+        text, unit = self._without_units(text, {"x", *called})
+        into = into or unit
         text = _BEFORE.sub(r"\1 * ", text.replace("\u200b", "").replace("^", " ** "))
         text = re.sub(r"(?<=\()\s|\s(?=\))", "", " ".join(text.split()))
-        if not re.search(r"[-−+*/×·÷(]", text):
+        if not re.search(r"[-−+*/×·÷(<>]", text):
             return None
         try:
             tree = parse_formula(text, ("x", *called))
@@ -234,11 +277,41 @@ class _Scene:
         names = {node.id for node in ast.walk(tree) if isinstance(node, ast.Name)}
         if not names & {"x", *called}:
             return None
-        return self.by_formula(text, {name: each for name, each in called.items() if name in names})
+        return self.by_formula(text, {name: each for name, each in called.items() if name in names}, into=into)
 
-    def by_formula(self, text: str, called: Mapping[str, str], constants: str = "") -> Reckoned:
+    def _meant(self, what: str) -> Unit | None:
+        """The unit that the name of a result says, ``kPa = …``; of bare numbers its quantity too, ``voltage = …``."""
+        word = what.strip().lower()
+        if named := next((name for spelling, name in self._spellings() if spelling.lower() == word), None):
+            return None if named == self.own else self.channels[named]
+        if self._is_plain and (symbol := QUANTITIES.get(word) or OF_LETTERS.get(word)):
+            return parse_unit(symbol)
+        return unit_said(what) if len(word) > 1 or not word.isalpha() else None
+
+    def _without_units(self, text: str, letters: Collection[str]) -> tuple[str, Unit | None]:
+        """Numbers with units as bare ones: in the unit of the laws where they are of that, and of bare numbers that is
+        what comes out: ``5 V * x / 1023``. As it was where a unit is of neither."""
+        units: dict[str, Unit] = {}
+
+        def bare(found: re.Match[str]) -> str:
+            unit = unit_said(found[2]) if found[2] not in letters and found[2] not in FUNCTIONS else None
+            if unit is None:
+                return found[0]
+            if self._is_plain:
+                units[unit.symbol] = unit
+                return found[1]
+            if not unit.same_dimension(self.end):
+                return found[0]
+            return f"{float(found[1]) * float(unit.scale / self.end.scale):.15g}"
+
+        made = _MEASURED.sub(bare, text)
+        return (made, next(iter(units.values()), None)) if len(units) < 2 else (text, None)
+
+    def by_formula(
+        self, text: str, called: Mapping[str, str], constants: str = "", *, into: Unit | None = None
+    ) -> Reckoned:
         """A straight line of ``x`` alone as such; a formula else, in the unit that comes of it."""
-        if not called and not constants and (line := self._as_line(text)) is not None:
+        if not called and not constants and (line := self._as_line(text, into or self.end)) is not None:
             return line
         units = {name: self.channels[channel] for name, channel in called.items()}
         names = [f"{name} = {channel} in {units[name]}" for name, channel in called.items()]
@@ -246,21 +319,23 @@ class _Scene:
         measures = {"x": measure_of_unit(self.end), **{name: measure_of_unit(unit) for name, unit in units.items()}}
         if constants:
             measures["k"] = measure_of_unit(quantity_typed(constants.removeprefix("k = "), self.end).unit)
+        # As a data sheet's formula takes the numbers of a unit.
+        of_numbers = {**told, "units": "plain numbers", "from": str(self.end), "to": str(into or self.end)}
+        if into is not None and not called:
+            return Reckoned("formula", of_numbers)
         try:
             found = measured(parse_formula(text, tuple(measures)), measures, in_ascii(text))
         except (LesartError, ValueError) as error:
             if called or constants:
                 why = str(error).partition('": ')[2] or str(error)
                 raise RequestError(f'"{self.typed.strip()}": {why.rstrip(".")}.') from error
-            # As a data sheet's formula takes the number of a unit.
-            units_as = {"units": "plain numbers", "from": str(self.end), "to": str(self.end)}
-            return Reckoned("formula", {**told, **units_as})
+            return Reckoned("formula", of_numbers)
+        if self._is_plain and not called and not constants:
+            return Reckoned("formula", {**of_numbers, "to": "1"})
         return Reckoned("formula", {**told, "from": str(self.end), "to": self._unit(found, list(units.values()))})
 
-    def _as_line(self, text: str) -> Reckoned | None:
-        """By what it gives for three numbers."""
-        from lesart.core.law.formula import evaluated
-
+    def _as_line(self, text: str, into: Unit) -> Reckoned | None:
+        """By what it gives for some numbers, near nothing and far from it."""
         tree = parse_formula(text, ("x",))
         at = np.array([0.0, 1.0, *(sign * size for size in (2.5, 7.0, 33.0, 1e3, 1e6) for sign in (1.0, -1.0))])
         with np.errstate(all="ignore"):
@@ -268,8 +343,13 @@ class _Scene:
         gain = y[1] - y[0]
         if not np.isfinite(y).all() or not gain or np.abs(y - (y[0] + gain * at)).max() > 1e-12 * np.abs(y).max():
             return None
+        if into == self.end and self.end.is_temperature:
+            for other in (parse_unit(each) for each in ("°C", "°F", "K")):
+                scale, offset = conversion(self.end, other)
+                if other != self.end and np.allclose((gain, y[0]), (scale, offset), rtol=1e-9, atol=1e-9):
+                    raise _shown_in(self.typed, other)
         zero = Quantity(Fraction(0), self.end)
-        return _line(zero, Quantity(Fraction(float(y[0])), self.end), Fraction(float(gain)))
+        return _line(zero, Quantity(Fraction(float(y[0])), into), Fraction(float(gain)))
 
     def _unit(self, found: Measure, units: list[Unit]) -> str:
         """Of what comes out: one that came in where it may be that, else a usual one. Raises RequestError."""
