@@ -97,6 +97,8 @@ SAID: list[tuple[str, str, str, Of]] = [
     (ADC, "times 4.88 mV", "mV", lambda: CT * 4.88),
     (ADC, "1/x", "1", lambda: 1 / CT),
     (ADC, "squared", "1", lambda: CT**2),
+    (ADC, "x if x < 515 else x - 600", "ct", lambda: np.where(CT < 515, CT, CT - 600)),
+    (ADC, "if x > 515 then 1 else 0", "ct", lambda: (CT > 515).astype(float)),
     (ADC, "x > 515", "ct", lambda: (CT > 515).astype(float)),
     (VOLTS, "x - 500 mV", "V", lambda: V - 0.5),
     (VOLTS, "mW = x * 20", "mW", lambda: V * 20),

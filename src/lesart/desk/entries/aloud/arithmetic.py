@@ -80,7 +80,8 @@ _OTHER_UNIT = re.compile(r"(?:convert(?:ed)?\s+)?(?:it\s+)?(?:to|into)\s+(?P<uni
 _NAMED = re.compile(r"(?P<what>[A-Za-z_µΩ°%][\w /·²³%]{0,30}?)\s*=\s*(?=[^=])")
 _THOUSANDS = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)\s?([kM])(?![A-Za-zΩ])")
 _MEASURED = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?(?:[eE][-+]?\d+)?)\s*([^\W\d_][\w²³%]*(?:/[^\W\d_]+)?|[°%Ω][^\W\d_]*)")
-_BEFORE = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)\s*(?=[A-Za-z_(])(?![eE][-+]?\d)")
+_BEFORE = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)\s*(?=[A-Za-z_(])(?![eE][-+]?\d|(?:if|else|and|or)\b)")
+_IF = re.compile(r"if\s+(?P<test>.+?),?\s+then\s+(?P<yes>.+?),?\s+else\s+(?P<no>.+)", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -251,6 +252,8 @@ class _Scene:
         here."""
         named = _NAMED.match(said)
         text, called, letters = said[named.end() if named else 0 :], dict[str, str](), iter(LETTERS)
+        if choice := _IF.fullmatch(text.strip()):
+            text = f"{choice['yes']} if {choice['test']} else {choice['no']}"
         into = self._meant(named["what"]) if named else None
         for spelling, name in self._spellings():
             pattern = rf"(?<![\w.]){re.escape(spelling)}(?![\w])"
