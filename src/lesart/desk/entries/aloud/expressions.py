@@ -1,0 +1,286 @@
+"""A reading and what is reckoned with it: a straight line where it is one, else a formula whose unit follows."""
+
+from __future__ import annotations
+
+import ast
+import re
+from collections.abc import Callable, Collection, Mapping
+from fractions import Fraction
+
+import numpy as np
+
+from lesart.core.block import Floats
+from lesart.core.dataclass_later import dataclass
+from lesart.core.errors import LesartError, RequestError
+from lesart.core.law.formula import evaluated, in_ascii, parse_formula
+from lesart.core.law.formula_units import Measure, measure_of_unit, measured
+from lesart.core.law.formula_words import FUNCTIONS
+from lesart.core.quantity import Quantity
+from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.core.raw.spelled.unit_typed import quantity_typed
+from lesart.core.units import Unit, conversion, parse_unit, ratio_symbol
+from lesart.desk.entries.aloud.article import without_article
+from lesart.desk.entries.aloud.readings import QUANTITIES
+
+REACH = 100.0
+"""Times the greatest that comes, to either side: a formula holds so far."""
+USUAL = ("1", "V", "A", "W", "Wh", "Ah", "Ω", "Hz", "m", "m^2", "m^3", "m/s", "m/s^2", "kg", "N", "N·m", "Pa", "J", "s")
+"""Units that a result is told in where it is of none that came in."""
+OF_LETTERS = {"u": "V", "v": "V", "i": "A", "r": "Ω", "t": "°C"}
+"""What letters stand for that results are called."""
+LETTERS = "opqrtuvw"
+"""What other channels are called in a formula."""
+_NAMED = re.compile(r"(?P<what>[A-Za-z_µΩ°%][\w /·²³%]{0,30}?)\s*=\s*(?=[^=])")
+_THOUSANDS = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)\s?([kM])(?![A-Za-zΩ])")
+_MEASURED = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?(?:[eE][-+]?\d+)?)\s*([^\W\d_][\w²³%]*(?:/[^\W\d_]+)?|[°%Ω][^\W\d_]*)")
+_BEFORE = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)\s*(?=[A-Za-z_(])(?![eE][-+]?\d|(?:if|else|and|or)\b)")
+_IF = re.compile(r"if\s+(?P<test>.+?),?\s+then\s+(?P<yes>.+?),?\s+else\s+(?P<no>.+)", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class Reckoned:
+    """A law by its kind, with its values as the project file has them."""
+
+    kind: str
+    values: Mapping[str, str]
+
+
+def shown_in(typed: str, unit: Unit) -> RequestError:
+    return RequestError(
+        f'"{typed.strip()}": in which unit a reading is shown is a rule of its field; U goes through them, and + in 6 '
+        f"Fit takes in {unit}."
+    )
+
+
+def line(at: Quantity, gives: Quantity, gain: Fraction) -> Reckoned:
+    """``gain`` in the units of the two."""
+    per = "" if at.unit.same_dimension(gives.unit) else ratio_symbol(gives.unit, at.unit)
+    if not per and at.unit != gives.unit:
+        gain = gain * gives.unit.scale / at.unit.scale
+    slope = f"{float(gain):.15g} {per}".strip()
+    return Reckoned("linear", {"input": _written(at), "output": _written(gives), "slope": slope})
+
+
+def _written(quantity: Quantity) -> str:
+    return f"{float(quantity.value):.15g} {quantity.unit}".removesuffix(" 1")
+
+
+@dataclass(frozen=True)
+class Scene:
+    """What was typed, and what it may speak of."""
+
+    typed: str
+    end: Unit
+    own: str
+    channels: Mapping[str, Unit]
+    values: Callable[[], Floats]
+
+    def with_operand(self, sign: str, said: str) -> Reckoned | None:
+        """``x`` and one number or one channel."""
+        name = self._channel(said)
+        if name is not None:
+            unit = self.channels[name]
+            if sign in "+-" and unit.dimension != self.end.dimension:
+                raise RequestError(f'"{self.typed.strip()}": {name} is in {unit}, and the laws end in {self.end}.')
+            return self.by_formula(f"x {sign} o", {"o": name})
+        try:
+            number = quantity_typed(said, parse_unit("1"))
+        except LesartError:
+            return None
+        zero = Quantity(Fraction(0), self.end)
+        if sign in "+-":
+            way = 1 if sign == "+" else -1
+            return line(zero, Quantity(Fraction(way * self._difference(number)), self.end), Fraction(1))
+        if sign == "/" and not number.value:
+            raise RequestError(f'"{self.typed.strip()}": nothing can be divided by 0.')
+        if not number.value:
+            raise RequestError(f'"{self.typed.strip()}": times 0 is always 0.')
+        if number.unit.symbol == "1":
+            return line(zero, zero, number.value if sign == "*" else 1 / number.value)
+        if sign == "*" and self._is_plain:
+            return line(zero, Quantity(Fraction(0), number.unit), number.value)  # so much a count
+        return self.by_formula(f"x {sign} k", {}, f"k = {_written(number)}")
+
+    @property
+    def _is_plain(self) -> bool:
+        """Do its laws end in bare numbers, of which what is reckoned says what they mean?"""
+        return self.end.symbol in ("ct", "1")
+
+    def _difference(self, number: Quantity) -> float:
+        if number.unit.symbol == "1":
+            return float(number.value)
+        try:
+            return number.difference_in(self.end)
+        except LesartError as error:
+            raise RequestError(f'"{self.typed.strip()}": {str(error).rstrip(".")}.') from error
+
+    def of_several(self, what: str, names: str) -> Reckoned | None:
+        """The mean, the sum, the greatest … of some channels."""
+        said = [each for each in re.split(r"\s*,\s*(?:and\s+)?|\s+and\s+|\s*&\s*", names.strip()) if each]
+        found = [self._channel(each, own=True) for each in said]
+        if len(found) < 2 or len(found) > len(LETTERS) or None in found:
+            return None
+        letters = iter(LETTERS)
+        called = {"x" if name == self.own else next(letters): str(name) for name in found}
+        first, *others = called
+        formula = {
+            "m": f"{first} + ({' + '.join(f'{each} - {first}' for each in others)}) / {len(called)}",
+            "s": " + ".join(called),
+            "d": " - ".join(called),
+            "p": " * ".join(called),
+            "l": f"min({', '.join(called)})",
+            "h": f"max({', '.join(called)})",
+        }
+        kind = "l" if what.startswith(("lo", "le", "min")) else "h" if what.startswith(("hi", "gr", "max")) else ""
+        kind = kind or {"mean": "m", "average": "m", "sum": "s", "difference": "d", "product": "p"}[what]
+        return self.by_formula(formula[kind], {name: each for name, each in called.items() if name != "x"})
+
+    def by_expression(self, said: str) -> Reckoned | None:
+        """``2x + 3``, ``inside - outside``, ``power = voltage * current``; None where it is none, or speaks of nothing
+        here."""
+        named = _NAMED.match(said)
+        text, called, letters = said[named.end() if named else 0 :], dict[str, str](), iter(LETTERS)
+        if choice := _IF.fullmatch(text.strip()):
+            text = f"{choice['yes']} if {choice['test']} else {choice['no']}"
+        into = self._meant(named["what"]) if named else None
+        for spelling, name in self._spellings():
+            pattern = rf"(?<![\w.]){re.escape(spelling)}(?![\w])"
+            if not re.search(pattern, text, re.IGNORECASE):
+                continue
+            letter = "x" if name == self.own else next(letters, "")
+            if not letter:
+                return None
+            # Letters that stand alone are names of nothing else: what was put in is not looked at again.
+            text = re.sub(pattern, f" {letter}\u200b ", text, flags=re.IGNORECASE)
+            if letter != "x":
+                called[letter] = name
+        text = _THOUSANDS.sub(lambda found: f"({found[1]} * {1000 if found[2] == 'k' else 1_000_000})", text)
+        text, unit = self._without_units(text, {"x", *called})
+        into = into or unit
+        text = _BEFORE.sub(r"\1 * ", text.replace("\u200b", "").replace("^", " ** "))
+        text = re.sub(r"(?<=\()\s|\s(?=\))", "", " ".join(text.split()))
+        if not re.search(r"[-−+*/×·÷(<>]", text):
+            return None
+        try:
+            tree = parse_formula(text, ("x", *called))
+        except (LesartError, ValueError):
+            return None
+        names = {node.id for node in ast.walk(tree) if isinstance(node, ast.Name)}
+        if not names & {"x", *called}:
+            return None
+        return self.by_formula(text, {name: each for name, each in called.items() if name in names}, into=into)
+
+    def _meant(self, what: str) -> Unit | None:
+        """The unit that the name of a result says, ``kPa = …``; of bare numbers its quantity too, ``voltage = …``."""
+        word = what.strip().lower()
+        if named := next((name for spelling, name in self._spellings() if spelling.lower() == word), None):
+            return None if named == self.own else self.channels[named]
+        if self._is_plain and (symbol := QUANTITIES.get(word) or OF_LETTERS.get(word)):
+            return parse_unit(symbol)
+        return unit_said(what) if len(word) > 1 or not word.isalpha() else None
+
+    def _without_units(self, text: str, letters: Collection[str]) -> tuple[str, Unit | None]:
+        """Numbers with units as bare ones: in the unit of the laws where they are of that, and of bare numbers that is
+        what comes out: ``5 V * x / 1023``. As it was where a unit is of neither."""
+        units: dict[str, Unit] = {}
+
+        def bare(found: re.Match[str]) -> str:
+            unit = unit_said(found[2]) if found[2] not in letters and found[2] not in FUNCTIONS else None
+            if unit is None:
+                return found[0]
+            if self._is_plain:
+                units[unit.symbol] = unit
+                return found[1]
+            if not unit.same_dimension(self.end):
+                return found[0]
+            return f"{float(found[1]) * float(unit.scale / self.end.scale):.15g}"
+
+        made = _MEASURED.sub(bare, text)
+        return (made, next(iter(units.values()), None)) if len(units) < 2 else (text, None)
+
+    def by_formula(
+        self, text: str, called: Mapping[str, str], constants: str = "", *, into: Unit | None = None
+    ) -> Reckoned:
+        """A straight line of ``x`` alone as such; a formula else, in the unit that comes of it."""
+        if not called and not constants and (straight := self._as_line(text, into or self.end)) is not None:
+            return straight
+        units = {name: self.channels[channel] for name, channel in called.items()}
+        names = [f"{name} = {channel} in {units[name]}" for name, channel in called.items()]
+        told = {"formula": text, "names": "; ".join([*names, *([constants] if constants else [])]), **self._reach()}
+        measures = {"x": measure_of_unit(self.end), **{name: measure_of_unit(unit) for name, unit in units.items()}}
+        if constants:
+            measures["k"] = measure_of_unit(quantity_typed(constants.removeprefix("k = "), self.end).unit)
+        # As a data sheet's formula takes the numbers of a unit.
+        of_numbers = {**told, "units": "plain numbers", "from": str(self.end), "to": str(into or self.end)}
+        if into is not None and not called:
+            return Reckoned("formula", of_numbers)
+        try:
+            found = measured(parse_formula(text, tuple(measures)), measures, in_ascii(text))
+        except (LesartError, ValueError) as error:
+            if called or constants:
+                why = str(error).partition('": ')[2] or str(error)
+                raise RequestError(f'"{self.typed.strip()}": {why.rstrip(".")}.') from error
+            return Reckoned("formula", of_numbers)
+        if self._is_plain and not called and not constants:
+            return Reckoned("formula", {**of_numbers, "to": "1"})
+        return Reckoned("formula", {**told, "from": str(self.end), "to": self._unit(found, list(units.values()))})
+
+    def _as_line(self, text: str, into: Unit) -> Reckoned | None:
+        """By what it gives for some numbers, near nothing and far from it."""
+        tree = parse_formula(text, ("x",))
+        at = np.array([0.0, 1.0, *(sign * size for size in (2.5, 7.0, 33.0, 1e3, 1e6) for sign in (1.0, -1.0))])
+        with np.errstate(all="ignore"):
+            y = np.asarray(evaluated(tree, {"x": at}), np.float64) + 0.0 * at
+        gain = y[1] - y[0]
+        if not np.isfinite(y).all() or not gain or np.abs(y - (y[0] + gain * at)).max() > 1e-12 * np.abs(y).max():
+            return None
+        if into == self.end and self.end.is_temperature:
+            for other in (parse_unit(each) for each in ("°C", "°F", "K")):
+                scale, offset = conversion(self.end, other)
+                if other != self.end and np.allclose((gain, y[0]), (scale, offset), rtol=1e-9, atol=1e-9):
+                    raise shown_in(self.typed, other)
+        zero = Quantity(Fraction(0), self.end)
+        return line(zero, Quantity(Fraction(float(y[0])), into), Fraction(float(gain)))
+
+    def _unit(self, found: Measure, units: list[Unit]) -> str:
+        """Of what comes out: one that came in where it may be that, else a usual one. Raises RequestError."""
+        known = [self.end, self.end.step, *units, *(parse_unit(each) for each in USUAL), *self._made_of(units)]
+        fits = next((each for each in known if measure_of_unit(each) == found), None)
+        fits = fits or next((each for each in known if found.fits(measure_of_unit(each))), None)
+        if fits is None:
+            raise RequestError(
+                f'"{self.typed.strip()}" makes {found.says}, which nothing here is in; formula, formula = …, units = '
+                "plain numbers takes the numbers alone."
+            )
+        return str(fits)
+
+    def _made_of(self, units: list[Unit]) -> list[Unit]:
+        """Products and quotients of two that came in; of an absolute temperature nobody makes any."""
+        plain = [each for each in (self.end, *units) if not each.is_temperature and each.symbol != "1"]
+        ratios = [ratio_symbol(a, b) for a in plain for b in plain if a is not b]
+        return [parse_unit(each) for each in (*(f"{each}^2" for each in plain if "/" not in each.symbol), *ratios)]
+
+    def _reach(self) -> dict[str, str]:
+        """How far it holds: far beyond what came, for it is no table."""
+        x = self.values()
+        far = f"{REACH * max(float(np.abs(x).max(initial=0.0)), 1.0):.2g}"
+        far = f"{float(far):.15g} {self.end}".removesuffix(" 1")
+        return {"lowest": f"-{far}", "highest": far}
+
+    def _channel(self, said: str, *, own: bool = False) -> str | None:
+        """The channel that is called so, another one unless its ``own`` may be meant."""
+        bare = without_article(said.strip()).lower()
+        found = [name for spelling, name in self._spellings() if spelling.lower() == bare]
+        found = [name for name in dict.fromkeys(found) if own or name != self.own]
+        return found[0] if len(found) == 1 else None
+
+    def _spellings(self) -> list[tuple[str, str]]:
+        """All names as they may be typed, longest first: whole, or without the unit behind; ``x`` and ``it`` are its
+        own."""
+        bare = {name: re.split(r"\s*[\[(/]", name)[0].strip() for name in self.channels}
+        counts = [each.lower() for each in bare.values()]
+        known = [(name, name) for name in self.channels]
+        known += [(short, name) for name, short in bare.items() if short and counts.count(short.lower()) == 1]
+        known += [(each, self.own) for each in ("x", "it", "the reading")]
+        usable = [each for each in dict.fromkeys(known) if each[0].lower() not in FUNCTIONS]
+        return sorted(usable, key=lambda each: -len(each[0]))
