@@ -105,8 +105,8 @@ class Finer:
 
 def finer_of(adding: Adding, scale: Scale, largest: float, machine: Machine, interval_s: float, title: str) -> Finer:
     """As fine as a quarter of a word holds what is added, up to ``largest`` of its unit. Raises PackError."""
+    # A step of the total, in the unit of what is added.
     one = scale.step / adding.amount * (2000 if adding.is_rate else 1)
-    """Of a step of the total, in the unit of what is added."""
     room = machine.largest >> 2
     bits = next(
         (bits for bits in range(machine.word - 3, -1, -1) if Fraction(largest) * (1 << bits) / one <= room), None
