@@ -5,7 +5,7 @@ PYTHON ?= python3
 VENV   := .venv
 BENCH  := .venv-bench
 MUTANTS := .venv-mutants
-# Of a test with many cases make test runs an eighth, another one at each commit; make proof runs all of them.
+# Of a test with many cases make test runs a tenth, another one at each commit; make proof runs all of them.
 DRAWN_BY := $(shell git rev-parse --short HEAD 2> /dev/null || echo none)
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet

@@ -11,9 +11,9 @@ from collections.abc import Iterable, Sequence
 from hashlib import blake2b
 from typing import TypeVar
 
-LEAST = 3
+LEAST = 2
 """Cases of a test that are always run, or all of them where there are no more."""
-ONE_IN = 8
+ONE_IN = 10
 """So large a part of the others is drawn."""
 
 T = TypeVar("T")

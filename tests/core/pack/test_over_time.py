@@ -51,13 +51,13 @@ def chain_of(unit: str, laws: Sequence[tuple[str, dict[str, Any]]], *filters: An
     return compile_chain(parse_unit("ct"), stages, parse_unit(unit))
 
 
-def form_of(name: str, word: int = 32, *filters: Any, **machine: bool) -> ChannelForm:
+def form_of(name: str, word: int = 32, *filters: Any, in_code: str = "mass", **machine: bool) -> ChannelForm:
     """Of a total, with a last place of a hundredth, from a converter of 12 bits ten times a second."""
     unit, laws, (lowest, highest) = TOTALS[name]
     chain = chain_of(unit, laws, *filters)
     raw = Scale(Fraction(1))
     return channel_form(
-        ChannelWanted("mass", "c", chain, raw, 0, 4095, lowest, highest, (), (), 0.1, 0.25, Machine(word, **machine))
+        ChannelWanted(in_code, "c", chain, raw, 0, 4095, lowest, highest, (), (), 0.1, 0.25, Machine(word, **machine))
     )
 
 
@@ -121,23 +121,23 @@ def median_of(name: str) -> Any:
 
 
 @pytest.mark.parametrize("word", [16, 32])
-@pytest.mark.parametrize("machine", [{}, {"multiplier": False, "divider": False}])
+@pytest.mark.parametrize(
+    "machine", [{}, pytest.param({"multiplier": False, "divider": False}, marks=pytest.mark.long, id="bare")]
+)
 def test_c_gives_the_same_bits(word: int, machine: dict[str, bool], tmp_path: Path) -> None:
     """Over bad samples, gaps, the ends of the raw range and of the clock; where a word is too narrow it is said."""
     tested = []
     for place, name in enumerate(TOTALS):
         try:
-            form = form_of(name, word, **machine)
+            form = form_of(name, word, in_code=f"mass{place}", **machine)
         except PackError as error:
             assert word == 16
             assert "word" in str(error)
             continue
         inputs = given(150, place)
-        made = vectors(form, (*inputs, *ends_of(form, 100, inputs[-1].now + 100)))
-        tested.append((name, form, made))
+        tested.append((form, vectors(form, (*inputs, *ends_of(form, 100, inputs[-1].now + 100)))))
     assert len(tested) == len(TOTALS) if word == 32 else tested
-    for name, form, made in tested:
-        assert runs_in_c(tmp_path / f"{word} {name}", [(form, made)]) == "equal\n", name
+    assert runs_in_c(tmp_path, tested) == "equal\n"
 
 
 def test_a_total_goes_on_beyond_its_range_and_stays_at_the_end_of_the_word() -> None:
