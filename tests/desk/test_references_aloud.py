@@ -103,6 +103,14 @@ def test_a_correction_comes_of_references(line: str, desk: Desk) -> None:
     assert not desk.state.chosen.references
 
 
+@pytest.mark.parametrize("line", ["tare", "Tare it", "zero it", "set to zero"])
+def test_a_tare_is_a_key(line: str, desk: Desk) -> None:
+    """It is no reference: nobody knows that there is nothing on it."""
+    desk.add(line)
+    assert desk.state.message == f'"{line}": z takes what is read at the cursor for nothing; a reference is known.'
+    assert not desk.state.chosen.references
+
+
 @pytest.mark.parametrize("line", ["21 °C ± 0.2 °C", "1/16", "2e-3 °C", "21.5 C"])
 def test_one_value_is_one(line: str, desk: Desk) -> None:
     desk.add(line)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Mapping
 from datetime import date
 
@@ -36,6 +37,7 @@ from lesart.project.text import Editor
 from lesart.study.bench import Bench
 from lesart.study.intervals import filters_interval_s
 
+TARE = re.compile(r"tare(?:\s+it)?|zero\s+it|(?:set|make)\s+(?:it\s+)?(?:to\s+)?zero|null\s+it", re.IGNORECASE)
 SAYS_WHAT_IT_IS = (Step.RAW, Step.LAW)
 """Steps in which a recipe can be typed."""
 
@@ -150,6 +152,8 @@ def _add_reference(here: Here, typed: str) -> Edited:
     today = f"{date.today():%Y-%m-%d}"
     if BY_SO_MUCH.fullmatch(typed.strip()):
         raise RequestError(f'"{typed.strip()}" is a correction, which comes of references; {references.HOW}.')
+    if TARE.fullmatch(typed.strip()):
+        raise RequestError(f'"{typed.strip()}": z takes what is read at the cursor for nothing; a reference is known.')
     typed = references_plainly(typed)
     if references.are_pairs(typed):
         return references.add_pairs(here.editor, here.text, channel, typed, here.folder, today)
