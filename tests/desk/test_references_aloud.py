@@ -103,6 +103,23 @@ def test_a_correction_comes_of_references(line: str, desk: Desk) -> None:
     assert not desk.state.chosen.references
 
 
+@pytest.mark.parametrize(
+    ("line", "off"),
+    [
+        ("2 °C too high", -2.0),
+        ("reads 1.5 too low", 1.5),
+        ("it is 0.5 °C too cold", 0.5),
+        ("shows 36 °F too hot", -20.0),
+    ],
+)
+def test_by_how_much_it_is_off_is_a_reference(line: str, off: float, desk: Desk) -> None:
+    """From what is read, corrected as it is: the mean of the last seconds."""
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    (reference,) = desk.state.chosen.references
+    assert reference.aim == pytest.approx(reference.indicated + off, abs=1e-3)
+
+
 @pytest.mark.parametrize("line", ["tare", "Tare it", "zero it", "set to zero"])
 def test_a_tare_is_a_key(line: str, desk: Desk) -> None:
     """It is no reference: nobody knows that there is nothing on it."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import numpy as np
 
 from lesart.core.block import Block
@@ -14,6 +16,7 @@ from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.step import Step
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.true.reference import WAYS, spread_and_drift
+from lesart.desk.entries.aloud.whys import truth_plainly
 from lesart.desk.entries.chain import list_of
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import written
@@ -23,6 +26,7 @@ from lesart.project.text import Editor
 from lesart.project.toml_values import value_at
 from lesart.study.bench import circle_of
 
+_READS = re.compile(r"^(?:it\s+)?(?:reads?|shows?|is)\s+(?=.*\btoo\b)", re.IGNORECASE)
 TRUE_VALUE = REFERENCE[0]
 REFERENCE_S = 5.0
 """So many seconds before the cursor are averaged into an indication."""
@@ -32,10 +36,11 @@ def reference_added(
     editor: Editor, text: str, channel: Channel, typed: str, indicated: Block, cursor_s: float, moment: str, day: str
 ) -> Edited:
     """The true value typed, beside the mean of what was indicated before the cursor. ``10 kg ± 5 g up`` says how well
-    it is known, and that it was reached from below.
+    it is known, and that it was reached from below; ``2 kg too high`` is told from what is read.
 
     ``indicated`` is the block before the correction. Raises RequestError without a value or a good sample.
     """
+    typed = _from_what_is_read(channel, typed, indicated, cursor_s)
     try:
         words = typed.rsplit(maxsplit=1)
         way = words[-1] if words[-1:] and words[-1] in WAYS else ""
@@ -67,6 +72,15 @@ def reference_added(
     shown = format_quantity(mean, channel.unit)
     said = f"added: {true}, where {shown} was indicated, the mean of {counted(count, 'sample')}"
     return Edited(added, said, (*key, index, "true"))
+
+
+def _from_what_is_read(channel: Channel, typed: str, indicated: Block, cursor_s: float) -> str:
+    """The true value, where it is said by how much the reading is off; as it was typed where it is not."""
+    said = _READS.sub("", typed.strip())
+    if truth_plainly(said, channel.unit, 1.0) == said:
+        return typed
+    _, mean = _before(channel, indicated, cursor_s)
+    return truth_plainly(said, channel.unit, channel.correction.corrected(mean)).partition(" ± ")[0]
 
 
 def tared(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s: float) -> Edited:
