@@ -7,7 +7,7 @@ import re
 
 import numpy as np
 
-from lesart.core.block import Floats
+from lesart.core.block import Block, Floats
 from lesart.core.errors import LesartError
 from lesart.core.step import Step
 from lesart.desk.entries import chain
@@ -55,18 +55,22 @@ def clock_s(here: Here) -> float:
     capture = here.capture
     if capture is None or not math.isfinite(capture.clock_s):
         return math.nan
-    block = here.bench.run(here.state.project, here.state.chosen).blocks[Step.LAW]
-    good = block.t[block.usable]
+    block = _law_block(here)
+    good = np.empty(0) if block is None else block.t[block.usable]
     return capture.clock_s + float(good[0]) if len(good) else math.nan
 
 
 def _behind_laws(here: Here) -> Floats:
     """The good values that the laws give in turn; none where nothing can be read."""
+    block = _law_block(here)
+    return np.empty(0) if block is None else block.x[block.usable]
+
+
+def _law_block(here: Here) -> Block | None:
     try:
-        block = here.bench.run(here.state.project, here.state.chosen).blocks[Step.LAW]
+        return here.bench.run(here.state.project, here.state.chosen).blocks[Step.LAW]
     except LesartError:
-        return np.empty(0)
-    return block.x[block.usable]
+        return None
 
 
 def _reckoned(here: Here, typed: str) -> Edited | None:

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import replace
 
 import numpy as np
 
+from lesart.core.block import Floats
 from lesart.core.errors import LesartError
 from lesart.core.fit.inspect import fits
 from lesart.core.law.linear import LINEAR
@@ -15,7 +17,7 @@ from lesart.core.step import Step
 from lesart.core.units import convert
 from lesart.desk.entries.edit_result import Edited, Here
 from lesart.project.check import check_project
-from lesart.project.model import Channel
+from lesart.project.model import Channel, Project
 from lesart.project.new.limits import reach_limits, written_limits
 from lesart.project.text import Editor
 
@@ -36,16 +38,9 @@ def with_what_it_reads(here: Here, made: Edited) -> Edited:
     elif isinstance(law, LawStage) and not after.unit.same_dimension(channel.unit):
         return made  # they followed already
     else:
-        try:
-            block = here.bench.run(project, after).blocks[Step.TRUE]
-        except LesartError:
-            return made
-        good = block.x[block.usable]
-        written = written_limits(good, str(after.unit)) if len(good) else {}
-    text = made.text
-    for name, limit in written.items():
-        text = here.editor.with_value(text, ("channels", channel.name, name), limit)
-    return replace(made, text=text)
+        came = _what_came(here, project, after)
+        written = written_limits(came, str(after.unit)) if len(came) else {}
+    return replace(made, text=_with_limits(here, made.text, written))
 
 
 def with_reach(here: Here, made: Edited) -> Edited:
@@ -54,17 +49,25 @@ def with_reach(here: Here, made: Edited) -> Edited:
     after = project.channels[channel.name]
     if channel.variant or not after.chain.is_lasting(Step.LAW):
         return made
-    try:
-        block = here.bench.run(project, after).blocks[Step.TRUE]
-    except LesartError:
-        return made  # what cannot be read makes nothing yet
-    limits = reach_limits(block.x[block.usable], str(after.unit))
-    text = made.text
-    for name, limit in limits.items():
-        text = here.editor.with_value(text, ("channels", channel.name, name), limit)
-    came = float(np.abs(block.x[block.usable]).max(initial=0.0))
+    came = _what_came(here, project, after)
+    text = _with_limits(here, made.text, reach_limits(came, str(after.unit)))
     changed = check_project(text, project).channels[channel.name]
-    return replace(made, text=_with_places(here.editor, text, changed, came))
+    return replace(made, text=_with_places(here.editor, text, changed, float(np.abs(came).max(initial=0.0))))
+
+
+def _what_came(here: Here, project: Project, channel: Channel) -> Floats:
+    """What its laws and its correction make of the capture, good values; none where it cannot be read."""
+    try:
+        block = here.bench.run(project, channel).blocks[Step.TRUE]
+    except LesartError:
+        return np.empty(0)
+    return block.x[block.usable]
+
+
+def _with_limits(here: Here, text: str, limits: Mapping[str, str]) -> str:
+    for name, limit in limits.items():
+        text = here.editor.with_value(text, ("channels", here.state.channel, name), limit)
+    return text
 
 
 def _with_places(editor: Editor, text: str, channel: Channel, most: float) -> str:
