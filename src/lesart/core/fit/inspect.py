@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 import numpy as np
@@ -286,16 +286,19 @@ def _roomier(field: Field, key: KeyOf, lowest: float, highest: float, joined: st
     for decimals in range(field.decimals - 1, -1, -1) if field.is_number else ():
         if fits(replace(field, decimals=decimals), lowest, highest, joined):
             return (Mend(key("decimals"), decimals),), f"show {counted(decimals, 'decimal')}"
-    for width in range(field.width + 1, WIDEST + 1):
-        if fits(replace(field, width=width), lowest, highest, joined):
-            return (), f"give it {counted(width, 'cell')}"
-    return (), "show it in a larger unit"
+    width = width_that_shows(field, lowest, highest, joined, range(field.width + 1, WIDEST + 1))
+    return (), f"give it {counted(width, 'cell')}" if width else "show it in a larger unit"
 
 
 def fits(field: Field, lowest: float, highest: float, joined: str) -> bool:
     """Is a number shown for every value of a range?"""
     shown = (fill(field, Reading(value), joined=joined) for value in _looked_at(field, lowest, highest))
     return all(each.state == "value" for each in shown)
+
+
+def width_that_shows(field: Field, lowest: float, highest: float, joined: str, widths: Iterable[int]) -> int:
+    """The first of ``widths``, in cells, with which a number is shown for every value of a range; 0 where none is."""
+    return next((each for each in widths if fits(replace(field, width=each), lowest, highest, joined)), 0)
 
 
 def _half_used(

@@ -9,7 +9,7 @@ from dataclasses import replace
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
 from lesart.core.fit.field import Field
-from lesart.core.fit.inspect import fits
+from lesart.core.fit.inspect import width_that_shows
 from lesart.core.glass.panels.catalogue import CATALOGUE, named
 from lesart.core.glass.panels.panel import Panel, PixelGrid
 from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
@@ -257,8 +257,8 @@ def _dress(channel: Channel, panel: Panel) -> Table:
         return {"width": field.width, "font": _font_for(panel.grid, field.width)}
     room = panel.columns
     for unit_text, decimals in _dresses(field):
-        width = next((each for each in range(1, room + 1) if _shows(channel, panel, unit_text, decimals, each)), None)
-        if width is not None:
+        dressed = replace(field, unit_text=unit_text, decimals=decimals)
+        if width := width_that_shows(dressed, channel.lowest, channel.highest, panel.joined, range(1, room + 1)):
             own: Table = {"width": room if panel.rows == 1 else width}
             if unit_text != field.unit_text:
                 own["unit_text"] = unit_text
@@ -282,8 +282,3 @@ def _font_for(grid: PixelGrid, cells: int) -> str:
 def _dresses(field: Field) -> list[tuple[str, int]]:
     units = [field.unit_text, *([DEGREE] if field.unit_text.strip().startswith(DEGREE) else []), ""]
     return [(unit, decimals) for decimals in range(field.decimals, -1, -1) for unit in dict.fromkeys(units)]
-
-
-def _shows(channel: Channel, panel: Panel, unit_text: str, decimals: int, width: int) -> bool:
-    field = replace(channel.field, unit_text=unit_text, decimals=decimals, width=width)
-    return fits(field, channel.lowest, channel.highest, panel.joined)

@@ -10,7 +10,7 @@ import numpy as np
 from lesart.core.calm.record import total_cost
 from lesart.core.chain import Stage
 from lesart.core.errors import LesartError, RequestError
-from lesart.core.fit.inspect import COARSE, fits, honest_decimals
+from lesart.core.fit.inspect import COARSE, honest_decimals, width_that_shows
 from lesart.core.law import KINDS as LAWS
 from lesart.core.law.divider import TO_SUPPLY
 from lesart.core.law.stage import stage_of
@@ -323,8 +323,7 @@ def _with_field(editor: Editor, text: str, project: Project, name: str, decimals
     unit = str(channel.unit)
     unit_text = "" if unit in NO_UNIT or len(unit) > LONGEST_UNIT else unit
     field = replace(channel.field, decimals=decimals, unit_text=unit_text)
-    widths = (each for each in range(2, 17) if fits(replace(field, width=each), channel.lowest, channel.highest, ""))
-    width = next(widths, field.width)
+    width = width_that_shows(field, channel.lowest, channel.highest, "", range(2, 17)) or field.width
     rules: dict[str, Written] = {"decimals": decimals, "unit_text": unit_text, "width": width}
     for rule, value in rules.items():
         text = editor.with_value(text, (*key, rule), value)
