@@ -11,6 +11,8 @@ from typing import Any
 import numpy as np
 import pytest
 
+from lesart.core.fit.field import Reading
+from lesart.core.fit.fill import fill
 from lesart.core.law import KINDS
 from lesart.core.step import Step
 from lesart.core.units import parse_unit
@@ -216,3 +218,32 @@ def test_a_day_ends_at_midnight_where_the_file_says_when_that_is(
         midnight = at.index(datetime(2031, 5, 15, 0, 0, 7))
         of_day = sum(place % 3 for place in range(1, midnight))
         assert calm.x[midnight - 1 : midnight + 1].tolist() == [of_day, midnight % 3]
+
+
+def test_a_log_of_tips_becomes_rain_of_the_day_that_fits(tmp_path: Path) -> None:
+    """Three lines; no tip stands still, no rest is a gap, and the margin has room for what the glass shows."""
+    random, at = np.random.default_rng(11), datetime(2031, 5, 1, 6, 2, 37)
+    rests = [int(each) for each in random.integers(40, 1500, 599)]
+    moments = [at]
+    for rest in rests:
+        moments.append(moments[-1] + timedelta(seconds=rest))
+    (tmp_path / "rain.csv").write_text("".join(f"{each:%Y-%m-%d %H:%M:%S},tip\n" for each in moments))
+    make_project(tmp_path / "rain.csv", tmp_path / "rain")
+    desk = open_desk(tmp_path / "rain")
+    desk.open_step(Step.LAW)
+    desk.add("0.2 mm per tip")
+    desk.add("rain since midnight")
+    desk.open_step(Step.FIT)
+    desk.add("1 decimal")
+    of_day: dict[int, int] = {}
+    for each in moments:
+        of_day[each.day] = of_day.get(each.day, 0) + 1
+    chosen, most = desk.state.chosen, 0.2 * max(of_day.values())
+    assert chosen.highest >= most
+    filled = fill(chosen.field, Reading(most))
+    assert (filled.state, filled.text.strip()) == ("value", f"{most:.1f}mm")
+    usual = f"{np.median(rests):.3g} s apart, at most {max(rests)} s."
+    assert [note.text for note in desk.notes if note.step is Step.RAW] == [
+        f"tip: samples come at no fixed rate, usually {usual}"
+    ]
+    assert notes(desk) == set()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lesart.core.block import Block
 from lesart.core.errors import LesartError
-from lesart.core.law.over_time.totals import RISE
+from lesart.core.law.over_time.totals import RISE, SUM
 from lesart.core.notes import DOUBT, FAULT, REMARK, Note
 from lesart.core.quantity import counted, counted_of, format_quantity, listed, plain_number
 from lesart.core.raw.codes import Coded, inspect_codes, inspect_empty_frames
@@ -21,6 +21,8 @@ from lesart.study.run import Run
 
 WORST_DROPPED = 0.01
 """A share of unusable samples above this is a doubt, not a remark."""
+AT_WILL = 0.25
+"""Intervals that usually differ from the usual one by more than this share of it are no clock's: events, not gaps."""
 
 
 def raw_notes(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
@@ -86,12 +88,16 @@ def _timed(channel: Channel, raw: Block, capture: Capture, bench: Bench) -> list
         )
     if timing.gaps:
         longest = plain_number(timing.longest_gap_s, 3)
+        said = f"{channel.name}: {counted(timing.gaps, 'gap')} in time, the longest {longest} s."
+        if timing.jitter_s > AT_WILL * timing.interval_s:
+            usual = plain_number(timing.interval_s, 3)
+            said = f"{channel.name}: samples come at no fixed rate, usually {usual} s apart, at most {longest} s."
         notes.append(
             Note(
                 REMARK,
                 Step.RAW,
                 channel.name,
-                f"{channel.name}: {counted(timing.gaps, 'gap')} in time, the longest {longest} s.",
+                said,
                 figure=timing.longest_gap_s,
                 unit="s",
             )
@@ -153,6 +159,9 @@ def _coded(project: Project, channel: Channel, raw: Block) -> Coded:
     if first is not None and first.kind.name == RISE.name:
         # Such a counter comes round; high and low counts are no numbers without their sign.
         is_counts, bits = False, 0
+    elif not bits and any(law.kind.name == SUM.name for law in channel.laws):
+        # What is added up are amounts: each tip of a gauge is 1, and nothing stands still.
+        is_counts = False
     return Coded(channel.name, raw, channel.unit_raw, is_counts, bits, key, channel.no_reading, none_key)
 
 

@@ -7,12 +7,14 @@ from dataclasses import replace
 
 from lesart.core.errors import RequestError
 from lesart.core.fit.field import PARAMETERS as FIELD
-from lesart.core.fit.inspect import fits
+from lesart.core.fit.inspect import fits, width_that_shows
 from lesart.core.glass.faces.items import FieldItem, size_of
 from lesart.core.notes import Written
 from lesart.desk.entries.aloud.rules import rules_said
 from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.laws.reach import with_own_room
 from lesart.desk.state import State
+from lesart.project.check import check_project
 from lesart.project.text import Editor
 from lesart.study.inspect import field_key
 
@@ -39,6 +41,9 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
     titles = {each.name: each.title for each in FIELD}
     if text == state.history.text:
         raise RequestError(f"{channel.name}: {titles[next(iter(said))]} is so already.")
+    if not channel.variant:
+        project = check_project(text, state.project)
+        text = with_own_room(editor, text, project, project.channels[channel.name])
     told = ", ".join(f"{titles[name]} {value if value != '' else 'none'}" for name, value in said.items())
     told += ", so that it fits" if wider else ""
     return Edited(text, f"{channel.name}: {told}", next(iter(keys.values())))
@@ -61,4 +66,4 @@ def _wider(state: State, front: tuple[str, str, FieldItem], said: Mapping[str, W
     ]
     room = min([panel.columns, *behind]) - item.column
     widths = range(field.width + 1, room + 1)
-    return next((w for w in widths if fits(replace(field, width=w), channel.lowest, channel.highest, panel.joined)), 0)
+    return width_that_shows(field, channel.lowest, channel.highest, panel.joined, widths)

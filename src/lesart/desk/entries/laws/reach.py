@@ -10,7 +10,8 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.errors import LesartError
-from lesart.core.fit.inspect import fits
+from lesart.core.fit.field import WIDEST
+from lesart.core.fit.inspect import fits, width_that_shows
 from lesart.core.law.linear import LINEAR
 from lesart.core.law.stage import LawStage
 from lesart.core.step import Step
@@ -40,7 +41,7 @@ def with_what_it_reads(here: Here, made: Edited) -> Edited:
     else:
         came = _what_came(here, project, after)
         written = written_limits(came, str(after.unit)) if len(came) else {}
-    return replace(made, text=_with_limits(here, made.text, written))
+    return _with_room(here, replace(made, text=_with_limits(here, made.text, written)))
 
 
 def with_reach(here: Here, made: Edited) -> Edited:
@@ -52,7 +53,27 @@ def with_reach(here: Here, made: Edited) -> Edited:
     came = _what_came(here, project, after)
     text = _with_limits(here, made.text, reach_limits(came, str(after.unit)))
     changed = check_project(text, project).channels[channel.name]
-    return replace(made, text=_with_places(here.editor, text, changed, float(np.abs(came).max(initial=0.0))))
+    placed = _with_places(here.editor, text, changed, float(np.abs(came).max(initial=0.0)))
+    return _with_room(here, replace(made, text=placed))
+
+
+def with_own_room(editor: Editor, text: str, project: Project, channel: Channel) -> str:
+    """With cells enough for its range in the field that the channel has of its own, which the margin shows; as it is
+    where a panel shows that one, for what is beside it there is in the way."""
+    field = channel.field
+    is_shown = any(
+        "width" not in item.own_keys for face in project.faces.values() for item in face.fields_of(channel.name)
+    )
+    if is_shown or fits(field, channel.lowest, channel.highest, ""):
+        return text
+    width = width_that_shows(field, channel.lowest, channel.highest, "", range(field.width + 1, WIDEST + 1))
+    return editor.with_value(text, (*channel.key("fit"), "width"), width) if width else text
+
+
+def _with_room(here: Here, made: Edited) -> Edited:
+    project = check_project(made.text, here.state.project)
+    text = with_own_room(here.editor, made.text, project, project.channels[here.state.channel])
+    return replace(made, text=text)
 
 
 def _what_came(here: Here, project: Project, channel: Channel) -> Floats:
