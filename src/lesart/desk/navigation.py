@@ -105,7 +105,7 @@ class Navigation:
             return
         self._hold()
         if self.state.step == Step.PACE:
-            from lesart.desk.entries.pace import moved_in_pace
+            from lesart.desk.entries.pace.traces import moved_in_pace
 
             self.state = moved_in_pace(self.state, self.bench, samples)
         elif self.state.step == Step.GLASS and self.state.leaf_of(Step.GLASS) == "test":
@@ -127,7 +127,7 @@ class Navigation:
             self.state = swept(self.state, direction * MANY_DIGITS)
             return
         if self.state.step == Step.PACE:
-            from lesart.desk.entries.pace import moved_in_pace
+            from lesart.desk.entries.pace.traces import moved_in_pace
 
             self.state = moved_in_pace(self.state, self.bench, direction, by_screens=True)
             return

@@ -12,7 +12,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.quantity import clock, listed
 from lesart.core.step import Step
-from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, pace, raw, references, wire
+from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, raw, references, wire
 from lesart.desk.entries.alarms import add_alarm
 from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
@@ -26,6 +26,8 @@ from lesart.desk.entries.aloud.sources import says_column, source_plainly
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
 from lesart.desk.entries.laws.added_law import add_law, clock_s, said_law
+from lesart.desk.entries.pace.tasks import add_task, take_task
+from lesart.desk.entries.pace.traces import add_trace
 from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.made import with_signal
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
@@ -225,7 +227,7 @@ def _none_to_remove() -> Edited:
 
 def _add_task(here: Here, typed: str) -> Edited:
     """A task; on the leaf of traces a trace."""
-    add = pace.add_trace if here.state.leaf_of(Step.PACE) == "trace" else pace.add_task
+    add = add_trace if here.state.leaf_of(Step.PACE) == "trace" else add_task
     return add(here.editor, here.state, here.bench, typed)
 
 
@@ -242,7 +244,7 @@ ENTRIES: Mapping[Step | None, StepEntries] = {
         lambda here, typed: glass.add_entry(here.editor, here.state, typed, here.folder),
         lambda here: glass.take_entry(here.editor, here.state),
     ),
-    Step.PACE: StepEntries(_add_task, lambda here: pace.take_task(here.editor, here.state)),
+    Step.PACE: StepEntries(_add_task, lambda here: take_task(here.editor, here.state)),
 }
 """Steps that have entries."""
 

@@ -1,0 +1,1 @@
+"""What + adds and delete takes away in 8 Pace."""
