@@ -14,7 +14,7 @@ import lesart
 from lesart.core.errors import LesartError
 from lesart.core.law.linear import LINEAR
 from lesart.core.raw.text_line import LONGEST_LINE, TextState, joined, take
-from lesart.desk.entries.pace import task_typed
+from lesart.desk.entries.pace.tasks import task_typed
 
 SHORT, FACTOR, LEAST_S, MOST_GROWTH = 500, 4, 0.002, 9.0
 """Four times as much text may take nine times as long: a square takes sixteen times. Less than some milliseconds is

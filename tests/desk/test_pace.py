@@ -132,7 +132,7 @@ def test_a_task_of_ones_own(pace: Desk) -> None:
     assert figures(pace)["processor at work"] > before + 30
     added(pace, "tick every 1 ms takes 20 us by interrupt")
     assert tables(pace)["loop"]["tasks"]["tick"]["runs"] == INTERRUPT
-    added(pace, "blink")
+    added(pace, "blink every 100 ms")
     assert tables(pace)["loop"]["tasks"]["blink"] == {"period": "100 ms", "shortest": "1 ms"}
     pace.select(("loop", "tasks", "blink", "period"))
     pace.take_away()
@@ -303,3 +303,74 @@ def test_digits_that_are_driven_scanned_are_judged(tmp_path: Path) -> None:
     assert isinstance(one, SegmentPanel)
     assert one.scan is None
     assert "No digits here are lit in turn, so none can flicker." in words(desk)
+
+
+@pytest.mark.parametrize(
+    ("line", "rate_hz"),
+    [("multiplex at 100 Hz", 100), ("refresh at 60 Hz", 60), ("scanning the stand 200 times a second", 200)],
+)
+def test_how_often_digits_are_lit_is_their_on_time(line: str, rate_hz: float, pace: Desk) -> None:
+    """Four digits share a round, and each loses its blanking of 0.1 ms."""
+    added(pace, line)
+    on_ms = 1000 / rate_hz / 4 - 0.1
+    scan = pace.state.project.panels["stand"].scan
+    assert scan is not None
+    assert scan.on_time_ms == pytest.approx(on_ms, rel=1e-5)
+    assert figures(pace)["refresh of stand"] == pytest.approx(rate_hz, rel=1e-4)
+    assert "tasks" not in tables(pace)["loop"] or "multiplex" not in tables(pace)["loop"]["tasks"]
+
+
+def test_digits_that_have_no_time_left_are_refused(pace: Desk) -> None:
+    before = pace.state.history.text
+    pace.add("multiplex at 5 kHz")
+    assert pace.state.message == (
+        "stand: of 0.05 ms for each of its digits nothing is left behind 0.1 ms of blanking; at 1250 Hz they are lit "
+        "half of the time."
+    )
+    assert pace.state.history.text == before
+
+
+def test_scanned_digits_that_are_drawn_slowly_show_a_number_so_often(pace: Desk) -> None:
+    """Nobody lights digits four times a second."""
+    on = tables(pace)["panels"]["stand"]["scan"]
+    added(pace, "update the stand every 250 ms")
+    assert tables(pace)["panels"]["stand"]["scan"] == on
+    faces = pace.state.project.faces_on("stand")
+    assert {face.redraw_hz for face in faces} == {4.0}
+
+
+@pytest.mark.parametrize(
+    ("line", "told", "clocks_hz"),
+    [
+        ("i2c at 400 kHz", "two-wire bus of door and lid: 400 kHz", (400e3, 400e3, 2e6)),
+        ("1 MHz SPI", "four-wire bus of mast: 1 MHz", (100e3, 400e3, 1e6)),
+        ("spi clock 8MHz", "four-wire bus of mast: 8 MHz", (100e3, 400e3, 8e6)),
+    ],
+)
+def test_a_bus_that_is_said_is_that_of_all_on_it(
+    line: str, told: str, clocks_hz: tuple[float, float, float], pace: Desk
+) -> None:
+    """Displays on two wires share one, whoever states its clock; what they send takes its time by it."""
+    before = figures(pace)
+    added(pace, line)
+    assert pace.state.message == told
+    panels = pace.state.project.panels
+    buses = [panels[name].bus for name in ("door", "lid", "mast")]
+    assert tuple(bus.clock_hz for bus in buses if bus is not None) == clocks_hz
+    changed = {"door"} if "door" in told else {"mast"}  # the lid's clock was 400 kHz before
+    most = "pictures of {} at most"
+    after = figures(pace)
+    assert {
+        name for name in ("door", "lid", "mast") if after[most.format(name)] != before[most.format(name)]
+    } == changed
+    pace.add(line)
+    assert pace.state.message == f"The {told.replace(': ', ' runs at ')} already."
+
+
+def test_a_bus_that_nothing_is_on_is_refused(hut: Desk) -> None:
+    hut.open_step(Step.PACE)
+    hut.add("spi 8 MHz")
+    assert hut.state.message == (
+        "No display is on a four-wire bus, and no task sends over one; one that does says so, as report every 1 s sends "
+        "32 bytes over four-wire bus at 400 kHz."
+    )

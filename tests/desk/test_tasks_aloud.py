@@ -14,6 +14,7 @@ from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.tasks import CALLED, setting_said, task_plainly
+from lesart.desk.entries.pace.tasks import HOW
 from lesart.study.project_loop import loop_of
 
 SECOND = parse_unit("s")
@@ -21,15 +22,24 @@ IN_EACH_TURN = {"period": "0 ms", "does": "wait"}
 SENDS = {"does": "send"}
 SAID: list[tuple[str, str, dict[str, Any]]] = [
     ("log every 5 s takes 40 ms", "log", {"period": "5 s", "shortest": "40 ms"}),
-    ("read sensor every 100 ms", "read sensor", {"period": "100 ms", "shortest": "1 ms"}),
+    ("read sensor every 100 ms", "read log", {"period": "100 ms"}),
+    ("sample rate 50 Hz", "read log", {"period": "20 ms"}),
+    ("reading the probe takes 94 ms", "read log", {"shortest": "94 ms"}),
+    ("update the display in background", "draw door", {"runs": "in background"}),
+    ("the door refresh takes 12 ms", "draw door", {"shortest": "12 ms"}),
+    ("draw door priority 8", "draw door", {"priority": 8}),
+    ("count every 20 ms priority high", "count", {"period": "20 ms", "priority": 8}),
+    ("delay(100);", "delay", {**IN_EACH_TURN, "shortest": "100 ms"}),
+    ("gps at 1 Hz sends 480 bytes over serial at 9600", "gps", {**SENDS, "data": 480, "shortest": "500 ms"}),
+    ("20 bytes over I2C every second", "send", {**SENDS, "data": 20, "bus": "two-wire bus", "period": "1 s"}),
+    ("a button interrupt 20 us every 2 s", "button interrupt", {"shortest": "20 us", "runs": "by interrupt"}),
     ("log to sd card every 10 s, takes 30 ms", "log to sd card", {"period": "10 s", "shortest": "30 ms"}),
     ("every second, log to the card for 30 ms", "log to the card", {"period": "1 s", "shortest": "30 ms"}),
-    ("redraw 5 times a second, takes 20 ms", "redraw", {"period": "200 ms", "shortest": "20 ms"}),
+    ("redraw 5 times a second, takes 20 ms", "draw door", {"period": "200 ms", "shortest": "20 ms"}),
     ("blink twice per second", "blink", {"period": "500 ms", "shortest": "1 ms"}),
     ("beep once a minute", "beep", {"period": "1 min"}),
-    ("refresh 50 Hz", "refresh", {"period": "20 ms"}),
-    ("refresh at 60 Hz takes 2 ms", "refresh", {"period": "16.6666667 ms", "shortest": "2 ms"}),
-    ("sample at 1 kHz by interrupt, takes 5 µs", "sample", {"period": "1 ms", "shortest": "5 µs"}),
+    ("refresh at 60 Hz takes 2 ms", "draw door", {"period": "16.6666667 ms", "shortest": "2 ms"}),
+    ("sample at 1 kHz by interrupt, takes 5 µs", "read log", {"period": "1 ms", "shortest": "5 µs"}),
     ("task poll 5 ms every 1 s", "poll", {"period": "1 s", "shortest": "5 ms"}),
     ("poll every 20 ms, taking 1 to 3 ms", "poll", {"period": "20 ms", "shortest": "1 ms", "longest": "3 ms"}),
     ("poll every 20 s takes 300 ms to 2 s", "poll", {"period": "20 s", "shortest": "300 ms", "longest": "2 s"}),
@@ -87,13 +97,12 @@ def test_a_task_is_what_was_said(line: str, name: str, wanted: dict[str, Any], d
 @pytest.mark.parametrize(
     ("line", "named"),
     [
-        ("i2c at 100 kHz", '"100 kHz"'),
-        ("sleep 5 minutes", '"5 minutes"'),
         ("timer of 1 ms", '"1 ms"'),
         ("wifi every 10 minutes for 3 s at 80 mA", '"at 80 mA"'),
         ("log 3.3 V", '"3.3 V"'),
         ("log every 5 s evry 3 s", '"evry"'),
         ("every 5 s takes 40 ms", "needs a name"),
+        ("count every 20 ms priority 12", '"priority 12"'),
     ],
 )
 def test_a_figure_that_says_nothing_of_a_task_is_named(line: str, named: str, desk: Desk) -> None:
@@ -101,6 +110,97 @@ def test_a_figure_that_says_nothing_of_a_task_is_named(line: str, named: str, de
     desk.add(line)
     assert desk.state.message_is_fault
     assert named in desk.state.message
+    assert loop_in(desk) == {}
+
+
+SLEEP = (
+    "the processor is idle whenever no task is due, so it wakes as often as one is; sleep 10 µA says what it draws "
+    "meanwhile"
+)
+TURNS = "the loop turns as fast as its tasks let it; delay 10 ms makes it wait in each turn"
+HELD = "say what it holds, as battery 2000 mAh; the figures then say how long it lasts"
+BESIDE = "what runs beside the loop says so, as draw door in background"
+LATE = "a task has no limit of its own; most lag 2 s says how late a reading may be shown"
+BAUD = (
+    "the baud rate of a line that is read is a value of it in 2 Raw; a task that sends says its own, as debug every 1 s "
+    "sends 40 bytes over serial at 9600"
+)
+CHANGED = (
+    "the figures of a display have both its bytes a drawing and those of only what changes; its task, as draw door takes "
+    "5 ms, says what yours needs"
+)
+NO_TASKS: list[tuple[str, str]] = [
+    *((line, SLEEP) for line in ("deep sleep", "sleep for 5 minutes", "wake every 10 min", "idle", "sleep 5 minutes")),
+    *((line, TURNS) for line in ("loop every 10 ms", "loop time 50 ms", "the main loop every second")),
+    *((line, HELD) for line in ("battery for a year", "runs on 2 AA", "two AA cells")),
+    *((line, BESIDE) for line in ("dma", "use DMA for the display", "rtos", "two tasks", "core 1")),
+    *((line, LATE) for line in ("deadline 100 ms", "budget 20 ms", "watchdog 2 s")),
+    *((line, BAUD) for line in ("baud 9600", "9600 baud", "115200", "serial 9600 8N1")),
+    *((line, CHANGED) for line in ("draw only what changed", "only send changes", "full redraw", "redraw everything")),
+]
+
+
+@pytest.mark.parametrize(("line", "says"), NO_TASKS, ids=[line for line, _ in NO_TASKS])
+def test_what_is_no_task_is_told_where_it_is_said(line: str, says: str, desk: Desk) -> None:
+    desk.add(line)
+    assert desk.state.message_is_fault
+    assert desk.state.message == f'"{line}": {says}.'
+    assert loop_in(desk) == {}
+
+
+@pytest.mark.parametrize(
+    ("line", "asks", "then"),
+    [
+        ("timer 1 kHz", '"timer" every 1 ms: how long does it take?', "timer every 1 ms takes 20 µs"),
+        (
+            "print debug every loop",
+            '"print debug" every turn: how long does it take?',
+            "print debug every turn takes 20 µs",
+        ),
+        ("conversion takes 750 ms", '"conversion": how often?', "conversion every 10 s takes 750 ms"),
+        (
+            "button interrupt 20 us",
+            '"button interrupt": how often?',
+            "button interrupt every 1 s takes 20 us by interrupt",
+        ),
+        ("buffer 64 bytes", '"buffer": how often?', "buffer every 1 s sends 64 bytes"),
+    ],
+)
+def test_a_time_that_would_be_a_guess_is_asked_for(line: str, asks: str, then: str, desk: Desk) -> None:
+    """What is proposed is taken as it stands, but for bytes: of those it is asked what they go over."""
+    desk.add(line)
+    assert desk.state.message_is_fault
+    assert desk.state.message == f"{asks} Write it like {then}."
+    assert loop_in(desk) == {}
+    desk.add(then)
+    if "sends" in then:
+        over = "buffer every 1 s sends 64 bytes over serial at 9600"
+        assert desk.state.message == (
+            f'"buffer": how long 64 bytes take is not known; write it like {over}, or say takes 5 ms.'
+        )
+        desk.add(over)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert len(loop_in(desk)["tasks"]) == 1
+
+
+@pytest.mark.parametrize("line", ["yield", "tearing", "queue of 8", "log"])
+def test_a_name_alone_is_no_task(line: str, desk: Desk) -> None:
+    desk.add(line)
+    assert desk.state.message == f'"{line}" says neither how often nor how long; a task is written as {HOW}.'
+    assert loop_in(desk) == {}
+
+
+@pytest.mark.parametrize(
+    ("line", "rate"), [("refresh 50 Hz", "50 Hz"), ("60 fps", "60 Hz"), ("update the screen every 250 ms", "4 Hz")]
+)
+def test_how_often_a_display_is_drawn_is_a_value_of_its_faces(line: str, rate: str, desk: Desk) -> None:
+    """Its task follows, and the limit of its figure too."""
+    desk.add(line)
+    assert desk.state.message == f"door: drawn at {rate}"
+    faces = tomllib.loads(desk.state.history.text)["faces"]
+    assert {face["redraw"] for face in faces.values() if face["panel"] == "door"} == {rate}
+    drawn = next(task for task in loop_of(desk.state.project, desk.bench).tasks if task.name == "draw door")
+    assert drawn.period_ns == pytest.approx(1e9 / float(rate.removesuffix(" Hz")), abs=1)
     assert loop_in(desk) == {}
 
 
@@ -115,6 +215,7 @@ def test_a_figure_that_says_nothing_of_a_task_is_named(line: str, named: str, de
         ("clock 8 MHz", "clock", "8 MHz"),
         ("most lag 1 s", "most_lag", "1 s"),
         ("usable 80 %", "usable", "80 %"),
+        ("latency 500 ms", "most_lag", "500 ms"),
     ],
 )
 def test_a_value_of_the_loop_is_set(line: str, key: str, value: str, desk: Desk) -> None:
@@ -128,6 +229,13 @@ def test_every_value_with_a_unit_can_be_said() -> None:
         if setting.kind == "quantity" and setting.unit != "1":
             assert setting_said(f"{setting.title} 7 {setting.unit}") == (setting.name, f"7 {setting.unit}")
     assert set(CALLED.values()) <= {each.name for each in SETTINGS}
+
+
+def test_a_value_that_it_has_already_is_told(desk: Desk) -> None:
+    desk.add("clock 8 MHz")
+    desk.add("cpu 8 MHz")
+    assert desk.state.message_is_fault
+    assert desk.state.message == "clock is 8 MHz already."
 
 
 def test_a_value_that_cannot_be_is_refused(desk: Desk) -> None:

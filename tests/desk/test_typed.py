@@ -16,7 +16,7 @@ from lesart.core.step import step_at
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.sums import SUMS
 from lesart.desk.desk import Desk
-from lesart.desk.entries.pace import task_typed
+from lesart.desk.entries.pace.tasks import task_typed
 from lesart.desk.entries.typed_values import LONGEST, kind_named
 from lesart.desk.opening import open_desk
 from lesart.desk.picture import workspace_now

@@ -29,6 +29,8 @@ BREAKS_IN = re.compile(
     r"(?!.*\b(?:by interrupt|in background)\b)(?:\S+ ){0,4}?(?:interrupt|isr)(?:$| (?=every|takes))", re.IGNORECASE
 )
 """A timer interrupt every 1 ms."""
+SLOWEST_BUS_HZ = 1000.0
+"""Below it a rate is how often something is done."""
 BITS_OF_BYTE = 10
 """On a serial line: the byte, its start and its stop."""
 
@@ -54,9 +56,10 @@ def _once(said: str) -> str:
         return said
     rest = f"{said[: alone.start()]} {said[alone.end() :]}".strip()
     waits = re.match(r"(?:delay|wait|pause)(?!\w)", rest, re.IGNORECASE)
+    breaks_in = re.search(r"\b(?:interrupt|isr)\b", rest, re.IGNORECASE)
     if waits is not None:
         return f"{rest} takes {_written(alone[0])}" + ("" if "every" in rest else " every 0 ms")
-    return f"{rest} takes {_written(alone[0])}" if re.search(r"\bevery\b", rest) else said
+    return f"{rest} takes {_written(alone[0])}" if breaks_in or re.search(r"\bevery\b", rest) else said
 
 
 def _written(time: str) -> str:
@@ -78,9 +81,11 @@ def _times_in(found: re.Match[str]) -> str:
 
 
 def _at_rate(found: re.Match[str]) -> str:
-    if re.search(r"\b(?:bytes?|over|bus|i2c|i²c|iic|twi|spi)\b", found.string, re.IGNORECASE):
-        return found[0]  # the clock of a bus
     rate_hz = float(found["rate"].replace(",", ".")) * (1000.0 if found["kilo"] else 1.0)
+    if rate_hz >= SLOWEST_BUS_HZ and re.search(
+        r"\b(?:bytes?|over|bus|i2c|i²c|iic|twi|spi)\b", found.string, re.IGNORECASE
+    ):
+        return found[0]  # the clock of a bus
     return _every_s(1 / rate_hz) if rate_hz else found[0]
 
 
@@ -115,6 +120,7 @@ _TAKING = r"(?:takes?|taking|lasts?|lasting|needs?|needing|costs?|costing|blocks
 _SENDING = r"(?:sends?|sending|writes?|writing|transmits?|transmitting|of)"
 _BUS = r"(?P<bus>i2c|i²c|iic|twi|spi|two-wire|four-wire)(?:\s+bus)?"
 RULES: Sequence[tuple[re.Pattern[str], Callable[[re.Match[str]], str]]] = (
+    _rule(rf"^(?={NUMBER}\s*(?:fps|frames?\s+(?:a|per|each)\s+second)$)", lambda found: "refresh at "),
     _rule(
         rf"\b(?:{_SENDING}\s+)?(?P<bytes>\d{{1,7}})\s*(?:bytes?|B)\s+(?:over|on|via|through)\s+(?:an?\s+|the\s+)?"
         r"(?:serial|uart|usart)(?:\s+(?:line|port))?\s+(?:at\s+)?(?P<baud>\d{2,8})(?:\s*(?:bauds?|bit/s|bps))?(?!\w)",
@@ -136,7 +142,15 @@ RULES: Sequence[tuple[re.Pattern[str], Callable[[re.Match[str]], str]]] = (
         rf"(?:\s+(?:at\s+)?(?P<clock>{NUMBER})\s*(?P<clock_unit>[kM]Hz))?(?!\w)",
         _bus,
     ),
-    _rule(rf"(?:\bat\s+(?:a\s+rate\s+of\s+)?)?(?<![\w.,])(?P<rate>{NUMBER})\s*(?P<kilo>k)?Hz(?!\w)", _at_rate),
+    _rule(
+        rf"(?:\b(?:at|of|to|with)\s+(?:a\s+rate\s+of\s+)?)?(?<![\w.,])(?P<rate>{NUMBER})\s*"
+        r"(?:(?P<kilo>k)?Hz|fps|frames?\s+(?:a|per|each)\s+second)(?!\w)",
+        _at_rate,
+    ),
+    _rule(
+        r"^(?P<word>delay|wait|pause)\s*\(?\s*(?P<ms>\d{1,6})\s*\)?\s*;?$",
+        lambda found: f"{found['word']} {found['ms']} ms",
+    ),
     _rule(
         rf"\b{_TAKING}\s+(?:about\s+|from\s+|between\s+)?(?P<first>{NUMBER})\s*(?P<unit>[mµu]?s|min)?\s*"
         rf"(?:to|and|[-–…])\s*(?P<last>{_TIME})",
@@ -173,7 +187,7 @@ CALLED = {
     "sensors": "others",
     "camera": "shutter",
     "capacity": "capacity",
-    "max lag": "most_lag",
+    **dict.fromkeys(("lag", "max lag", "latency", "max latency"), "most_lag"),
 }
 """What people call a value of the loop."""
 _NAMES = "|".join(sorted(map(re.escape, CALLED), key=len, reverse=True))

@@ -3,20 +3,25 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
+from dataclasses import replace
 from difflib import get_close_matches
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.glass.panels.transfer import FOUR_WIRE, TWO_WIRE
+from lesart.core.law.over_time.periods import lasting
 from lesart.core.notes import Key
 from lesart.core.pace.task import BACKGROUND, INTERRUPT, SEND, SETTINGS, WAIT
 from lesart.core.quantity import counted, whole_number
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
-from lesart.core.units import parse_unit
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
-from lesart.desk.entries.aloud.tasks import setting_said, task_plainly
+from lesart.desk.entries.aloud.no_tasks import NEVER, done_otherwise
+from lesart.desk.entries.aloud.same_tasks import Doing, panel_meant, panel_scanned, same_task
+from lesart.desk.entries.aloud.tasks import SECOND, setting_said, task_plainly
 from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.pace.speeds import bus_speed, drawn_at, lit_in_turn
 from lesart.desk.state import State
 from lesart.project.tables.loop import LONGEST_NAME
 from lesart.project.text import Editor
@@ -25,13 +30,20 @@ from lesart.study.bench import Bench
 from lesart.study.project_loop import loop_of
 
 HOW = "NAME every 5 s takes 40 ms, by interrupt or in background; or NAME every 1 s sends 32 bytes over two-wire bus"
-CLAUSES = ("every", "takes", "sends", "over", "at most", "by interrupt", "in background")
-_CLAUSE = re.compile(r"\s(every|takes|at most|sends|over)\s|\s(by interrupt|in background)(?=\s|$)")
+CLAUSES = ("every", "takes", "sends", "over", "at most", "priority", "by interrupt", "in background")
+_CLAUSE = re.compile(r"\s(every|takes|at most|sends|over|priority)\s|\s(by interrupt|in background)(?=\s|$)")
 _CLOCK = re.compile(r"\s+at\s+(\S+\s*[kM]?Hz)$")
 _FIGURE = re.compile(r"(?<!\S)\d+(?:[.,]\d+)?\s*([^\s\d.,;:()-][^\s\d,;:()]*)")
 _WAITS = re.compile(r"(?:delay|wait|pause)(?!\w)", re.IGNORECASE)
 _BEHIND_TIME = re.compile(r"[\d.,]+\s*[^\W\d]+\s+(.+)$")
 LONGEST_TYPED = 200
+USUAL_MS, USUAL_TAKES_MS = 100.0, 1.0
+"""How often a task is done and how long it takes where nobody says."""
+MOST_ASSUMED = 0.1
+"""Of the processor's time that a task may take by what nobody said."""
+_ASKED_S = (1, 10, 60, 600, 3600)
+SLOWEST_SCAN_HZ = 20.0
+"""Digits that are lit in turn more slowly are no number any more: it is the reading that is meant."""
 
 
 @dataclass(frozen=True)
@@ -55,8 +67,9 @@ def task_typed(typed: str) -> TaskTyped:
         if bool(says.strip()) is not bool(word):
             raise RequestError(f'"{clause} {says.strip()}" is not a clause of a task; it is written as {HOW}.')
         clauses[clause] = says.strip()
-    _check_name(name.strip())
-    return TaskTyped(name.strip(), clauses)
+    name = name.strip() or ("send" if "sends" in clauses else "")
+    _check_name(name)
+    return TaskTyped(name, clauses)
 
 
 def _check_name(name: str) -> None:
@@ -75,22 +88,103 @@ def _check_name(name: str) -> None:
 
 
 def add_task(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
-    """A task of one's own, or a value of the loop. Raises RequestError for a time that is none, or a name that is
-    taken."""
+    """A task of one's own, what one of the loop's does, a value of the loop or of a bus. Raises RequestError for a time
+    that is none, for a name that says nothing else, and for what is no task."""
     setting = setting_said(typed)
     if setting is not None:
         return _set(editor, state, *setting)
-    found = task_typed(typed)
+    tasks = loop_of(state.project, bench).tasks
+    doing = _doing(state, {task.name for task in tasks} | state.project.loop.usual.keys())
+    speed = bus_speed(editor, state.history.text, state.project, doing.panel, typed)
+    if speed is not None:
+        return speed
+    try:
+        found = task_typed(typed)
+    except RequestError as error:
+        raise RequestError(_elsewhere(state, doing, typed) or str(error)) from error
+    anew = _shown_anew(editor, state, doing, found)
+    if anew is not None:
+        return anew
+    same = same_task(found.name, doing)
+    if same is not None and (found.clauses or same == found.name):
+        return _change(editor, state, ("loop", "tasks", same), replace(found, name=same))
+    is_none = not found.clauses or NEVER.match(found.name)
+    if is_none and (elsewhere := _elsewhere(state, doing, typed)):
+        raise RequestError(elsewhere)
+    said = _entry(found)
+    _ask_for_times(found)
     key: Key = ("loop", "tasks", found.name)
-    if found.name in {task.name for task in loop_of(state.project, bench).tasks} | state.project.loop.usual.keys():
-        return _change(editor, state, key, found)
-    if not found.clauses and (elsewhere := taken_elsewhere(state, typed)):
-        raise RequestError(elsewhere)  # no task of the usual times by that name
-    entry = {"period": "100 ms", **_entry(found)}
+    entry = {"period": "100 ms", **said}
     if "data" not in entry:
         entry.setdefault("shortest", "1 ms")
     text = editor.with_table(_with_tables(editor, state, ("loop",), ("loop", "tasks")), key, entry)
     return Edited(text, f"added: {found.name}, {_in_words(entry)}", (*key, "period"))
+
+
+def _doing(state: State, tasks: Collection[str]) -> Doing:
+    project, channel = state.project, state.chosen
+    panel = next(iter([state.panel] if state.panel else [*project.panels_showing(channel.name), *project.panels]), "")
+    return Doing(panel, tuple(project.panels), channel.source, channel.name, tasks)
+
+
+def _elsewhere(state: State, doing: Doing, typed: str) -> str:
+    """Where it is said instead; empty for what may be a task."""
+    drawn = sorted(
+        (each.removeprefix("draw ") for each in doing.tasks if each.startswith("draw ")),
+        key=lambda each: (each != doing.panel, each),
+    )
+    said = done_otherwise(typed, next(iter(drawn), doing.panel))
+    return f'"{typed.strip()}": {said}.' if said else taken_elsewhere(state, typed)
+
+
+def _shown_anew(editor: Editor, state: State, doing: Doing, found: TaskTyped) -> Edited | None:
+    """How often digits are lit in turn, or a panel's faces are drawn, where that is all that was said; None where
+    something else is meant. Of scanned digits slow rates are those of the number that they show."""
+    if set(found.clauses) != {"every"} or not (every_ms := _ms(found.clauses["every"])):
+        return None
+    rate_hz, panels = 1e3 / every_ms, state.project.panels
+    scanned = [name for name, each in panels.items() if each.scan is not None and each.columns > 1]
+    front = doing.panel if doing.panel in scanned else next(iter(scanned), "")
+    turned, meant = panel_scanned(found.name, replace(doing, panel=front)), panel_meant(found.name, doing)
+    if turned is None and meant in scanned and rate_hz >= SLOWEST_SCAN_HZ:
+        turned = meant
+    if turned:
+        return lit_in_turn(editor, state.history.text, panels[turned], rate_hz)
+    if not meant or found.name in doing.tasks:
+        return None
+    return drawn_at(editor, state.history.text, state.project, meant, rate_hz)
+
+
+def _ask_for_times(found: TaskTyped) -> None:
+    """Raises RequestError where nobody said how often or how long, and what is usual would be a guess that counts."""
+    name, said = found.name, found.clauses
+    if not said:
+        raise RequestError(f'"{name}" says neither how often nor how long; a task is written as {HOW}.')
+    clauses = "".join(f" {each} {said[each]}".rstrip() for each in said if each != "every")
+    takes_ms, every_ms = (_ms(said.get(each)) for each in ("takes", "every"))
+    took_ms = USUAL_TAKES_MS if takes_ms is None else takes_ms
+    counts = bool({INTERRUPT, "sends"} & set(said)) or took_ms > MOST_ASSUMED * USUAL_MS
+    if every_ms is None and counts and not _WAITS.match(name):
+        often = next((each for each in _ASKED_S if each * 1e3 > 5 * took_ms), _ASKED_S[-1])
+        raise RequestError(f'"{name}": how often? Write it like {name} every {lasting(often)}{clauses}.')
+    is_short = every_ms is not None and MOST_ASSUMED * every_ms < USUAL_TAKES_MS
+    if is_short and not {"takes", "sends", "at most", BACKGROUND} & set(said):
+        often_said = f"every {said['every']}" if every_ms else "every turn"
+        raise RequestError(
+            f'"{name}" {often_said}: how long does it take? Write it like {name} {often_said} takes 20 µs{clauses}.'
+        )
+    is_known = said.get("over", "").startswith((TWO_WIRE, FOUR_WIRE))
+    if "sends" in said and takes_ms is None and not is_known:
+        often_said = f"every {said['every']}" if every_ms else "every turn"
+        count = counted(_bytes(said["sends"]), "byte")
+        raise RequestError(
+            f'"{name}": how long {count} take is not known; write it like {name} {often_said} sends {count} over '
+            "serial at 9600, or say takes 5 ms."
+        )
+
+
+def _ms(typed: str | None) -> float | None:
+    return None if typed is None else 1e3 * quantity_typed(_time(typed), SECOND, unit_needed=True).to(SECOND)
 
 
 def _change(editor: Editor, state: State, key: Key, found: TaskTyped) -> Edited:
@@ -124,9 +218,18 @@ def _entry(found: TaskTyped) -> dict[str, str | int]:
     for runs in (INTERRUPT, BACKGROUND):
         if runs in said:
             entry["runs"] = runs
+    if "priority" in said:
+        entry["priority"] = _priority(said["priority"])
     if _WAITS.match(found.name):
         entry["does"] = WAIT
     return entry
+
+
+def _priority(typed: str) -> int:
+    rank = whole_number({"high": "8", "highest": "9", "low": "2", "lowest": "1"}.get(typed.lower(), typed))
+    if rank is None or not 1 <= rank <= 9:
+        raise RequestError(f'"priority {typed}"; it is a whole number from 1 to 9, of which 9 goes first.')
+    return rank
 
 
 def _set(editor: Editor, state: State, name: str, value: str) -> Edited:
@@ -137,6 +240,8 @@ def _set(editor: Editor, state: State, name: str, value: str) -> Edited:
     except ValueError as error:
         raise RequestError(f'{setting.title} = "{value}"; {error}.') from error
     text = editor.with_value(_with_tables(editor, state, ("loop",)), ("loop", name), value)
+    if text == state.history.text:
+        raise RequestError(f"{setting.title} is {value} already.")
     return Edited(text, f"{setting.title}: {value}", ("loop", name))
 
 
@@ -157,6 +262,7 @@ def _in_words(entry: Mapping[str, str | int]) -> str:
         (f"takes {entry['shortest']}" if "shortest" in entry else "") + most,
         f"sends {counted(int(entry['data']), 'byte')}" if "data" in entry else "",
         f"over {entry['bus']}" if "bus" in entry else "",
+        f"priority {entry['priority']}" if "priority" in entry else "",
         str(entry.get("runs", "")),
     )
     return ", ".join(filter(None, clauses))
@@ -167,7 +273,7 @@ def _time(typed: str) -> str:
     if behind is not None:
         raise RequestError(f'"{behind[1]}" says nothing of a task; it is written as {HOW}.')
     try:
-        quantity_typed(typed, parse_unit("s"), unit_needed=True).to(parse_unit("s"))
+        quantity_typed(typed, SECOND, unit_needed=True).to(SECOND)
     except (QuantityError, UnitError) as error:
         raise RequestError(str(error)) from error
     return typed.strip()

@@ -1,0 +1,69 @@
+"""What people ask 8 Pace for that is no task: where it is said, or which figure tells it."""
+
+from __future__ import annotations
+
+import re
+
+NEVER = re.compile(
+    r"(?:go\s+to\s+)?(?:deep[\s-]?|light[\s-]?)?sleep|wake|(?:the\s+)?(?:main\s+)?loop(?:\s+\w+)?$", re.IGNORECASE
+)
+"""Names that no task has, whatever is said of its times: all others may be one of the program's."""
+
+_SLEEP = (
+    "the processor is idle whenever no task is due, so it wakes as often as one is; sleep 10 µA says what it draws "
+    "meanwhile"
+)
+_BAUD = (
+    "the baud rate of a line that is read is a value of it in 2 Raw; a task that sends says its own, as debug every "
+    "1 s sends 40 bytes over serial at 9600"
+)
+_BATTERY = "say what it holds, as battery 2000 mAh; the figures then say how long it lasts"
+_CHANGED = (
+    "the figures of a display have both its bytes a drawing and those of only what changes; its task, as draw {panel} "
+    "takes 5 ms, says what yours needs"
+)
+_FLICKER = (
+    "whether digits flicker is told by their refresh among the figures; multiplex at 100 Hz lights each of them that "
+    "often"
+)
+_ASKS: tuple[tuple[str, str], ...] = (
+    (r"(?:go\s+to\s+)?(?:deep[\s-]?|light[\s-]?)?sleep|hibernat|power[\s-]?down|stand-?by|idle$|wake", _SLEEP),
+    (r"(?:baud|serial|uart|usart)(?!.*\b(?:every|takes|sends)\b)|\d{3,7}\s*(?:bauds?|bps|bit/s)?$", _BAUD),
+    (
+        r"batter(?:y|ies)\b|runs?\s+on|powered\s+by|(?:\w+\s+)?(?:aaa?|coin|lithium)\b|(?:how\s+long|life\s?time)\b",
+        _BATTERY,
+    ),
+    (
+        r"(?:\w+\s+)?only\b.*chang|only\s+(?:send|draw|update|write)|(?:partial|full|whole)\s+\w+|.*\beverything",
+        _CHANGED,
+    ),
+    (r"(?:no\s+|less\s+)?(?:flicker|ghost)", _FLICKER),
+    (
+        r"(?:budget|deadline|watchdog|time\s?out)\b",
+        "a task has no limit of its own; most lag 2 s says how late a reading may be shown",
+    ),
+    (
+        r"(?:\w+\s+)?(?:priority|priorities|urgent|important)\b",
+        "of what is due the highest priority goes first; draw {panel} priority 8 sets it, from 1 to 9",
+    ),
+    (
+        r"(?:main\s+)?loop(?:\s+\w+)?(?!\w)",
+        "the loop turns as fast as its tasks let it; delay 10 ms makes it wait in each turn",
+    ),
+    (
+        r"(?:rtos|threads?|cores?|(?:two|dual|second|other)\s+(?:cores?|tasks|threads)|tasks?|dma|use\s+dma)\b",
+        "what runs beside the loop says so, as draw {panel} in background",
+    ),
+    (r"debounc", "debounce is a sum of 1 Wire, for a contact; what an interrupt does besides is a task"),
+    (
+        r"(?:back\s?light|dim|bright)",
+        "its brightness is a value of the panel in 7 Glass; what it draws is displays, as displays 20 mA",
+    ),
+)
+
+
+def done_otherwise(typed: str, panel: str) -> str:
+    """How it is done; empty for what nobody asks for so. ``panel`` is one that the loop draws."""
+    bare = typed.strip().lower()
+    found = next((says for pattern, says in _ASKS if re.match(rf"(?:please\s+|the\s+)?(?:{pattern})", bare)), "")
+    return found.format(panel=panel)

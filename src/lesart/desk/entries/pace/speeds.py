@@ -1,0 +1,86 @@
+"""How fast a display's digits are lit in turn, and how fast a bus is, said in 8 Pace."""
+
+from __future__ import annotations
+
+import re
+
+from lesart.core.errors import RequestError
+from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.transfer import FOUR_WIRE, TWO_WIRE
+from lesart.core.notes import Key
+from lesart.core.quantity import counted, listed, plain_number
+from lesart.desk.entries.edit_result import Edited
+from lesart.project.model import Project
+from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
+
+_TWO, _FOUR = r"i2c|i²c|iic|twi|two[\s-]wire", r"spi|four[\s-]wire"
+_RATE = r"(?P<rate>\d+(?:[.,]\d+)?)\s*(?P<prefix>[kM])Hz"
+_BUS_SAID = re.compile(
+    rf"(?:set\s+)?(?:the\s+)?(?:(?:(?P<two>{_TWO})|(?P<four>{_FOUR}))(?:\s+bus)?|bus)"
+    rf"(?:\s+(?:clock|speed|frequency|rate|runs|is|at|of|to))*\s*[=:]?\s*{_RATE}|{_RATE.replace('P<', 'P<b_')}\s+"
+    rf"(?:(?P<b_two>{_TWO})|(?P<b_four>{_FOUR})|bus)(?:\s+(?:bus|clock))?",
+    re.IGNORECASE,
+)
+MULTIPLES = {"k": 1e3, "m": 1e6}
+
+
+def bus_speed(editor: Editor, text: str, project: Project, panel: str, typed: str) -> Edited | None:
+    """Of all panels and tasks on it, for they share it; None where no bus was spoken of. Raises RequestError where
+    nothing is on it."""
+    found = _BUS_SAID.fullmatch(typed.strip())
+    if found is None:
+        return None
+    rate, prefix = found["rate"] or found["b_rate"], found["prefix"] or found["b_prefix"]
+    wires = TWO_WIRE if found["two"] or found["b_two"] else FOUR_WIRE if found["four"] or found["b_four"] else ""
+    there = {name: each.bus.kind for name, each in project.panels.items() if each.bus is not None}
+    wires = wires or there.get(panel) or next(iter(there.values()), TWO_WIRE)
+    keys: list[Key] = [("panels", name, "clock") for name, kind in there.items() if kind == wires]
+    keys += [
+        ("loop", "tasks", name, "clock")
+        for name, said in project.loop.overruled.items()
+        if said.get("data") and str(said.get("bus", "")).startswith(wires)
+    ]
+    if not keys:
+        raise RequestError(
+            f"No display is on a {wires} bus, and no task sends over one; one that does says so, as report every 1 s "
+            f"sends 32 bytes over {wires} bus at 400 kHz."
+        )
+    written = f"{rate.replace(',', '.')} {prefix.lower() if prefix in 'kK' else prefix.upper()}Hz"
+    before, on_it = text, dict.fromkeys(str(key[-2]) for key in keys)
+    for key in keys:
+        home = project.homes.get(key)
+        at = home.key if home is not None and home.same and value_at(project.tables, key) is None else key
+        text = editor.with_value(text, at, written)
+    if text == before:
+        raise RequestError(f"The {wires} bus of {listed(list(on_it))} runs at {written} already.")
+    return Edited(text, f"{wires} bus of {listed(list(on_it))}: {written}", keys[0])
+
+
+def lit_in_turn(editor: Editor, text: str, panel: Panel, rate_hz: float) -> Edited:
+    """So often a second each of its digits. Raises RequestError where it scans none, or has no time for so many."""
+    scan = panel.scan
+    if scan is None or panel.columns < 2:
+        raise RequestError(f"{panel.name} has no digits that the program lights in turn.")
+    on_ms = 1e3 / rate_hz / panel.columns - scan.blanking_ms
+    if on_ms <= 0:
+        raise RequestError(
+            f"{panel.name}: of {plain_number(1e3 / rate_hz / panel.columns, 3)} ms for each of its digits nothing is "
+            f"left behind {plain_number(scan.blanking_ms, 3)} ms of blanking; at "
+            f"{plain_number(500 / panel.columns / scan.blanking_ms, 3)} Hz they are lit half of the time."
+        )
+    key: Key = ("panels", panel.name, "scan", "on_time")
+    told = f"{panel.name}: on-time {plain_number(on_ms, 4)} ms"
+    told += f", so that each of its {counted(panel.columns, 'digit')} is lit {plain_number(rate_hz, 4)} times a second"
+    return Edited(editor.with_value(text, key, f"{plain_number(on_ms, 6)} ms"), told, key)
+
+
+def drawn_at(editor: Editor, text: str, project: Project, panel: str, rate_hz: float) -> Edited:
+    """All faces of a panel, so often a second. Raises RequestError where it has none."""
+    faces = project.faces_on(panel)
+    if not faces:
+        raise RequestError(f"No face is drawn on {panel} yet; + in 7 Glass adds a field.")
+    written = f"{plain_number(rate_hz, 6)} Hz"
+    for face in faces:
+        text = editor.with_value(text, ("faces", face.name, "redraw"), written)
+    return Edited(text, f"{panel}: drawn at {written}", ("faces", faces[0].name, "redraw"))
