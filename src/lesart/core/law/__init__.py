@@ -1,6 +1,7 @@
 """Law: raw values become a physical quantity. One module a conversion; ``KINDS`` is the list of them all."""
 
-from lesart.core.law.atmosphere import ALTITUDE, REDUCED
+from lesart.core.law.air.atmosphere import ALTITUDE, REDUCED
+from lesart.core.law.air.humidity import DEW_POINT
 from lesart.core.law.axes import DIRECTION, LENGTH, TILT
 from lesart.core.law.bridge import BRIDGE_CONVERTER, LOAD_CELL
 from lesart.core.law.compensation import COMPENSATION
@@ -8,7 +9,6 @@ from lesart.core.law.converter import CONVERTER, LOOP
 from lesart.core.law.curve import POLYNOMIAL, TABLE
 from lesart.core.law.divider import DIVIDER, HALF, RATIOMETRIC, SHUNT
 from lesart.core.law.formula import FORMULA
-from lesart.core.law.humidity import DEW_POINT
 from lesart.core.law.linear import LINEAR
 from lesart.core.law.over_time.change import CHANGE
 from lesart.core.law.over_time.totals import RISE, SUM, TOTAL
