@@ -22,6 +22,7 @@ from lesart.core.glass.faces.moving import inspect_moving
 from lesart.core.glass.panels.contrast import inspect_contrast
 from lesart.core.glass.panels.inspect_panel import inspect_panel
 from lesart.core.glass.panels.panel import Panel
+from lesart.core.law.air.inspect import inspect_air
 from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.law.outside import Ranged, inspect_range
 from lesart.core.notes import FAULT, REMARK, Key, Note, ordered
@@ -309,6 +310,8 @@ def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[No
         chain = bench.standing(project, channel, middle).chain
         seen = Seen(channel.name, key, chain, raw, run.blocks[Step.LAW])
         found = inspect_laws(seen, channel.laws, channel.lowest, channel.highest)
+        kinds = {name: [law.kind.name for law in each.laws] for name, each in project.channels.items()}
+        found += inspect_air(channel.name, key, channel.laws, kinds)
         return [note for note in found if note.place is None or not _cancels(project, note.place)]
 
     return bench.once_for("laws", channel, run.blocks[Step.LAW], inspect)

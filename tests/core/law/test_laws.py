@@ -74,6 +74,18 @@ LAWS = {
     "by two points": build("thermistor by points", points="10 kΩ @ 25 °C; 3.588 kΩ @ 50 °C"),
     "by three points": build("thermistor by points", points="32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C; 3.603 kΩ @ 50 °C"),
     "dew point": build("dew point", air="25 °C"),
+    "water at 0 °C": build("absolute humidity", air="0 °C"),
+    "water at 20 °C": build("absolute humidity", air="20 °C"),
+    "water at 30 °C": build("absolute humidity", air="30 °C"),
+    "deficit at 20 °C": build("vapour pressure deficit", air="20 °C"),
+    "deficit at 30 °C": build("vapour pressure deficit", air="30 °C"),
+    "chill at 10 km/h": build("wind chill", wind="10 km/h"),
+    "chill at 30 km/h": build("wind chill", wind="30 km/h"),
+    "chill at 50 km/h": build("wind chill", wind="50 km/h"),
+    "chill at 2.5 km/h": build("wind chill", wind="2.5 km/h"),
+    "chill without wind": build("wind chill", wind="0 m/s"),
+    "felt in moist air": build("apparent temperature", humidity="100 %", wind="0 m/s"),
+    "felt in dry wind": build("apparent temperature", humidity="0 %", wind="10 m/s"),
     "length": build("vector length", unit="m/s²", second="4 m/s²"),
     "from level": build("tilt", second="3 m/s²", third="4 m/s²"),
     "from plumb": build("tilt", second="3 m/s²", third="4 m/s²", of="from plumb"),
@@ -83,6 +95,12 @@ LAWS = {
 }
 
 BY_HAND = [
+    ("deficit at 20 °C", 100.0, 0.0),  # full air takes up nothing
+    ("chill without wind", -10.0, -10.0),
+    ("chill at 2.5 km/h", -10.0, -10.0 + (-1.345 - 1.59) / 2),
+    ("chill at 50 km/h", 30.0, 30.0),  # never warmer than the air: the formula would say 33
+    ("felt in moist air", 0.0, 0.33 * 6.105 - 4.0),  # e at 0 °C is 6.105 hPa
+    ("felt in dry wind", 25.0, 25.0 - 7.0 - 4.0),
     ("bridge", 4_194_304, 3.90625),  # half scale: 1000/128/2
     ("bridge", 1, 1000 / 128 / 8388608),
     ("bridge", -8_388_608, -7.8125),
@@ -158,6 +176,18 @@ PUBLISHED = [
     ("dew point", 60.0, 16.7, 0.05),
     ("dew point", 30.0, 6.2, 0.1),
     ("dew point", 90.0, 23.2, 0.1),
+    # Grams of water in a cubic metre of full air, and pressure of its vapour, as tables of physics print them.
+    ("water at 0 °C", 100.0, 4.85, 0.02),
+    ("water at 20 °C", 100.0, 17.3, 0.07),
+    ("water at 30 °C", 100.0, 30.4, 0.15),
+    ("deficit at 20 °C", 0.0, 23.39, 0.08),
+    ("deficit at 30 °C", 0.0, 42.46, 0.2),
+    # Charts of wind chill, which are printed in whole degrees.
+    ("chill at 10 km/h", -10.0, -15.0, 0.5),
+    ("chill at 30 km/h", -10.0, -20.0, 0.5),
+    ("chill at 30 km/h", 0.0, -6.0, 0.5),
+    ("chill at 50 km/h", -20.0, -35.0, 0.5),
+    ("chill at 50 km/h", -40.0, -63.0, 0.5),
     # Sound at 20 °C is 343.2 m/s: ten milliseconds there and back.
     ("echo", 0.01, 1.716, 5e-4),
     # Coefficients that data sheets give with a 10 kΩ thermistor: 25 °C, and 3603 Ω at 50 °C.

@@ -1,7 +1,8 @@
 """Law: raw values become a physical quantity. One module a conversion; ``KINDS`` is the list of them all."""
 
 from lesart.core.law.air.atmosphere import ALTITUDE, REDUCED
-from lesart.core.law.air.humidity import DEW_POINT
+from lesart.core.law.air.felt import APPARENT, WIND_CHILL
+from lesart.core.law.air.humidity import ABSOLUTE, DEFICIT, DEW_POINT
 from lesart.core.law.axes import DIRECTION, LENGTH, TILT
 from lesart.core.law.bridge import BRIDGE_CONVERTER, LOAD_CELL
 from lesart.core.law.compensation import COMPENSATION
@@ -49,6 +50,10 @@ KINDS: dict[str, LawKind] = {
         ALTITUDE,
         REDUCED,
         DEW_POINT,
+        ABSOLUTE,
+        DEFICIT,
+        WIND_CHILL,
+        APPARENT,
         LENGTH,
         TILT,
         DIRECTION,

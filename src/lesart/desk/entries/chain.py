@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -39,8 +39,6 @@ LISTS: dict[Step | None, tuple[str, ...]] = {
     Step.CALM: ("calm",),
 }
 """Where the entries of a step stand in its channel."""
-AXES = ("second", "third")
-"""Values of laws that name other axes."""
 LAWS_OF, FILTERS_OF = "laws of ", "filters of "
 """Before the name of a channel: what it has is taken over."""
 
@@ -61,12 +59,13 @@ def add_law(
     hookup: Hookup,
     values: Mapping[str, str] | None = None,
     readings: Mapping[str, float] | None = None,
-    axes: Sequence[str] = (),
+    others_of: Callable[[LawKind], Mapping[str, str]] | None = None,
 ) -> Edited:
     """A law behind the others, with values to start from. ``linear °C`` names the unit it leads to.
 
     ``values`` stand in place of those that it would start from; ``readings`` are those of channels that the laws read
-    already, by which the new limits follow from the old ones; ``axes`` are the channels of the other axes. Raises
+    already, by which the new limits follow from the old ones; ``others_of`` says which
+    channels give it its other inputs. Raises
     RequestError for a kind, a unit or a part of the hook-up that is not there.
     """
     before = end_of_laws(channel)
@@ -77,8 +76,8 @@ def add_law(
     index = len(value_at(read_tables(text), key) or [])
     said = {**given, **(values or {})}
     _reaches(kind, before, leads_to)
-    beside = dict(zip([each.name for each in kind.parameters if each.name in AXES], axes, strict=False))
-    entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, joined_first(hookup)), **beside, **said}
+    others = {name: each for name, each in others_of(kind).items() if name not in said} if others_of else {}
+    entry = {**_fresh(kind, before, leads_to), **_parts_for(kind, joined_first(hookup)), **others, **said}
     added = editor.with_entry(text, key, entry)
     taken = [each[-1] for each in homes_in(added, hookup) if each[:-1] == (*key, index) and each[-1] not in said]
     if taken:
@@ -86,8 +85,11 @@ def add_law(
         added = editor.with_entry(text, key, {name: each for name, each in entry.items() if name not in taken})
     asked = [each.name for each in kind.parameters if each.default is None and each.name not in taken]
     text = _with_units(editor, added, channel, hookup, readings)
+    told = "".join(f", {name} as {each} reads it" for name, each in others.items())
     return Edited(
-        text, f"added: {kind.title}", _first_value((*key, index), asked or [each.name for each in kind.parameters])
+        text,
+        f"added: {kind.title}{told}",
+        _first_value((*key, index), asked or [each.name for each in kind.parameters]),
     )
 
 
@@ -102,19 +104,6 @@ def _reaches(kind: LawKind, before: Unit, leads_to: Unit) -> None:
         return
     if not end.same_dimension(leads_to):
         raise RequestError(f"{kind.name} makes {end} of {before}, not {leads_to}.")
-
-
-def axes_beside(channel: Channel, channels: Sequence[Channel]) -> list[str]:
-    """Channels that read the other axes of what one reads: of one source and unit, and of names that differ from its
-    own by one letter, as accel x and accel y."""
-    return [
-        each.name
-        for each in channels
-        if each.source == channel.source
-        and each.unit == channel.unit
-        and len(each.name) == len(channel.name)
-        and sum(one != other for one, other in zip(each.name, channel.name, strict=True)) == 1
-    ]
 
 
 def add_laws_of(editor: Editor, text: str, channel: Channel, name: str, project: Project) -> Edited:

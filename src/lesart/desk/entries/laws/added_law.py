@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from functools import partial
 
 import numpy as np
 
@@ -14,6 +15,7 @@ from lesart.desk.entries import chain
 from lesart.desk.entries.aloud.arithmetic import reckoned
 from lesart.desk.entries.aloud.over_time import over_time_plainly
 from lesart.desk.entries.edit_result import Edited, Here
+from lesart.desk.entries.laws.beside import beside
 from lesart.desk.entries.laws.reach import with_reach, with_what_it_reads
 from lesart.desk.entries.recipes.which import names_no_law
 from lesart.desk.entries.table_points import points_from
@@ -38,8 +40,8 @@ def add_law(here: Here, typed: str) -> Edited:
         values = points_from(what, typed, project, channel, here.bench, here.folder)
         typed = f"{typed} {values['to']}" if typed == "table" else typed
     readings = _beside(here)
-    axes = chain.axes_beside(channel, list(project.channels.values()))
-    made = chain.add_law(here.editor, here.text, channel, typed, project.hookup, values, readings, axes)
+    others = partial(beside, channel=channel, channels=list(project.channels.values()))
+    made = chain.add_law(here.editor, here.text, channel, typed, project.hookup, values, readings, others)
     return with_reach(here, made)
 
 

@@ -45,12 +45,18 @@ def with_what_it_reads(here: Here, made: Edited) -> Edited:
 
 
 def with_reach(here: Here, made: Edited) -> Edited:
-    """With limits about what a law over time makes of the capture: they do not follow from those before it."""
+    """With limits about what a law over time, or one that other channels have a part in, makes of the capture: they do
+    not follow from those before it."""
     channel, project = here.state.chosen, check_project(made.text, here.state.project)
     after = project.channels[channel.name]
-    if channel.variant or not after.chain.is_lasting(Step.LAW):
+    last = after.laws[-1]
+    reads_more = set(after.chain.reads) > set(channel.chain.reads) and not last.kind.ends(last.written)
+    if channel.variant or not (after.chain.is_lasting(Step.LAW) or reads_more):
         return made
     came = _what_came(here, project, after)
+    if reads_more:
+        limits = written_limits(came, str(after.unit)) if len(came) else {}
+        return _with_room(here, replace(made, text=_with_limits(here, made.text, limits)))
     text = _with_limits(here, made.text, reach_limits(came, str(after.unit)))
     changed = check_project(text, project).channels[channel.name]
     placed = _with_places(here.editor, text, changed, float(np.abs(came).max(initial=0.0)))
