@@ -138,6 +138,7 @@ def test_moisture_of_air_that_is_said_as_it_feels_is_a_fault(mast: Desk) -> None
     assert mast.state.chosen.name == "felt", mast.state.message
     mast.open_step(Step.LAW)
     mast.add("wind chill")
+    assert not mast.state.message_is_fault, mast.state.message
     assert law(mast) == {"kind": "wind chill", "wind": WIND}
     mast.choose_channel(MOIST)
     assert mast.bench.run(mast.state.project, mast.state.chosen).blocks[Step.LAW].x.tolist() == before

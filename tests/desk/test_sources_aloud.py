@@ -112,14 +112,14 @@ def two(tmp_path: Path) -> Desk:
         ("the second column in °C", "air 2", "air", "°C"),
         ("the last column", "air 2", "air", "1"),
         ("the first column, kg", "mass 2", "mass", "kg"),
-        ("Mass", "mass 2", "mass", "1"),
+        ("Mass", "mass 2", "mass", "ct"),
         ("captures/more.csv", "more", "depth", "1"),
         ("the file more.csv", "more", "depth", "1"),
         ("another capture more.csv", "more", "depth", "1"),
     ],
 )
 def test_a_column_or_a_capture_in_plain_words(two: Desk, typed: str, name: str, column: str, unit: str) -> None:
-    """Under the name of the column, or the next one that is free."""
+    """Under the name of the column, or the next one that is free; in what the channel is in that reads it already."""
     two.add(typed)
     assert not two.state.message_is_fault, two.state.message
     channel = two.state.project.channels[name]

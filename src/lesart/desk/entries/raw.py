@@ -16,6 +16,7 @@ from lesart.core.raw.decode import KINDS
 from lesart.core.raw.line import LINES
 from lesart.core.raw.no_reading import no_reading_text, with_none_marked
 from lesart.core.raw.source import Source
+from lesart.core.raw.spelled.unit_said import unit_in_name
 from lesart.core.raw.talks.recognise import recognise
 from lesart.core.units import parse_unit
 from lesart.core.wire.entry import free_name
@@ -97,15 +98,19 @@ def _add_channel(where: _Where, name: str, capture: Capture | None, source: str,
         known = ", ".join(capture.columns) or "none"
         raise RequestError(f'"{what}" is not a column; {capture.name} has {known}.')
     column = max(fit, key=len)
-    unit = what[len(column) :].strip() or _unit(capture, column)
+    same = next(
+        (each for each in where.project.channels.values() if (each.source, each.column) == (source, column)), None
+    )
+    unit = what[len(column) :].strip() or (str(same.unit_raw) if same is not None else _unit(capture, column))
     entry = _channel(source, column, unit, capture.columns[column])
     key = ("channels", name)
     return Edited(where.editor.with_table(where.text, key, entry), f"added: {name}, column {column}", (*key, "column"))
 
 
 def _unit(capture: Capture, column: str) -> str:
-    """What a decoder says of its column; else a plain number."""
-    return capture.decoded.units.get(column, "1") if capture.decoded else "1"
+    """What a decoder says of its column, or its name; else a plain number."""
+    said = capture.decoded.units.get(column) if capture.decoded else unit_in_name(column)
+    return str(said) if said is not None else "1"
 
 
 def _channel(source: str, column: str, unit: str, block: Block) -> dict[str, Any]:
