@@ -136,3 +136,35 @@ def test_the_gain_that_is_proposed_fits() -> None:
     (note,) = (each for each in said_rightly("chip").notes if "of the converter's codes" in each.text)
     assert note.figure == pytest.approx(5.41, abs=0.005)
     assert note.remedy.startswith("16 times the gain")
+
+
+def line_to(input_v: float, output: str, slope: str) -> list[dict[str, object]]:
+    """A converter of 10 bits at 5 V, and a line behind it."""
+    converter = {"kind": "converter", "bits": 10, "reference": "5 V ± 1 %"}
+    return [converter, {"kind": "linear", "input": f"{input_v} V", "output": output, "slope": slope}]
+
+
+def test_a_range_beyond_the_converter_says_how_far_it_reads() -> None:
+    """0 to 10 V on 5 V: half of it; and from −1 V on what is below 0 V."""
+    counts = block_of(np.arange(100.0, 900.0))
+    tenths = line_to(0.0, "0 °C", "10 °C/V")
+    full = 1023 / 1024 * 5  # V
+    ((mark, text, figure),) = notes_on(counts, "°C", tenths, 0, 100)
+    assert (mark, figure) == (DOUBT, pytest.approx(10 * full))
+    assert text == "c: 100 °C would be 2048 ct, and the converter ends at 1023 ct: it reads up to 49.95 °C."
+    both = notes_on(counts, "°C", tenths, -10, 100)
+    assert [text for _, text, _ in both] == [
+        "c: 100 °C would be 2048 ct, and the converter ends at 1023 ct: it reads up to 49.95 °C.",
+        "c: −10 °C would be −205 ct, and the converter begins at 0 ct: it reads down to 0 °C.",
+    ]
+    assert both[1][2] == 0.0
+
+
+def test_a_range_that_ends_where_the_converter_does_is_in_reach() -> None:
+    """50 °C would be one count more than there is; a falling line ends at the other end."""
+    counts = block_of(np.arange(100.0, 900.0))
+    assert notes_on(counts, "°C", line_to(0.0, "0 °C", "10 °C/V"), 0, 50) == []
+    assert notes_on(counts, "°C", line_to(0.0, "50 °C", "-10 °C/V"), 0, 50) == []
+    ((_, text, figure),) = notes_on(counts, "°C", line_to(0.0, "50 °C", "-10 °C/V"), -20, 50)
+    assert text == "c: −20 °C would be 1434 ct, and the converter ends at 1023 ct: it reads down to 0.04883 °C."
+    assert figure == pytest.approx(50 - 10 * 1023 / 1024 * 5)

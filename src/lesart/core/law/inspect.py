@@ -21,6 +21,8 @@ from lesart.core.step import Step
 
 WORST_LOST = 0.01
 """A share of lost samples above this is a doubt, not a remark."""
+OUT_OF_REACH = 0.01
+"""Of a converter's codes, by which a limit may lie beyond them: offsets and rounding make as much."""
 LEAST_USED = 1 / 8
 """A channel that uses less of its converter leaves three bits of it idle."""
 ENOUGH_CODES = 4000
@@ -49,6 +51,7 @@ def inspect_laws(seen: Seen, laws: Sequence[LawEntry], lowest: float, highest: f
     return [
         *_lost(seen),
         *_range_used(seen, lowest, highest),
+        *_out_of_reach(seen, lowest, highest),
         *_whole_numbers(seen),
         *_reference(seen, laws),
         *_alone(seen, laws),
@@ -131,6 +134,43 @@ def _range_used(seen: Seen, lowest: float, highest: float) -> list[Note]:
             remedy=f"{plain_number(gain)} times the gain, or a lower reference, would make a count finer",
         )
     ]
+
+
+def _out_of_reach(seen: Seen, lowest: float, highest: float) -> list[Note]:
+    """Readings within the channel's range that would be codes beyond those of its converter."""
+    first = seen.chain.links[0].stage if seen.chain.links else None
+    if not isinstance(first, LawStage) or first.law.saturated_at is None:
+        return []
+    low, high = first.law.valid_in
+    spare = OUT_OF_REACH * (high - low)
+    notes: list[Note] = []
+    for limit, end in (("highest", highest), ("lowest", lowest)):
+        raw = seen.chain.raw_for(end)
+        code = high if raw > high + spare else low if raw < low - spare else None
+        reached = float(seen.chain.steady(code)[-1].x[0]) if code is not None else np.nan
+        if code is not None and lowest <= reached <= highest:
+            unit, counts = seen.chain.unit, seen.chain.unit_raw
+            shown, beyond = format_quantity(end, unit, 4), format_quantity(round(raw), counts, 9)
+            said = f"{seen.name}: {shown} would be {beyond}, and the converter "
+            said += f"{'ends' if code == high else 'begins'} at {format_quantity(code, counts, 9)}: it reads "
+            said += f"{'up' if limit == 'highest' else 'down'} to {format_quantity(reached, unit, 4)}."
+            notes.append(_beyond(seen, limit, end, reached, said))
+    return notes
+
+
+def _beyond(seen: Seen, limit: str, end: float, reached: float, said: str) -> Note:
+    return Note(
+        DOUBT,
+        Step.LAW,
+        seen.name,
+        said,
+        figure=reached,
+        unit=str(seen.chain.unit),
+        limit=end,
+        place=seen.key,
+        remedy="bring the voltage into its range, by a divider or another reference, or draw the limit in",
+        limit_at=("channels", seen.name, limit),
+    )
 
 
 def _whole_numbers(seen: Seen) -> list[Note]:
