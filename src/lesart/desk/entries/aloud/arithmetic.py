@@ -37,8 +37,33 @@ _ALONE: tuple[tuple[str, str], ...] = (
     (r"invert(?:ed|\s+it)?|negated?(?:\s+it)?|(?:change|flip|reverse)\s+(?:its|the)\s+sign|opposite", "-x"),
     (r"(?:x\s+)?squared?|square(?:\s+(?:of\s+)?it)?", "x ** 2"),
     (r"reciprocal|inverse|one\s+over\s+(?:it|x)", "1 / x"),
+    (r"(?:x\s+)?cubed?|cube(?:\s+(?:of\s+)?it)?", "x ** 3"),
+    (r"(?:the\s+)?(?:square\s+root(?:\s+of\s+(?:it|x))?|root\s+of\s+(?:it|x))|sqrt(?:\(x\))?", "sqrt(x)"),
+    (r"natural\s+log(?:arithm)?|ln", "ln(x)"),
+    (r"log\s?10|log\s+base\s+10|decadic\s+log(?:arithm)?|common\s+log(?:arithm)?", "log10(x)"),
+    (r"log\s?2|log\s+base\s+2|binary\s+log(?:arithm)?", "log2(x)"),
     (r"abs(?:olute)?(?:\s+value)?|magnitude|without\s+(?:its|the)\s+sign|rectif(?:y|ied)", "abs(x)"),
 )
+_OF_WHOLE: tuple[tuple[str, Callable[[list[int]], str]], ...] = (
+    (
+        r"(?:x\s*)?(?:%|mod(?:ulo|ulus)?|wrap(?:ped)?\s+(?:at|to))\s*(\d{1,9})",
+        lambda n: f"x - {n[0]} * floor(x / {n[0]})",
+    ),
+    (r"bit\s+(\d{1,2})(?:\s+of\s+it)?", lambda n: f"floor(x / {2 ** n[0]}) - 2 * floor(x / {2 ** (n[0] + 1)})"),
+    (
+        r"bits\s+(\d{1,2})\s*(?:to|-|\.\.)\s*(\d{1,2})",
+        lambda n: _bits(*sorted(n)),
+    ),
+    (
+        r"(?:signed|(?:two'?s\s+complement|int)(?:\s+of)?)\s*(\d{1,2})(?:\s*-?\s*bits?)?|"
+        r"(?:as\s+)?(?:an?\s+)?(\d{1,2})(?:\s*-?\s*bits?)\s+(?:signed(?:\s+integer)?|two'?s\s+complement)",
+        lambda n: _signed(n[0]),
+    ),
+)
+"""Of whole numbers: what is left of a division, some of the bits, a sign in the first of them."""
+_SIGNED = re.compile(r"two'?s\s+complement|signed(?:\s+(?:number|integer|value)s?)?|int(?:eger)?", re.IGNORECASE)
+SIZES = (8, 10, 12, 16, 24, 32)
+"""Bits of whole numbers with a sign, as converters and registers have them."""
 _OF_SEVERAL = re.compile(
     r"(?:the\s+)?(?P<what>mean|average|sum|difference|product|lower|lowest|least|min(?:imum)?|higher|highest|greater|"
     r"greatest|max(?:imum)?)\s+(?:of|between)\s+(?P<names>.+)",
@@ -60,7 +85,9 @@ _POINTS = re.compile(
 )
 _CALL = re.compile(rf"map\(\s*\w+\s*,\s*({_NUMBER})\s*,\s*({_NUMBER})\s*,\s*({_NUMBER})\s*,\s*({_NUMBER})\s*\)")
 _SHARE = re.compile(rf"(?:percent|per\s+cent|%|share)\s+of\s+(?P<whole>{_NUMBER})(?:\s*ct|\s*counts?)?", re.IGNORECASE)
-_OTHER_UNIT = re.compile(r"(?:convert(?:ed)?\s+)?(?:it\s+)?(?:to|into)\s+(?P<unit>\S+)", re.IGNORECASE)
+_OTHER_UNIT = re.compile(
+    r"(?:(?:convert(?:ed)?\s+)?(?:it\s+)?(?:shown\s+)?(?:to|into|in|as)\s+)?(?P<unit>[^\s\d]\S*)", re.IGNORECASE
+)
 
 
 def reckoned(
@@ -87,6 +114,11 @@ def reckoned(
     for pattern, formula in _ALONE:
         if re.fullmatch(pattern, bare, re.IGNORECASE):
             return scene.by_formula(formula, {})
+    for pattern, formula_of in _OF_WHOLE:
+        if found := re.fullmatch(pattern, bare, re.IGNORECASE):
+            return scene.by_formula(formula_of([int(each) for each in found.groups() if each]), {}, into=end)
+    if _SIGNED.fullmatch(bare):
+        return scene.by_formula(_signed(_bits_of(values())), {}, into=end)
     for pattern, sign in _WORDS:
         if (begun := re.match(rf"{pattern}\s*(?=\S)", bare, re.IGNORECASE)) and (
             made := scene.with_operand(sign, bare[begun.end() :].strip())
@@ -97,11 +129,26 @@ def reckoned(
     return scene.by_expression(said)
 
 
+def _signed(bits: int) -> str:
+    return f"x - {2**bits} if x >= {2 ** (bits - 1)} else x"
+
+
+def _bits_of(x: Floats) -> int:
+    """Of the smallest usual word that holds all of whole numbers, shape (n,)."""
+    most = float(x.max(initial=0.0))
+    return next((bits for bits in SIZES if most < 2**bits), SIZES[-1])
+
+
+def _bits(first: int, last: int) -> str:
+    return f"floor(x / {2**first}) - {2 ** (last - first + 1)} * floor(x / {2 ** (last + 1)})"
+
+
 def _not_another_unit(typed: str, end: Unit) -> None:
     """Raises RequestError for the same in another unit, which is how it is shown and no law."""
     found = _OTHER_UNIT.fullmatch(typed.strip())
     unit = unit_said(found["unit"]) if found else None
-    if unit is not None and unit.same_dimension(end):
+    is_other = unit is not None and unit.same_dimension(end) and not (unit.symbol == end.symbol == "ct")
+    if unit is not None and is_other:
         raise shown_in(typed, unit)
 
 

@@ -158,7 +158,7 @@ class Scene:
         text, unit = self._without_units(text, {"x", *called})
         into = into or unit
         text = _BEFORE.sub(r"\1 * ", text.replace("\u200b", "").replace("^", " ** "))
-        text = re.sub(r"(?<=\()\s|\s(?=\))", "", " ".join(text.split()))
+        text = re.sub(r"(?<=\()\s|\s(?=[),])", "", " ".join(text.split()))
         if not re.search(r"[-−+*/×·÷(<>]", text):
             return None
         try:
