@@ -28,6 +28,7 @@ BY_HAND = {
     "desk/workspace/pace/why.py": "a figure of time",
     "desk/workspace/calm/variants.py": "a key, which nobody reads",
     "desk/entries/edits.py": "a value of a parameter, written for the project file",
+    "desk/entries/recipes/briefly.py": "what a person wrote",
     "desk/entries/recipes/phrase.py": "what a person wrote",
     "desk/entries/recipes/signals.py": "a value of a parameter, written for the project file",
     "desk/entries/aloud/tasks.py": "a time",

@@ -96,7 +96,9 @@ def test_what_fits_is_offered_and_added(desk: Desk) -> None:
     assert workspace_now(desk).chart is None
     desk.add("dew point")
     assert desk.state.message_is_fault
-    assert "law 2 gives V, but law 3 takes %" in desk.state.message
+    assert desk.state.message == (
+        "dew point takes %, and battery ends in V; yard humidity is in %: choose it, and add the law there."
+    )
 
 
 def test_laws_move_where_their_units_let_them(desk: Desk) -> None:

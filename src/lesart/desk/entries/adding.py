@@ -25,11 +25,12 @@ from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, r
 from lesart.desk.entries.aloud.sources import says_column, source_plainly
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
-from lesart.desk.entries.laws.added_law import add_law, clock_s, said_law
+from lesart.desk.entries.laws.added_law import add_law, clock_s, instead_of_law, said_law
 from lesart.desk.entries.pace.tasks import add_task, take_task
 from lesart.desk.entries.pace.traces import add_trace
 from lesart.desk.entries.proposed_filters import proposed
-from lesart.desk.entries.recipes.made import with_signal
+from lesart.desk.entries.recipes.briefly import said_briefly
+from lesart.desk.entries.recipes.made import NO_UNIT, with_signal
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
 from lesart.desk.hand import raw_from_text
 from lesart.desk.state import State
@@ -55,25 +56,57 @@ class StepEntries:
 def added(here: Here, typed: str) -> Edited:
     """An entry more in the open step: a part or a connection, a channel, a law, a filter, a reference at the cursor; or
     what the chosen channel is, in a line."""
+    try:
+        return _added(here, typed)
+    except LesartError as error:
+        if here.state.step in SAYS_WHAT_IT_IS and (instead := instead_of_law(here, typed)):
+            raise RequestError(instead) from error
+        raise
+
+
+def _added(here: Here, typed: str) -> Edited:
     if here.state.step is Step.RAW and (of_raw := _of_raw_values(here, typed)) is not None:
         return of_raw
+    brief = _brief(here, typed)
+    if brief and here.state.chosen.unit_raw.symbol in NO_UNIT:
+        return with_signal(here.editor, here.state, here.bench, brief, told=typed)
     if here.state.step is Step.LAW and (made := said_law(here, typed)) is not None:
         return made
+    if brief:
+        return with_signal(here.editor, here.state, here.bench, brief, told=typed)
     if here.state.step in SAYS_WHAT_IT_IS and is_signal(typed) and not says_column(typed):
         return with_signal(here.editor, here.state, here.bench, typed)
     if here.state.step is Step.RAW and (plain := _source_plainly(here, typed)) is not None:
         return _add_channel(here, plain)
     if here.state.step is Step.LAW and names_no_law(typed) and is_signal(with_article(typed)):
-        return with_signal(here.editor, here.state, here.bench, with_article(typed))
+        return with_signal(here.editor, here.state, here.bench, with_article(typed), told=typed)
     try:
         if here.state.step in SAYS_WHAT_IT_IS and (near := nearly_a_signal(typed)):
             raise RequestError(f'"{typed.strip()}" is nothing that Lesart knows; {near}')
         return _entries_of(here).add(here, typed)
     except LesartError as error:
+        if _may_be_signal(here, typed) and is_signal(with_article(typed)):
+            return with_signal(here.editor, here.state, here.bench, with_article(typed), told=typed)
         elsewhere = taken_elsewhere(here.state, typed)
         if elsewhere:
             raise RequestError(elsewhere) from error
         raise
+
+
+def _may_be_signal(here: Here, typed: str) -> bool:
+    """What nothing else took: in 2 Raw no column and no law; in 3 Law what a law of that name does not take, as a load
+    cell of 5 kg on whole numbers, which is a bridge."""
+    if here.state.step is Step.RAW:
+        return names_no_law(typed) and not says_column(typed) and not re.search("[=<]", typed)
+    return here.state.step is Step.LAW and re.search(r"\d", typed) is not None and not names_no_law(typed)
+
+
+def _brief(here: Here, typed: str) -> str:
+    """What the figures alone say of a signal, where nothing is made of its raw values yet."""
+    channel = here.state.chosen
+    if here.state.step not in SAYS_WHAT_IT_IS or channel.laws or says_column(typed):
+        return ""
+    return said_briefly(typed, channel.unit_raw)
 
 
 def removed(here: Here) -> Edited:

@@ -5,12 +5,15 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 
+import numpy as np
+
 from lesart.core.calm import KINDS as FILTERS
 from lesart.core.errors import LesartError
 from lesart.core.glass.panels.catalogue import named
 from lesart.core.law import KINDS as LAWS
 from lesart.core.step import Step
 from lesart.desk.entries.aloud.alarms import is_alarm
+from lesart.desk.entries.aloud.arithmetic import reckoned
 from lesart.desk.entries.aloud.filters import filter_plainly
 from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.rules import rules_said
@@ -58,6 +61,8 @@ def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
         yield (Step.PACE,), "a value of the loop"
     if TASK.search(typed):
         yield (Step.PACE,), "a task"
+    if state.step is Step.RAW and _is_reckoned(state, typed):
+        yield (Step.LAW,), "arithmetic"
     kinds = kinds_of(state.project.tables)
     if _begins_with(typed, (name for name in LAWS if name not in kinds or state.step is Step.LAW)):
         yield (Step.LAW,), "a law"
@@ -71,6 +76,14 @@ def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
                 yield (step,), what
         except LesartError:
             continue  # it is none, or not quite one
+
+
+def _is_reckoned(state: State, typed: str) -> bool:
+    units = {name: each.unit for name, each in state.project.channels.items()}
+    try:
+        return reckoned(typed, state.chosen.unit, state.channel, units, lambda: np.empty(0)) is not None
+    except LesartError:
+        return True  # nearly; 3 Law says what is missing
 
 
 def _begins_with(typed: str, names: Iterable[str]) -> bool:

@@ -9,10 +9,17 @@ from functools import partial
 import numpy as np
 
 from lesart.core.block import Block, Floats
-from lesart.core.errors import LesartError
+from lesart.core.errors import LesartError, RequestError
+from lesart.core.law import KINDS as LAWS
+from lesart.core.law.record import LawKind
+from lesart.core.law.stage import stage_of
+from lesart.core.parameters import read_table
+from lesart.core.quantity import listed
 from lesart.core.step import Step
+from lesart.core.units import Unit
 from lesart.desk.entries import chain
 from lesart.desk.entries.aloud.arithmetic import reckoned
+from lesart.desk.entries.aloud.no_laws import called_law, done_otherwise
 from lesart.desk.entries.aloud.over_time import over_time_plainly
 from lesart.desk.entries.edit_result import Edited, Here
 from lesart.desk.entries.laws.beside import beside
@@ -21,11 +28,16 @@ from lesart.desk.entries.recipes.which import names_no_law
 from lesart.desk.entries.table_points import points_from
 
 FORMULA_BEFORE = re.compile(r"^\s*formula\s+(?=[^=]+$)", re.IGNORECASE)
+MOST_NAMED = 4
+"""Channels that a refusal names at most."""
 CALLED_SO = re.compile(r"\s*[A-Za-z][\w ]*=")
 
 
 def said_law(here: Here, typed: str) -> Edited | None:
-    """A total, a change, or what is reckoned, where that is what was said."""
+    """A total, a change, or what is reckoned, where that is what was said; a law that is called otherwise."""
+    called = called_law(typed)
+    if called != typed:
+        return add_law(here, called)
     plain = _over_time(here, typed)
     return add_law(here, plain) if plain is not None else _reckoned(here, typed)
 
@@ -41,8 +53,54 @@ def add_law(here: Here, typed: str) -> Edited:
         typed = f"{typed} {values['to']}" if typed == "table" else typed
     readings = _beside(here)
     others = partial(beside, channel=channel, channels=list(project.channels.values()))
-    made = chain.add_law(here.editor, here.text, channel, typed, project.hookup, values, readings, others)
-    return with_reach(here, made)
+    try:
+        made = chain.add_law(here.editor, here.text, channel, typed, project.hookup, values, readings, others)
+        return with_reach(here, made)
+    except LesartError as error:
+        if said := _of_another(here, typed):
+            raise RequestError(said) from error
+        raise
+
+
+def _of_another(here: Here, typed: str) -> str:
+    """Which channels a law takes that begins in another unit than the chosen one's laws end in; empty for none."""
+    name = next((each for each in sorted(LAWS, key=len, reverse=True) if typed.lower().startswith(each.lower())), None)
+    if name is None:
+        return ""
+    end, channels = chain.end_of_laws(here.state.chosen), here.state.project.channels.values()
+    takes = _unit_in(LAWS[name], end)
+    if takes is None or takes.same_dimension(end):
+        return ""
+    # A share is of anything: what has no unit is none of moisture.
+    is_share = takes.symbol == "%"
+    fit = [each.name for each in channels if each.unit.same_dimension(takes) and (not is_share or each.unit == takes)]
+    if not fit or len(fit) > MOST_NAMED:
+        return ""
+    one = len(fit) == 1
+    return (
+        f"{name} takes {takes}, and {here.state.chosen.name} ends in {end}; {listed(fit)} {'is' if one else 'are'} in "
+        f"{takes}: choose {'it' if one else 'one'}, and add the law there."
+    )
+
+
+def _unit_in(kind: LawKind, end: Unit) -> Unit | None:
+    """What a law of the kind takes; None where that depends on its values, or on parts."""
+    values, problems = read_table(kind.parameters, kind.start(end, end), "", also=("kind",))
+    if problems:
+        return None
+    try:
+        unit_in = stage_of(kind.name, kind.build(values)).unit_in
+    except (ValueError, AttributeError):
+        return None
+    return unit_in
+
+
+def instead_of_law(here: Here, typed: str) -> str:
+    """What does the work of something that is no law; empty where nobody knows."""
+    if not names_no_law(typed):
+        return ""
+    said = done_otherwise(typed, chain.end_of_laws(here.state.chosen))
+    return f'"{typed.strip()}": {said}.' if said else ""
 
 
 def _over_time(here: Here, typed: str) -> str | None:

@@ -141,7 +141,8 @@ def plainly(typed: str, recipes: Collection[str] = ()) -> str:
     if found := _of_its_kind(bare):
         return found
     if EVERY_LOOP.search(bare):
-        return f"a current loop {ON_LOOPS.sub(' ', EVERY_LOOP.sub(' ', bare))}"
+        said = re.sub(r"\s+(?:is|are|means?|gives?|=|->)\s+", ", ", EVERY_LOOP.sub(" ", bare))
+        return f"a current loop {ON_LOOPS.sub(' ', said)}"
     is_named = any(bare.lower().startswith(each.lower()) for each in recipes if " in " in each)
     bare = PIN.sub("", bare)
     found = _counted(bare) or _of_full_scale(bare) or ("" if is_named else _finished(bare))

@@ -68,8 +68,9 @@ def begins_with(recipe: Recipe, channel: Channel) -> bool:
     return True
 
 
-def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
-    """The chosen channel as the recipe has it. Raises RequestError for a phrase, a unit or a capture that cannot be."""
+def with_signal(editor: Editor, state: State, bench: Bench, typed: str, *, told: str = "") -> Edited:
+    """The chosen channel as the recipe has it; ``told`` is how it was said where that is put otherwise. Raises
+    RequestError for a phrase, a unit or a capture that cannot be."""
     recipe, rest = recipe_of(typed)
     channel = state.project.channels[state.channel]
     said = said_in(recipe, rest)
@@ -106,7 +107,7 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str) -> Edite
     another = f"; raw values in {sketch.raw_unit}, no longer in {was}" if is_other else ""
     more = f"; {counted(len(new), 'value')} {'is' if len(new) == 1 else 'are'} assumed, n goes through them"
     select = next((key for key in new if key[2:3] == ("law",)), None)
-    return Edited(text, f"{channel.name}: {typed.strip()}{another}{more if new else ''}", select)
+    return Edited(text, f"{channel.name}: {(told or typed).strip()}{another}{more if new else ''}", select)
 
 
 def _is_in(sketch: Sketch, key: Key) -> bool:

@@ -34,7 +34,7 @@ MARKS = re.compile(
     r"\b(\d+)\s+(?:magnet|mark|slot|hole|tooth|teeth|spoke|blade|pulse)s?(?:\s+(?:per|a|each)\s+(?:turn|revolution|lit(?:re|er)|L))?\b"
 )
 """What pulses come from."""
-BETA = re.compile(r"\b(?:B|β)\s*=?\s*(?=\d{4}\b)")
+BETA = re.compile(r"\b[Bbβ]\s*=?\s*(?=\d{4}\b)")
 """As data sheets of thermistors print it."""
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 _UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*"
@@ -205,6 +205,8 @@ def _taking(recipe: Recipe, piece: str, found: Mapping[str, Written]) -> Ask:
     if PREFIXED.match(piece):  # 4k7 is said of resistors, or of what may be in any unit
         left = [ask for ask in left if ask.parameter.unit == "Ω" or ask.parameter.kind == "any quantity"]
     left = [ask for ask in left if ask.sign in piece]
+    if "/" in piece:  # 2 mV/V of a load cell is no load
+        left.sort(key=lambda ask: "/" not in f"{ask.sign}{ask.parameter.unit}")
     for ask in left:
         if ask.parameter.kind == "integer" or PLAIN_NUMBER.match(_bare(piece)):
             continue  # a number of bits says so; and a number alone is what is nearest

@@ -16,6 +16,8 @@ from lesart.desk.entries.recipes.recipe import Recipe, Said
 from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.entries.typed_values import meant
 
+SCALES = re.compile(r"(?:a |the )?scaled?\s+(?:(?:to|from|by|between|into)\b|\S*\d\s*(?:to|[-–…]|\.\.)\s*\d)")
+
 
 def is_signal(typed: str) -> bool:
     """Does it begin as one of the recipes does? Without an article a law of that name goes first."""
@@ -23,6 +25,8 @@ def is_signal(typed: str) -> bool:
     has_article = ARTICLE.sub("", typed.strip()) != typed.strip()
     found = recipe_in(typed, SIGNALS, CALLED if has_article else NO_OTHERS)
     words = typed.strip().lower()
+    if SCALES.match(words):
+        return False  # to scale is to reckon, and no scale for letters
     if re.split("[=<]", words)[0].strip() in SIGNALS and re.search("[=<]", words):
         return False  # knob = column: a name
     laws = [name for name in LAWS if words == name.lower() or words.startswith(f"{name.lower()} ")]

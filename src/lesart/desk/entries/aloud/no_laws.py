@@ -1,0 +1,125 @@
+"""What people ask 3 Law for by another name, and what no law is: what does it instead."""
+
+from __future__ import annotations
+
+import re
+
+from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.core.units import Unit, parse_unit
+from lesart.desk.entries.aloud.readings import QUANTITIES
+
+ALSO: tuple[tuple[str, str], ...] = (
+    (r"dew-?point", "dew point"),
+    (r"wind-?chill", "wind chill"),
+    (r"vpd|vapor pressure deficit|vapou?r[- ]pressure[- ]deficit", "vapour pressure deficit"),
+    (r"(?:water|moisture) (?:content|in)(?: the)? air|abs(?:olute)? hum(?:idity)?", "absolute humidity"),
+    (
+        r"(?:it )?feels[- ]like(?: temperature)?|heat[- ]index|humidex|felt(?: temperature)?|real feel",
+        "apparent temperature",
+    ),
+    (r"sea[- ]level pressure|reduced pressure|qff|qnh", "sea-level pressure"),
+    (r"height above sea(?: level)?|elevation|barometric (?:height|altitude)", "altitude"),
+    (r"look-?up(?: table)?|lut|(?:calibration )?curve|characteristic|interpolat(?:e|ion)", "table"),
+    (r"steinhart(?:[- ]hart)?", "thermistor"),
+    (r"true rms|rms(?: value)?|root mean square|effective value", "windowed RMS"),
+    (r"envelope|amplitude", "windowed peak"),
+    (r"(?:main|dominant) frequency", "strongest frequency"),
+)
+"""How a law is called beside its name: where a line begins so."""
+
+_CURVE = (
+    "its curve is on its data sheet: begin with voltage, then add a table and type its points, volts and what they mean"
+)
+_ASKS: tuple[tuple[str, str], ...] = (
+    (
+        r"(?:re)?scale[ds]?\s+(?:to|from|between)\b|normali[sz]e|(?:map|range)\s+to\b|full\s+scale$",
+        "say from what to what, as map 0..1023 to 0..100 %; percent takes its whole register",
+    ),
+    (
+        r"clamp|clip|saturate|limit(?:ed)?\b|constrain|cap\b|if\s+(?:above|below|over|under|more|less|greater)\b|"
+        r"(?:min|max)(?:imum)?\s+(?:of\s+)?\d",
+        "a reading that is held at an end hides what is wrong; lowest and highest mark what is beyond, and min(max(x, "
+        "0), 100) holds it all the same",
+    ),
+    (r"(?:to\s+|in\s+)?(?:db|decibels?|dbv|dbm|dbfs)\b", "say against what, as dB = 20 * log10(x / 0.775)"),
+    (
+        r"battery\s+(?:percent|level|charge|state)|state\s+of\s+charge|soc\b",
+        "begin with its volts, as battery 100k/22k; then 3.3 V = 0 %, 4.2 V = 100 % is a line, and a table follows its "
+        "curve",
+    ),
+    (
+        r"(?:tds|turbidity|gas|air\s+quality|smoke|alcohol|co2|voc|dust|uv(?:\s+index)?|fsr|force|flex|bend|"
+        r"leak|conductivity|ec|orp|oxygen|pulse\s+rate|heart\s+rate)\b",
+        _CURVE,
+    ),
+    (
+        r"(?:rain(?:-?fall)?|tipping\s+bucket|precipitation)(?:\s+(?:gauge|sensor|meter))?$",
+        "say what a tip is worth, as 0.2 mm per tip; then rain since midnight",
+    ),
+    (r"geiger|radiation|cpm\b", "a pulse is a count: change over time says how many come in a minute, as 1/min"),
+    (
+        r"(?:sound|noise|audio)(?:\s+(?:level|pressure))?|loudness|volume|microphone",
+        "begin with voltage; then windowed level, or windowed RMS, makes a level of it",
+    ),
+    (
+        r"(?:2|two|single|one|multi)[\s-]?point|calibrat|two\s+points",
+        "what it should read is a reference: + in 4 True takes it",
+    ),
+    (r"lsb\b|resolution|step\s+size", "say what a count is worth, as 0.0625 °C per count"),
+    (r"beaufort", "no law has steps; a table with Beaufort's numbers does, and a field shows words for ranges"),
+    (r"(?:reverse|flip|mirror)", "100 - x turns a share round, and invert changes the sign"),
+)
+_OF_COUNTS: tuple[tuple[str, str], ...] = (
+    ("°C", "as ntc 10k, Pt1000, 10 mV/°C or 0.0625 °C per count"),
+    ("lx", "as light sensor, or 0.5 lx per count"),
+    ("Pa", "as 0.5-4.5 V is 0-10 bar, 4-20 mA 0-10 bar or 0.1 hPa per count"),
+    ("A", "as shunt 0.1 ohm, 66 mV/A or 1 mA per count"),
+    ("kg", "as load cell 5 kg, or 0.1 g per count"),
+    ("m", "as time of an echo, or 1 mm per count"),
+    ("Ω", "as 1 Ω per count"),
+    ("pH", "as pH probe"),
+    ("m/s", "as pulses giving 2.4 km/h per Hz, or 0.1 m/s per count"),
+    ("L/min", "as flow meter 450 pulses per litre, or 0.1 L/min per count"),
+    ("%", "as empty 120 full 880, percent, or 0.5-4.5 V is 0-100 %"),
+    ("Hz", "as rpm"),
+)
+
+
+WORDS = {
+    **QUANTITIES,
+    "light": "lx",
+    "brightness": "lx",
+    "flow": "L/min",
+    "humidity": "%",
+    "moisture": "%",
+    "level": "%",
+    "hot": "°C",
+    "thermometer": "°C",
+    "force": "N",
+}
+"""What a quantity is usually read in."""
+
+
+def called_law(typed: str) -> str:
+    """With the name of the law where it begins by another one."""
+    said = typed.strip()
+    for pattern, name in ALSO:
+        if found := re.match(rf"(?:the\s+)?(?:{pattern})(?=$|[\s,])", said, re.IGNORECASE):
+            return f"{name}{said[found.end() :]}"
+    return typed
+
+
+def done_otherwise(typed: str, end: Unit) -> str:
+    """How it is done; empty for what nobody asks for so. ``end`` is the unit in which the laws end."""
+    said = re.sub(r"^(?:please|the|an?|in|to|as|convert(?:ed)?\s+to)\s+", "", typed.strip(), flags=re.IGNORECASE)
+    bare = said.lower()
+    if asked := next((says for pattern, says in _ASKS if re.match(rf"(?:{pattern})", bare)), ""):
+        return asked
+    unit = unit_said(said)
+    if (symbol := WORDS.get(bare.split()[-1] if bare else "")) is not None and len(bare.split()) < 3:
+        unit = parse_unit(symbol)
+    if unit is not None and end.symbol in ("ct", "1"):
+        how = next((says for symbol, says in _OF_COUNTS if parse_unit(symbol).same_dimension(unit)), "")
+        how = how or f"as 0.1 {unit} per count"
+        return f"nothing says yet how {unit} comes of counts; say what gives it, {how}"
+    return ""

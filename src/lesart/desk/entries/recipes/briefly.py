@@ -1,0 +1,147 @@
+"""A signal that is said by its figures alone, put into a recipe: ``0.5-4.5 V is 0-10 bar``, ``10 mV per degree``,
+``300 wet 800 dry``, ``3.3 V reference``, ``type K``.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.core.units import Unit
+
+_NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
+_WORDS = r"(?:[^\W\d][\w-]*[,:]?\s+){0,3}?"
+_UNIT = r"[^\W\d_°%Ωµ]?[°%Ωµ]?[^\W\d_]*(?:/[^\W\d_]+)?[²³]?"
+_TO = r"\s*(?:to|\.\.+|[-–…])\s*"
+_BE = r"\s*(?:,|:|=|->|=>|\bis\b|\bare\b|\bto\b|\bfor\b|\bmeans?\b|\bgives?\b|\bover\b)?\s*(?:from\s+)?"
+_VOLTS = rf"(?P<begin>{_NUMBER})\s*(?P<begin_unit>m?V)?{_TO}(?P<end>{_NUMBER})\s*(?P<volt>m?V)(?![\w/])"
+_READS = rf"(?P<low>{_NUMBER})\s*(?P<low_unit>{_UNIT}){_TO}(?P<high>{_NUMBER})\s*(?P<unit>{_UNIT})"
+_RANGES = tuple(
+    re.compile(rf"{_WORDS}(?:from\s+)?{one}{_BE}{other}(?:\s+(?:sensor|probe|transmitter|transducer))?", re.IGNORECASE)
+    for one, other in ((_VOLTS, _READS), (_READS, _VOLTS))
+)
+_SLOPE = re.compile(
+    rf"(?P<volts>{_NUMBER}\s*[mµu]?V)\s*(?:/|\bper\b)\s*(?:an?\s+)?(?P<per>degrees?(?:\s+(?:C|Celsius))?|°\s?[CF]|{_UNIT})(?!\w)",
+    re.IGNORECASE,
+)
+_ZERO = re.compile(
+    rf"(?P<zero>{_NUMBER}\s*m?V)\s*(?:offset|(?:at|for|is|=)\s+(?:zero|0)(?:\s*{_UNIT})?)"
+    rf"|(?:offset|zero)\s*(?:of|is|at|=|:)?\s*(?P<other>{_NUMBER}\s*m?V)",
+    re.IGNORECASE,
+)
+_BETWEEN = re.compile(r"^[\s,;:]*(?:(?:with|and|from|on|a|an|the|of)\b[\s,;:]*)*$", re.IGNORECASE)
+_LOW, _HIGH = r"dry|empty|low|minimum|nothing|air", r"wet|full|high|maximum|soaked|water"
+_END = r"{0}(?:\s+(?:is|at|=|of|reads?|gives?))*\s*[=:]?\s*(?P<{1}>{2}\s*(?:ct|counts?|m?V)?)"
+_END_BEFORE = r"(?P<{1}>{2}\s*(?:ct|counts?|m?V)?)\s*(?:is|=|:|when|if|in)?\s*(?:{0})"
+_AND = r"\s*(?:,|;|and|to|/)?\s*(?:and\s+)?"
+_SHARES = tuple(
+    re.compile(rf"{_WORDS}{first}{_AND}{second}", re.IGNORECASE)
+    for form in (_END, _END_BEFORE)
+    for first, second in (
+        (form.format(f"(?:{_LOW}|0\\s*%)", "from", _NUMBER), form.format(f"(?:{_HIGH}|100\\s*%)", "to", _NUMBER)),
+        (form.format(f"(?:{_HIGH}|100\\s*%)", "to", _NUMBER), form.format(f"(?:{_LOW}|0\\s*%)", "from", _NUMBER)),
+    )
+)
+_REFERENCE = re.compile(
+    rf"(?:(?P<volts>{_NUMBER}\s*V)(?:\s+(?:v?ref|reference|supply|adc|converter|full\s+scale))?"
+    rf"|(?:v?ref|reference|full\s+scale)(?:\s+(?:of|is))?\s*[=:]?\s*(?P<behind>{_NUMBER}\s*V))"
+    r"(?:[\s,]+(?P<bits>\d{1,2})\s*-?\s*bits?)?",
+    re.IGNORECASE,
+)
+_VOLT_ALONE = re.compile(
+    r"(?:(?:convert\s+)?(?:it\s+)?(?:in|to|into|as)\s+)?(?:V|mV|volts?|millivolts?)", re.IGNORECASE
+)
+_PAIR = re.compile(
+    r"(?:type[\s-]*(?P<letter>[BEJKNRST])|(?P<first>[BEJKNRST])[\s-]*type)(?:\s+(?:probe|sensor))?", re.IGNORECASE
+)
+_SHUNT = re.compile(
+    rf"current(?:\s+(?:over|through|across|with|by))?\s+(?:an?\s+|the\s+)?(?P<ohms>{_NUMBER}\s*(?:m?Ω|m?ohms?|milliohms?|R))\s+"
+    r"(?:shunt|resistor)[\s,]*(?P<rest>.*)",
+    re.IGNORECASE,
+)
+_TURNS = re.compile(
+    r"(?:rpm|(?:rev(?:olution)?s?|turns?)(?:\s+(?:per|a)\s+|/)min(?:ute)?)\b\s*(?:from|of|with|,)?\s*(?P<rest>(?!\s*=).*)",
+    re.IGNORECASE,
+)
+_SHARE_ALONE = re.compile(r"(?:(?:in|to|as)\s+)?(?:%|per\s?cent(?:age)?)", re.IGNORECASE)
+
+
+def said_briefly(typed: str, raw: Unit) -> str:
+    """The phrase of a recipe for what a channel's raw values in ``raw`` are; empty where the figures say none."""
+    said = typed.strip()
+    rules: tuple[Callable[[str], str], ...] = (_ranged, _sloped, _shared, _paired, _over_shunt)
+    if raw.symbol in ("ct", "1"):
+        rules = (*rules, _on_converter, _turning)
+    return next((found for rule in rules if (found := rule(said))), "")
+
+
+def _ranged(said: str) -> str:
+    """From one voltage to another over a range of something else."""
+    found = next((match for pattern in _RANGES if (match := pattern.fullmatch(said))), None)
+    if found is None:
+        return ""
+    unit = found["unit"] or found["low_unit"]
+    if not unit or unit.lower() in ("v", "mv") or unit_said(unit) is None:
+        return ""
+    volt = found["volt"]
+    return (
+        f"a sensor in volts from {found['begin']} {found['begin_unit'] or volt} to {found['end']} {volt}, "
+        f"{found['low']} {found['low_unit'] or unit} to {found['high']} {unit}"
+    )
+
+
+def _sloped(said: str) -> str:
+    """So many volts for each of what it measures, and the voltage at its zero where that is said."""
+    slope = _SLOPE.search(said)
+    if slope is None:
+        return ""
+    rest = f"{said[: slope.start()]} {said[slope.end() :]}"
+    zero = _ZERO.search(rest)
+    if zero is not None:
+        rest = f"{rest[: zero.start()]} {rest[zero.end() :]}"
+    if _BETWEEN.match(rest) is None:
+        return ""
+    is_degree = slope["per"].lower().startswith("degree")
+    unit = unit_said("°C" if is_degree else slope["per"])
+    if unit is None:
+        return ""
+    at = f", zero = {zero['zero'] or zero['other']}" if zero is not None else ""
+    called = "thermometer in volts" if unit.is_temperature else "sensor giving"
+    return f"a {called} {slope['volts']}/{unit}{at}"
+
+
+def _shared(said: str) -> str:
+    """Two ends of a share, in either order, each before or behind its number."""
+    found = next((match for pattern in _SHARES if (match := pattern.fullmatch(said))), None)
+    if found is None:
+        return ""
+    begin, end = (re.sub(r"\s*counts?$", " ct", found[each].strip()) for each in ("from", "to"))
+    return f"a share from {begin} to {end}"
+
+
+def _paired(said: str) -> str:
+    found = _PAIR.fullmatch(said)
+    return f"a thermocouple of type {(found['letter'] or found['first']).upper()}" if found else ""
+
+
+def _over_shunt(said: str) -> str:
+    found = _SHUNT.fullmatch(said)
+    return f"a current over a shunt {found['ohms']}, {found['rest']}".rstrip(" ,") if found else ""
+
+
+def _on_converter(said: str) -> str:
+    if _VOLT_ALONE.fullmatch(said):
+        return "a voltage on a converter"
+    if _SHARE_ALONE.fullmatch(said):
+        return "a share"
+    found = _REFERENCE.fullmatch(said)
+    if found is None:
+        return ""
+    bits = f" of {found['bits']} bits" if found["bits"] else ""
+    return f"a voltage on a converter{bits}, reference = {found['volts'] or found['behind']}"
+
+
+def _turning(said: str) -> str:
+    found = _TURNS.fullmatch(said)
+    return f"a wheel's pulses, {found['rest']}".rstrip(" ,") if found else ""
