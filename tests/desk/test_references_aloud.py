@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import random
+from pathlib import Path
 
 import pytest
 
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.references import references_plainly
+from lesart.desk.opening import open_desk
+from lesart.project.new.make import make_project
 
 PAIRS: list[tuple[str, list[tuple[float, float]]]] = [
     ("0 °C reads 0.8 °C", [(0, 0.8)]),
@@ -96,11 +99,79 @@ def test_words_that_do_not_say_which_is_true_are_refused(line: str, desk: Desk) 
     assert not desk.state.chosen.references
 
 
-@pytest.mark.parametrize("line", ["offset 0.5", "subtract 1.5 °C", "add 0.5", "gain 1.02", "multiply by 1.1"])
-def test_a_correction_comes_of_references(line: str, desk: Desk) -> None:
+@pytest.mark.parametrize(
+    ("line", "by"),
+    [("offset 0.5", "0.5"), ("subtract 1.5 °C", "1.5 °C"), ("add 0.5", "0.5"), ("-0.8 °C offset", "0.8 °C")],
+)
+def test_an_offset_comes_of_a_reference(line: str, by: str, desk: Desk) -> None:
+    """Of an offset nobody knows whether it is the sensor's or what is to be added; both ways are named, and taken."""
     desk.add(line)
-    assert desk.state.message.startswith(f'"{line}" is a correction, which comes of references; write ')
+    said = f"{by} too high, or {by} too low, is one from what is read."
+    assert desk.state.message == f'"{line}" is a correction, which comes of references; {said}'
     assert not desk.state.chosen.references
+    desk.add(f"{by} too high")
+    assert len(desk.state.chosen.references) == 1
+
+
+@pytest.mark.parametrize("line", ["gain 1.02", "multiply by 1.1", "scale factor 1.02"])
+def test_a_gain_comes_of_two_references(line: str, desk: Desk) -> None:
+    """What is proposed is in the channel's unit, and is taken as it stands."""
+    desk.add(line)
+    pairs = "10 °C = 10.24 °C; 20 °C = 20.33 °C"
+    assert desk.state.message == (
+        f'"{line}" is a correction, which comes of references; write {pairs}, the true value first, or < '
+        "captures/weighed.csv."
+    )
+    assert not desk.state.chosen.references
+    desk.add(pairs)
+    assert desk.state.message == ("added: 10 °C where 10.24 °C was indicated and 20 °C where 20.33 °C was indicated")
+
+
+def test_many_pairs_are_told_by_the_first(desk: Desk) -> None:
+    desk.add("; ".join(f"{true} = {true + 0.5}" for true in range(6)))
+    first = ", ".join(f"{true} °C where {true + 0.5} °C was indicated" for true in range(3))
+    assert desk.state.message == f"added: {first} and 3 references more"
+    assert len(desk.state.chosen.references) == 6
+
+
+@pytest.mark.parametrize(
+    ("line", "true"),
+    [("0 °C in ice water", 0.0), ("20.5 °C (lab)", 20.5), ("actual 20.5", 20.5), ("the correct value is 21", 21.0)],
+)
+def test_where_a_true_value_comes_from_may_be_said(line: str, true: float, desk: Desk) -> None:
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    (reference,) = desk.state.chosen.references
+    assert reference.aim == true
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("± 0.5 °C", "how well a reference is known stands behind it, as 20 °C ± 0.1 °C"),
+        ("accuracy 0.5", "how well a reference is known stands behind it, as 20 °C ± 0.1 °C"),
+        (
+            "quadratic",
+            "how a line or a curve is put through references is kind, a value of the correction; tab goes to it",
+        ),
+        ("valid for a year", "for how long references hold is valid, a value of the correction; tab goes to it"),
+        ("calibrated on 2031-05-01", "the day stands with each reference as its date; tab goes to it"),
+        ("drift 0.1 per month", "drift is told between calibrations; l turns to them"),
+        ("thermometer says 20.5", "which of them is right? my reference meter says 20 °C, or 20 °C reads 20.4 °C"),
+        ("undo", "delete takes the selected one away, used = no leaves it out, and ctrl+z takes back"),
+    ],
+)
+def test_what_is_no_reference_is_told_with_what_does_it(line: str, says: str, desk: Desk) -> None:
+    desk.add(line)
+    assert desk.state.message == f'"{line}": {says}.'
+    assert not desk.state.chosen.references
+
+
+@pytest.mark.parametrize("line", ["20 °C ± 0.1 °C", "my reference meter says 20 °C", "20 °C reads 20.4 °C"])
+def test_what_is_proposed_is_a_reference(line: str, desk: Desk) -> None:
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert len(desk.state.chosen.references) == 1
 
 
 @pytest.mark.parametrize(
@@ -120,11 +191,14 @@ def test_by_how_much_it_is_off_is_a_reference(line: str, off: float, desk: Desk)
     assert reference.aim == pytest.approx(reference.indicated + off, abs=1e-3)
 
 
-@pytest.mark.parametrize("line", ["tare", "Tare it", "zero it", "set to zero"])
+@pytest.mark.parametrize("line", ["tare", "Tare it", "zero it", "set to zero", "zero here", "re-zero now"])
 def test_a_tare_is_a_key(line: str, desk: Desk) -> None:
     """It is no reference: nobody knows that there is nothing on it."""
     desk.add(line)
-    assert desk.state.message == f'"{line}": z takes what is read at the cursor for nothing; a reference is known.'
+    assert (
+        desk.state.message
+        == f'"{line}": z makes what is read at the cursor zero; a reference is a value that you know.'
+    )
     assert not desk.state.chosen.references
 
 
@@ -145,3 +219,22 @@ def test_pairs_by_chance_are_never_turned_round() -> None:
             f"{chance.uniform(-50, 500):.{chance.randint(0, 3)}f}{chance.choice(['', ' g', ' °C'])}" for _ in "ab"
         )
         assert references_plainly(chance.choice(ways).format(true=true, seen=seen)) == f"{true} = {seen}"
+
+
+def test_a_weight_on_counts_asks_what_they_mean(tmp_path: Path) -> None:
+    """Nothing says yet that they are a weight; what is proposed makes one of them, and then it is a reference."""
+    rows = "\n".join(f"{k},{500_000 + k % 3}" for k in range(60))
+    (tmp_path / "log.csv").write_text(f"t,counts\n{rows}\n")
+    counts = open_desk(make_project(tmp_path / "log.csv", tmp_path / "log").folder)
+    counts.open_step(Step.TRUE)
+    counts.add("500 g")
+    assert counts.state.message == (
+        '"500 g": nothing says yet how g comes of counts; say what gives it, as load cell 5 kg, or 0.1 g per count; + in 3 '
+        "Law takes it."
+    )
+    counts.open_step(Step.LAW)
+    counts.add("0.1 g per count")
+    counts.open_step(Step.TRUE)
+    counts.add("50 kg")
+    assert not counts.state.message_is_fault, counts.state.message
+    counts.close()

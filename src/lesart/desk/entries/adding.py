@@ -11,6 +11,7 @@ from lesart.core.calm.record import intervals_s
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.quantity import clock, listed
+from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.step import Step
 from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, raw, references, wire
 from lesart.desk.entries.alarms import add_alarm
@@ -19,7 +20,9 @@ from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
 from lesart.desk.entries.aloud.filters import DAY, NOISE, filter_plainly
 from lesart.desk.entries.aloud.frame_values import says_bytes
 from lesart.desk.entries.aloud.no_filters import instead_of
+from lesart.desk.entries.aloud.no_laws import done_otherwise as laws_otherwise
 from lesart.desk.entries.aloud.no_reading import no_reading_said
+from lesart.desk.entries.aloud.no_references import done_otherwise as references_otherwise
 from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
 from lesart.desk.entries.aloud.sources import says_column, source_plainly
@@ -40,7 +43,11 @@ from lesart.project.text import Editor
 from lesart.study.bench import Bench
 from lesart.study.intervals import filters_interval_s
 
-TARE = re.compile(r"tare(?:\s+it)?|zero\s+it|(?:set|make)\s+(?:it\s+)?(?:to\s+)?zero|null\s+it", re.IGNORECASE)
+TARE = re.compile(
+    r"(?:re-?)?tare(?:\s+(?:it|here|now))?|(?:re-?)?zero\s+(?:it|here|now)|"
+    r"(?:set|make)\s+(?:it\s+)?(?:to\s+)?zero|null\s+it",
+    re.IGNORECASE,
+)
 SAYS_WHAT_IT_IS = (Step.RAW, Step.LAW)
 """Steps in which a recipe can be typed."""
 
@@ -185,10 +192,12 @@ def _add_reference(here: Here, typed: str) -> Edited:
     if state.leaf_of(Step.TRUE) == calibrations.LEAF:
         return calibrations.put_away(here.editor, state, typed)
     today = f"{date.today():%Y-%m-%d}"
-    if BY_SO_MUCH.fullmatch(typed.strip()):
-        raise RequestError(f'"{typed.strip()}" is a correction, which comes of references; {references.HOW}.')
+    if (by := BY_SO_MUCH.fullmatch(typed.strip())) is not None:
+        raise RequestError(_comes_of_references(channel, typed, (by["by"] or by["before"]).lstrip("+-− ")))
     if TARE.fullmatch(typed.strip()):
-        raise RequestError(f'"{typed.strip()}": z takes what is read at the cursor for nothing; a reference is known.')
+        raise RequestError(
+            f'"{typed.strip()}": z makes what is read at the cursor zero; a reference is a value that you know.'
+        )
     typed = references_plainly(typed)
     if references.are_pairs(typed):
         return references.add_pairs(here.editor, here.text, channel, typed, here.folder, today)
@@ -199,10 +208,30 @@ def _add_reference(here: Here, typed: str) -> Edited:
             here.editor, here.text, channel, typed, indicated, state.cursor_s, moment, today
         )
     except RequestError as error:
+        if said := _no_reference(channel, typed):
+            raise RequestError(f'"{typed.strip()}": {said}.') from error
         if len(typed) > LONGEST or SEVERAL.search(typed) is None:
             raise
-        said = f'"{typed.strip()}" does not say which value is the true one; {references.HOW}.'
+        said = f'"{typed.strip()}" does not say which value is the true one; {references.how(channel.unit)}.'
         raise RequestError(said) from error
+
+
+def _comes_of_references(channel: Channel, typed: str, by: str) -> str:
+    """What would be one, for a correction by so much or so many times."""
+    said = f'"{typed.strip()}" is a correction, which comes of references'
+    if re.match(r"(?:gain|scale|multiply|factor|slope)", typed.strip(), re.IGNORECASE):
+        return f"{said}; {references.how(channel.unit)}."
+    return f"{said}; {by} too high, or {by} too low, is one from what is read."
+
+
+def _no_reference(channel: Channel, typed: str) -> str:
+    """What to do instead of what is none; empty where nobody knows."""
+    said = references_otherwise(typed, channel.unit)
+    behind = re.sub(r"^[^\d]*\d[\d.,]*\s*", "", typed.strip())
+    unit = unit_said(behind) if behind and channel.unit.symbol in NO_UNIT else None
+    if not said and unit is not None and not unit.same_dimension(channel.unit):
+        return f"{laws_otherwise(str(unit), channel.unit)}; + in 3 Law takes it"
+    return said
 
 
 def _remove_reference(here: Here) -> Edited:

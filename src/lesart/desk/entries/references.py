@@ -6,7 +6,7 @@ from pathlib import Path
 
 from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.parameters import parted
-from lesart.core.quantity import counted
+from lesart.core.quantity import beside_unit, counted, listed
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.step import Step
 from lesart.core.true.reference import PARAMETERS as REFERENCE
@@ -18,8 +18,13 @@ from lesart.desk.entries.table_points import pairs_of_file
 from lesart.project.model import Channel
 from lesart.project.text import Editor
 
-HOW = "write 10 kg = 10.24 kg; 20 kg = 20.33 kg, the true value first, or < captures/weighed.csv"
-MOST = 500
+MOST, MOST_NAMED = 500, 3
+
+
+def how(unit: Unit) -> str:
+    """A line that would do."""
+    ten, ten_read, twenty, twenty_read = (beside_unit(each, unit.symbol) for each in ("10", "10.24", "20", "20.33"))
+    return f"write {ten} = {ten_read}; {twenty} = {twenty_read}, the true value first, or < captures/weighed.csv"
 
 
 def are_pairs(typed: str) -> bool:
@@ -30,12 +35,13 @@ def are_pairs(typed: str) -> bool:
 def add_pairs(editor: Editor, text: str, channel: Channel, typed: str, folder: Path, day: str) -> Edited:
     """All of them, or none: RequestError names the first that is wrong."""
     if "<" in typed:
-        pairs = pairs_of_file(folder, typed.partition("<")[2].strip(), HOW)
+        pairs = pairs_of_file(folder, typed.partition("<")[2].strip(), how(channel.unit))
     else:
-        pairs = [_pair(each) for each in typed.replace("\n", ";").split(";") if each.strip()]
+        pairs = [_pair(each, channel.unit) for each in typed.replace("\n", ";").split(";") if each.strip()]
     if not 0 < len(pairs) <= MOST:
         raise RequestError(f"{channel.name}: {len(pairs)} pairs are there; 1 to {MOST} can be taken.")
     key = list_of(Step.TRUE, channel)
+    taken: list[str] = []
     for true, indicated in pairs:
         entry: dict[str, str | int | bool] = {
             "true": _quantity(true, channel, tolerance=True),
@@ -43,16 +49,18 @@ def add_pairs(editor: Editor, text: str, channel: Channel, typed: str, folder: P
             "date": day,
         }
         text = editor.with_entry(text, key, entry)
+        taken.append(f"{entry['true']} where {entry['indicated']} was indicated")
     if channel.correction.kind == "none":
         text = editor.with_value(text, (*key[:-1], "kind"), fit_to_begin_with(channel))
-    count = counted(len(pairs), "reference")
-    return Edited(text, f"added: {count}, as written", (*key, len(channel.references), "true"))
+    more = len(taken) - MOST_NAMED
+    told = [*taken[:MOST_NAMED], *([f"{counted(more, 'reference')} more"] if more > 0 else [])]
+    return Edited(text, f"added: {listed(told)}", (*key, len(channel.references), "true"))
 
 
-def _pair(typed: str) -> tuple[str, str]:
+def _pair(typed: str, unit: Unit) -> tuple[str, str]:
     true, sign, indicated = (part.strip() for part in typed.partition("="))
     if not sign or not true or not indicated:
-        raise RequestError(f'"{typed.strip()}" is not a pair; {HOW}.')
+        raise RequestError(f'"{typed.strip()}" is not a pair; {how(unit)}.')
     return true, indicated
 
 
@@ -68,5 +76,5 @@ def _quantity(written: str, channel: Channel, *, tolerance: bool = False) -> str
             plain = f"{plain} ± {off}"
             REFERENCE[0].read(plain)
     except (QuantityError, UnitError, ValueError) as error:
-        raise RequestError(f"{channel.name}: {str(error).rstrip('.')}; {HOW}.") from error
+        raise RequestError(f"{channel.name}: {str(error).rstrip('.')}; {how(unit)}.") from error
     return plain

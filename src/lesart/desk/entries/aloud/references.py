@@ -40,11 +40,16 @@ _SURE = {
 """What is known without a number. How hot water boils is not: it hangs on the air's pressure."""
 _AT_CURSOR = re.compile(
     rf"(?:{_INSTRUMENT}|{_WEIGHT}|{_CALIBRATED}|(?:(?:it|this|that)\s+)?"
-    r"(?:is|was|should\s+(?:be|read)|must\s+be|(?:the\s+)?true(?:\s+value)?(?:\s+is)?|truly|really|"
+    r"(?:is|was|should\s+(?:be|read)|must\s+be|(?:the\s+)?(?:true|actual|real|correct|expected|known)(?:\s+(?:value|temperature|reading|weight))?(?:\s+is)?|"
+    r"truly|really|actually|"
     r"(?:the\s+)?reference(?:\s+is)?|(?:in\s+)?(?:ice|iced|boiling)\s+water(?:\s+is)?))[:,]?\s+(?:really\s+)?"
     rf"{_TRUE}",
     re.IGNORECASE,
 )
+_BEHIND = re.compile(
+    rf"{_TRUE}(?:\s+(?:in|on|by|from|with|at|according\s+to)\s+[^\d;=]{{2,60}}|\s*\([^()\d;=]{{2,60}}\))", re.IGNORECASE
+)
+"""Where a true value comes from: ``0 °C in ice water``, ``20.5 °C (lab)``."""
 _APART = re.compile(r"\s*(?:;|,(?=\s)|\band\b)\s*")
 _VERB = re.compile(rf"\b(?:{_READS}|should|really|truly|instead)\b", re.IGNORECASE)
 _LEAD = re.compile(rf"(?:it\s+)?{_READS}\s+(?=[-−+]?\d)", re.IGNORECASE)
@@ -53,8 +58,8 @@ _BETWEEN = re.compile(r",\s+(?=[^,;=]{1,40}=)")
 SEVERAL = re.compile(r"(?<![\w.,/±^])(?<!±\s)\d[\d.,]*\D*?(?<![\w.,/±^])(?<!±\s)(?<!e[-+])\d")
 """More than one value."""
 BY_SO_MUCH = re.compile(
-    r"(?:offset(?:\s+of)?|add|plus|subtract|minus|gain(?:\s+of)?|scale\s+by|multiply\s+by|factor(?:\s+of)?)\s*=?\s*"
-    rf"(?P<by>{NUMBER})",
+    r"(?:(?:offset(?:\s+(?:of|by))?|add|plus|subtract|minus|gain(?:\s+of)?|scale\s+by|multiply\s+by|(?:scale\s+)?factor(?:\s+of)?|"
+    rf"slope(?:\s+of)?)\s*=?\s*(?P<by>{NUMBER})|(?P<before>{NUMBER})\s+(?:offset|correction))",
     re.IGNORECASE,
 )
 """A correction itself, which comes of references."""
@@ -67,7 +72,7 @@ def references_plainly(typed: str) -> str:
         return typed
     if "=" in said:
         return _BETWEEN.sub("; ", said)
-    if found := _AT_CURSOR.fullmatch(said):
+    if found := _AT_CURSOR.fullmatch(said) or _BEHIND.fullmatch(said):
         return found["true"]
     if sure := next((value for value, pattern in _SURE.items() if pattern.fullmatch(said)), ""):
         return sure

@@ -1,0 +1,56 @@
+"""What people type in 4 True that is no reference: where it is said, and what a reference would be."""
+
+from __future__ import annotations
+
+import re
+
+from lesart.core.quantity import beside_unit
+from lesart.core.units import Unit
+
+_KIND = "how a line or a curve is put through references is kind, a value of the correction; tab goes to it"
+_ASKS: tuple[tuple[str, str], ...] = (
+    (
+        r"(?:in\s+)?(?:boiling|hot)\s+water",
+        "how hot boiling water is hangs on the air: 100 °C at 1013 hPa, about 1 °C less for each 300 m of height; type "
+        "its temperature",
+    ),
+    (
+        r"linear|quadratic|cubic|straight|line\b|curve|poly|spline|fit\b|least\s+squares|regression|offset\s+only|"
+        r"(?:1|one|single|2|two|3|three|multi)[\s-]?points?(?:\s+calibration)?$",
+        _KIND,
+    ),
+    (
+        r"±|\+\s?/?-|accuracy|uncertainty|tolerance|error\b|\d[\d.,]*\s*%\s+(?:of|accuracy|error)",
+        "how well a reference is known stands behind it, as {example} ± {off}",
+    ),
+    (r"drift|age(?:s|ing)?\b|.*\bper\s+(?:day|week|month|year)", "drift is told between calibrations; l turns to them"),
+    (
+        r"(?:re-?)?calibrat\w*\s+(?:on|at|yesterday|today|last|\d)|.*\byesterday\b|date\b",
+        "the day stands with each reference as its date; tab goes to it",
+    ),
+    (
+        r"valid|due\b|expires?|re-?calibrate|check\s+(?:again|every)|every\s",
+        "for how long references hold is valid, a value of the correction; tab goes to it",
+    ),
+    (
+        r"(?:delete|remove|ignore|skip|drop|clear|forget|undo|reset)\b",
+        "delete takes the selected one away, used = no leaves it out, and ctrl+z takes back",
+    ),
+    (
+        r"(?:full\s+scale|maximum|half|mid)\b",
+        "a reference is a value that is known by another way; type it, as {example}",
+    ),
+    (
+        r"(?:the\s+)?(?:thermometer|scales?|meter|sensor|display|instrument|gauge|it)\s+(?:says?|reads?|shows?)",
+        "which of them is right? my reference meter says {example}, or {example} reads {other}",
+    ),
+    (r"(?:auto\w*|calibrat\w*|start|begin|help|how)\b", "type what it should read now, as {example}"),
+)
+
+
+def done_otherwise(typed: str, unit: Unit) -> str:
+    """What to do instead; empty for what nobody asks for so."""
+    bare = typed.strip().lower()
+    says = next((says for pattern, says in _ASKS if re.match(rf"(?:please\s+)?(?:{pattern})", bare)), "")
+    example, other, off = (beside_unit(each, unit.symbol) for each in ("20", "20.4", "0.1"))
+    return says.format(example=example, other=other, off=off)
