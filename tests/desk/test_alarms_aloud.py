@@ -85,6 +85,10 @@ def test_what_is_said_of_it_is_taken(line: str, wanted: dict[str, str], room: De
         "beep if it is outside 5 °C to 30 °C",
         "warn me out of 5-30 °C",
         "alarm not between 5 and 30",
+        "alarm high 30 °C low 5 °C",
+        "alert at low 5, high 30",
+        "between 5 and 30 °C is ok",
+        "5 to 30 °C is normal, else alarm",
     ],
 )
 def test_a_range_has_an_alarm_at_either_end(line: str, room: Desk) -> None:

@@ -21,6 +21,16 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("a moving average of 16 samples", {"kind": "mean", "samples": 16}),
     ("Average of the last 10", {"kind": "mean", "samples": 10}),
     ("rolling mean 8", {"kind": "mean", "samples": 8}),
+    ("average of the last 10 readings", {"kind": "mean", "samples": 10}),
+    ("oversample 16", {"kind": "mean", "samples": 16}),
+    ("tau 2 s", {"kind": "time constant", "time": "2 s"}),
+    ("alpha 0.1", {"kind": "exponential", "weight": "0.1"}),
+    ("LP 2 Hz", {"kind": "low-pass", "cutoff": "2 Hz"}),
+    ("butterworth 2nd order 1 Hz", {"kind": "low-pass", "cutoff": "1 Hz", "order": 2}),
+    ("third order low-pass 1 Hz", {"kind": "low-pass", "cutoff": "1 Hz", "order": 3}),
+    ("RC 10k 47 uF", {"kind": "time constant", "time": "0.47 s"}),  # 10 kΩ × 47 µF
+    ("reject anything above 90 %", {"kind": "reject range", "highest": "90 %"}),
+    ("throw out all values < 5 %", {"kind": "reject range", "lowest": "5 %"}),
     ("median of 5", {"kind": "median", "samples": 5}),
     ("a median filter of 7", {"kind": "median", "samples": 7}),
     ("remove outliers", {"kind": "median"}),
@@ -65,6 +75,8 @@ BY_TIME: list[tuple[str, dict[str, Any]]] = [  # ten samples a second
     ("a moving average over the last 500 ms", {"kind": "mean", "samples": 5}),
     ("5 seconds average", {"kind": "mean", "samples": 50}),
     ("mean of 1 minute", {"kind": "mean", "samples": 600}),
+    ("average per minute", {"kind": "mean", "samples": 600}),
+    ("mean every 30 s", {"kind": "mean", "samples": 300}),
     ("median over 1 s", {"kind": "median", "samples": 11}),
     ("median of 0.5 s", {"kind": "median", "samples": 5}),
     ("reject jumps over 2 %", {"kind": "reject rate", "most": "20 %/s"}),
@@ -90,6 +102,7 @@ BY_TIME: list[tuple[str, dict[str, Any]]] = [  # ten samples a second
         ("ignore the first 10 s", "settles in, in 2 Raw"),
         ("skip first 5 samples", "settles in, in 2 Raw"),
         ("mean over 3 h", "from 1 to 4096"),
+        ("downsample to 10 Hz", "samples come at 10 Hz here, and none is too many"),
     ],
 )
 def test_what_says_too_little_is_told_what_would_do(line: str, says: str, knob: Desk) -> None:
@@ -121,7 +134,7 @@ def test_a_filter_is_what_was_said(line: str, wanted: dict[str, Any], knob: Desk
     entry = last_of(knob, "calm")
     assert {key: entry.get(key) for key in wanted} == wanted
     kind = KINDS[entry["kind"]]
-    told = [f"{each.title} {entry[each.name]}" for each in kind.parameters]
+    told = [f"{each.title} {entry[each.name]}" for each in kind.parameters if entry[each.name] != "0 s"]
     assert knob.state.message == ", ".join((f"added: {kind.title}", *told))
 
 
@@ -135,6 +148,16 @@ def test_a_filter_is_what_was_said(line: str, wanted: dict[str, Any], knob: Desk
         ("rms", "a filter keeps what a reading is of; + in 3 Law has windowed RMS"),
         ("total per day", "a filter keeps what a reading is of; + in 3 Law has total over time, sum and counter rise"),
         ("derivative", "a filter keeps what a reading is of; + in 3 Law has change over time"),
+        ("slew rate 1 %/s", "no filter slows a reading down to a rate; reject rate throws out what jumps faster"),
+        ("no filter", "delete takes the selected filter away; tab goes to them"),
+        ("remove the filters", "delete takes the selected filter away; tab goes to them"),
+        ("lag under 1 s", "each filter stands with its lag; fewer samples are quicker, enter changes them"),
+        (
+            "one reading per second",
+            "decimate 10 gives every 10th sample; how often a display is drawn is said in 8 Pace",
+        ),
+        ("kalman q 0.01 r 1", "tracking has two weights, level and slope, each above 0 and up to 1"),
+        ("max of last minute", "highest so far, every = 5 s begins anew every 5 s, and lowest so far too"),
         ("peak to peak", "highest so far and lowest so far keep the ends of a reading, of all time or every 24 h"),
         ("round to 0.5", "a field rounds, and nothing before it; + in 6 Fit takes decimals"),
         ("debounce", "filters calm numbers; debounce is a sum of 1 Wire, for a contact"),
@@ -166,6 +189,27 @@ def test_the_names_of_filters_stay_as_they_are(name: str) -> None:
     assert filter_plainly(name) == name
     assert filter_plainly(f"{name} 3") == f"{name} 3"
     assert filter_plainly(f"{name} samples = 3") == f"{name} samples = 3"
+
+
+def test_filters_that_follow_one_another_are_one_edit(knob: Desk) -> None:
+    """In the order in which they were said, and one undo takes both back; of two of which one is wrong none is there."""
+    before = knob.state.history.text
+    knob.add("median 3, then an average of 8 samples")
+    assert knob.state.message == "added: median of the last n, samples 3, then mean of the last n, samples 8"
+    entries = tomllib.loads(knob.state.history.text)["channels"]["counts"]["calm"]
+    assert [entry["kind"] for entry in entries[-2:]] == ["median", "mean"]
+    knob.undo()
+    assert knob.state.history.text == before
+    knob.add("median 3 followed by mean 5 parsecs")
+    assert knob.state.message_is_fault
+    assert knob.state.history.text == before
+
+
+def test_a_time_at_which_nothing_happens_is_not_told(knob: Desk) -> None:
+    knob.add("peak hold")
+    assert knob.state.message == "added: keep the highest"
+    knob.add("minimum per hour")
+    assert knob.state.message == "added: keep the lowest, anew every 1 h"
 
 
 def test_what_may_be_meant_otherwise_is_left() -> None:

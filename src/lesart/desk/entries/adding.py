@@ -17,7 +17,7 @@ from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, raw,
 from lesart.desk.entries.alarms import add_alarm
 from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
-from lesart.desk.entries.aloud.filters import DAY, NOISE, filter_plainly
+from lesart.desk.entries.aloud.filters import DAY, NOISE, filter_plainly, one_by_one
 from lesart.desk.entries.aloud.frame_values import says_bytes
 from lesart.desk.entries.aloud.no_filters import instead_of
 from lesart.desk.entries.aloud.no_laws import done_otherwise as laws_otherwise
@@ -255,13 +255,22 @@ def _add_filter(here: Here, typed: str) -> Edited:
         return proposed(here.editor, here.text, state, here.bench, typed[wanted.end() :])
     before = filters_interval_s(state.project, here.bench, channel)
     interval_s = intervals_s(channel.filters, before)[-1]
+    made = [_one_filter(here, here.text, one_by_one(typed)[0], interval_s)]
+    for each in one_by_one(typed)[1:]:
+        made.append(_one_filter(here, made[-1].text, each, interval_s))
+    told = ", then ".join(each.deed.removeprefix("added: ") for each in made)
+    return Edited(made[-1].text, f"added: {told}", made[0].select)
+
+
+def _one_filter(here: Here, text: str, typed: str, interval_s: float) -> Edited:
+    channel = here.state.chosen
     plain = filter_plainly(typed, interval_s)
     if plain.endswith(f"so far, every = {DAY}") and plain != typed:
         plain += to_midnight(clock_s(here))
     try:
-        return chain.add_filter(here.editor, here.text, channel, plain, interval_s)
+        return chain.add_filter(here.editor, text, channel, plain, interval_s)
     except RequestError as error:
-        begins = any(plain.lower().startswith(name) for name in FILTERS)
+        begins = any(typed.lower().startswith(name) for name in FILTERS)
         if begins or not (instead := instead_of(typed, channel.unit)):
             raise
         raise RequestError(instead) from error

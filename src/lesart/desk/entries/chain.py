@@ -39,6 +39,8 @@ LISTS: dict[Step | None, tuple[str, ...]] = {
     Step.CALM: ("calm",),
 }
 """Where the entries of a step stand in its channel."""
+NEVER = "0 s"
+"""A time at which nothing happens, which nobody has to be told."""
 LAWS_OF, FILTERS_OF = "laws of ", "filters of "
 """Before the name of a channel: what it has is taken over."""
 
@@ -241,7 +243,8 @@ def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval
             entry[parameter.name] = parameter.default
     added = editor.with_entry(text, key, entry)
     # Usual values are said too: nobody typed them.
-    told = ", ".join([kind.title, *(f"{each.title} {entry[each.name]}" for each in kind.parameters)])
+    said = (f"{each.title} {entry[each.name]}" for each in kind.parameters if entry[each.name] != NEVER)
+    told = ", ".join([kind.title, *said])
     return Edited(added, f"added: {told}", _first_value((*key, index), [each.name for each in kind.parameters]))
 
 

@@ -44,9 +44,35 @@ _LEAST = re.compile(
 _CALLED = re.compile(r"[\s,]+(?:called|named)\s+(?P<name>.+)$", re.IGNORECASE)
 
 
+_IS_WELL = re.compile(
+    rf"(?:(?:it\s+is\s+)?(?:ok|okay|fine|good|well|normal)\s+)?(?:between|from|within)?\s*(?P<low>{_QUANTITY})\s*(?:to|and|-|–|…)"
+    rf"\s*(?P<high>{_QUANTITY})(?:\s+(?:is\s+)?(?:ok|okay|fine|good|well|normal))?"
+    r"(?P<else>[\s,]+(?:else|otherwise)(?:\s+(?:alarm|alert|warn|beep))?)?",
+    re.IGNORECASE,
+)
+_WELL = re.compile(r"\b(?:ok|okay|fine|good|well|normal)\b", re.IGNORECASE)
+_BOTH = re.compile(
+    rf"(?:alarms?|alerts?|warn(?:ings?)?)\s+(?:at\s+)?(?:high|above|upper|max)\s+(?P<high>{_QUANTITY})[\s,]+(?:and\s+)?"
+    rf"(?:low|below|lower|min)\s+(?P<low>{_QUANTITY})"
+    rf"|(?:alarms?|alerts?|warn(?:ings?)?)\s+(?:at\s+)?(?:low|below|lower|min)\s+(?P<first>{_QUANTITY})[\s,]+(?:and\s+)?"
+    rf"(?:high|above|upper|max)\s+(?P<last>{_QUANTITY})",
+    re.IGNORECASE,
+)
+
+
+def _outside(typed: str) -> str:
+    """A range that is well, or both of its ends, as an alarm outside of it."""
+    said = typed.strip()
+    if _WELL.search(said) and (found := _IS_WELL.fullmatch(said)):
+        return f"alarm outside {found['low']} to {found['high']}"
+    if found := _BOTH.fullmatch(said):
+        return f"alarm outside {found['low'] or found['first']} to {found['high'] or found['last']}"
+    return typed
+
+
 def is_alarm(typed: str) -> bool:
     """Does it begin as an alarm does?"""
-    return _begun(typed.strip()) is not None
+    return _begun(_outside(typed).strip()) is not None
 
 
 def _begun(said: str) -> re.Match[str] | None:
@@ -55,7 +81,7 @@ def _begun(said: str) -> re.Match[str] | None:
 
 def alarms_said(typed: str, unit: str) -> tuple[AlarmSaid, ...]:
     """One, or two of a range; ``unit`` is that of the reading. Raises RequestError for a side that is not said."""
-    said = typed.strip()
+    said = _outside(typed).strip()
     begun = _begun(said)
     which = name = ""
     if begun is not None:

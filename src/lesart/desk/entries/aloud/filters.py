@@ -9,17 +9,18 @@ from __future__ import annotations
 import re
 
 from lesart.core.errors import RequestError
-from lesart.core.quantity import beside_unit
+from lesart.core.quantity import beside_unit, plain_number
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import parse_unit, ratio_symbol
 from lesart.desk.entries.aloud.article import without_article
 
-SECOND = parse_unit("s")
+SECOND, OHM, FARAD = parse_unit("s"), parse_unit("Ω"), parse_unit("F")
 
 NUMBER = r"[-−]?\d+(?:[.,]\d+)?(?:\s*[^\s\d,]+)?"
 _LIMITS = re.compile(
-    rf"^(?:ignore|drop|reject|without)\s+(?:all\s+|values?\s+|readings?\s+)*"
-    rf"(?P<side>above|over|below|under)\s+(?P<at>{NUMBER})$"
+    r"^(?:ignore|drop|reject|discard|remove|throw\s+out|without)\s+"
+    r"(?:(?:all|any|anything|everything|values?|readings?|samples?|what\s+is|that\s+(?:is|are))\s+)*"
+    rf"(?P<side>above|over|below|under|greater\s+than|more\s+than|less\s+than|[<>])\s*(?P<at>{NUMBER})$"
 )
 _RANGE = re.compile(rf"^(?:(?:reject|keep)\s+)?range\s+(?:from\s+)?(?P<low>{NUMBER})\s+to\s+(?P<high>{NUMBER})$")
 _EVERY = re.compile(
@@ -29,14 +30,15 @@ _MOVING = r"(?:moving|rolling|running|sliding)"
 _CALLED = (
     (r"^(?:exponential(?:ly)?|weighted)\s+(?:weighted\s+)?(?:moving\s+)?(?:average|mean)\b|^ema\b", "exponential"),
     (rf"^{_MOVING}\s+(?:average|mean)\b|^average\b|^mean filter\b|^boxcar\b", "mean"),
-    (r"^iir(?:\s+filter)?\b", "exponential"),
+    (r"^iir(?:\s+filter)?\b|^alpha\b(?!\s*-?\s*beta)", "exponential"),
+    (r"^oversampl\w*(?:\s+by)?\b", "mean"),
     (r"^smooth(?:\s+(?:over|with))?(?=\s+\d+(?:\s+samples)?$)", "mean"),
     (r"^(?:kalman|alpha[\s-]?beta)(?:\s+filter)?\b", "tracking"),
     (rf"^{_MOVING}\s+median\b|^median filter\b|^(?:spike|outlier) filter\b|^de-?spike\b", "median"),
     (r"^hold\s+(?:the\s+)?(?:last\s+)?(?:good\s+)?(?:value|reading)?(?:\s*for)?(?=\s|$)", "hold"),
     (r"^(?:remove|reject|without)\s+(?:the\s+)?(?:outliers|spikes|glitches)\b", "median"),
-    (r"^low[\s-]?pass(?:\s+filter)?\b", "low-pass"),
-    (r"^(?:tau|time constant)\s*(?:=|of)", "time constant"),
+    (r"^low[\s-]?pass(?:\s+filter)?\b|^lpf?\b|^butterworth(?:\s+filter)?\b|^cut-?off\b", "low-pass"),
+    (r"^(?:tau|time constant)\b(?:\s*(?:=|of\b))?", "time constant"),
     (
         r"^(?:dead[\s-]?(?:band|zone)|hysteresis|ignore (?:changes|small changes)(?: (?:below|under|less than))?)\b",
         "deadband",
@@ -46,7 +48,9 @@ _LASTING = r"\d+(?:[.,]\d+)?\s*(?:m?s(?:ec(?:ond)?s?)?|milliseconds?|min(?:ute)?
 _WHAT = r"(?:(?:moving|rolling|running|sliding)\s+)?(?:average|mean|median)(?:\s+filter)?"
 _OVER_TIME = re.compile(
     rf"(?:an?\s+|the\s+)?(?:{_WHAT}\s+(?:over|of|for)\s+(?:the\s+)?(?:last\s+)?(?P<time>{_LASTING})|"
-    rf"(?P<before>{_LASTING})\s+{_WHAT})",
+    rf"(?P<before>{_LASTING})\s+{_WHAT}|"
+    rf"{_WHAT}\s+(?:per|each|every|in\s+(?:a|each))\s+(?P<per>minute|hour|day|{_LASTING})|"
+    rf"(?P<often>hourly|daily)\s+{_WHAT})",
     re.IGNORECASE,
 )
 _JUMPS = re.compile(
@@ -69,15 +73,34 @@ _EXTREME = re.compile(
 DAY = "24 h"
 _PERIODS = {"minute": "1 min", "hour": "1 h", "day": DAY, "week": "168 h", "daily": DAY, "hourly": "1 h"}
 _PERIODS["weekly"] = "168 h"
-_NTH_ORDER = re.compile(r"^(?P<order>first|second|third|fourth)[\s-]+order\s+low[\s-]?pass(?:\s+filter)?\b")
-_ORDERS = {"first": 1, "second": 2, "third": 3, "fourth": 4}
+_LOW_PASS = r"(?:low[\s-]?pass|butterworth)(?:\s+filter)?"
+_ORDER_SAID = r"(?P<{0}>first|second|third|fourth|1st|2nd|3rd|4th)[\s-]+order"
+_NTH_ORDER = re.compile(
+    rf"^{_ORDER_SAID.format('order')}\s+{_LOW_PASS}\b|^{_LOW_PASS},?\s+{_ORDER_SAID.format('behind')}\b"
+)
+_ORDERS = {"first": 1, "second": 2, "third": 3, "fourth": 4, "1st": 1, "2nd": 2, "3rd": 3, "4th": 4}
+_RC = re.compile(
+    r"rc(?:\s+(?:filter|of|with))*\s+(?P<ohms>\d+(?:[.,]\d+)?\s*[kM]?\d*\s*(?:Ω|ohms?)?)\s*(?:,|and|x|\*|/|with)?\s*"
+    r"(?P<farads>\d+(?:[.,]\d+)?\s*[pnuµm]?F)",
+    re.IGNORECASE,
+)
+_THEN = re.compile(r",? (?:and )?then | followed by | ?(?:->|→) ?", re.IGNORECASE)
+"""Between filters that follow one another."""
 _FEWER = re.compile(
     r"(?:down-?sample|resample|decimate|thin out)\s+to\s+(?P<rate>\d+(?:[.,]\d+)?\s*[km]?Hz)", re.IGNORECASE
 )
 NOISE = re.compile(r"noise\s+(?:(?:below|under|of|less\s+than|at\s+most)\s+)?", re.IGNORECASE)
 """Before so much noise as may be left."""
-_SMALL = re.compile(r"\s+(?:of|at|with|over|by|the|last|filter)(?=\s)|\s+samples?$")
+_SMALL = re.compile(
+    r"\s+(?:of|at|with|over|by|the|last|filter)(?=\s)|\s+(?:samples?|readings?|values?|measurements?|points?)$"
+)
 _ORDER = re.compile(r"(?:,\s*)?\border\s+(?=\d)")
+
+
+def one_by_one(typed: str) -> list[str]:
+    """``median 3 then mean 8`` as the two."""
+    said = [each for each in _THEN.split(" ".join(typed.split())) if each]
+    return said if len(said) > 1 else [typed]
 
 
 def filter_plainly(typed: str, interval_s: float = 0.0) -> str:
@@ -102,12 +125,16 @@ def filter_plainly(typed: str, interval_s: float = 0.0) -> str:
     if found := _RANGE.match(lowered):
         return f"reject range lowest = {_of(said, found, 'low')}, highest = {_of(said, found, 'high')}"
     if found := _LIMITS.match(lowered):
-        end = "highest" if found["side"] in ("above", "over") else "lowest"
+        end = "lowest" if found["side"] in ("below", "under", "<") or found["side"].startswith("less") else "highest"
         return f"reject range {end} = {_of(said, found, 'at')}"
     if found := _EXTREME.fullmatch(lowered):
         return _extreme(found)
     if found := _NTH_ORDER.match(lowered):
-        return f"low-pass{_SMALL.sub('', said[found.end() :])}, order = {_ORDERS[found['order']]}"
+        order = _ORDERS[found["order"] or found["behind"]]
+        return f"low-pass{_SMALL.sub('', said[found.end() :])}, order = {order}"
+    if found := _RC.fullmatch(said):
+        ohm, farad = quantity_typed(found["ohms"], OHM).to(OHM), quantity_typed(found["farads"], FARAD).to(FARAD)
+        return f"time constant {ohm * farad:.9g} s"
     for pattern, name in _CALLED:
         if found := re.match(pattern, lowered):
             said = f"{name}{said[found.end() :]}"
@@ -120,12 +147,18 @@ def _by_time(said: str, interval_s: float) -> str:
     """``average over 2 s`` as so many samples, of a median an odd number; ``jumps over 2 °C`` as so much a second."""
     if found := _OVER_TIME.fullmatch(said):
         name = "median" if "median" in said.lower() else "mean"
-        lasts = quantity_typed(found["time"] or found["before"], SECOND).to(SECOND)
+        said_time = found["time"] or found["before"] or found["per"] or found["often"]
+        lasts = quantity_typed(_PERIODS.get(said_time.lower(), said_time), SECOND).to(SECOND)
         samples = max(round(lasts / interval_s), 1)
         return f"{name} {samples + (name == 'median' and samples % 2 == 0)}"
     if found := _FEWER.fullmatch(said):
         rate = quantity_typed(found["rate"], parse_unit("Hz"))
-        return f"decimate {max(round(1 / (float(rate.to(parse_unit('Hz'))) * interval_s)), 1)}"
+        fewer = round(1 / (float(rate.to(parse_unit("Hz"))) * interval_s))
+        if fewer < 2:
+            raise RequestError(
+                f'"{said}": samples come at {plain_number(1 / interval_s, 3)} Hz here, and none is too many.'
+            )
+        return f"decimate {fewer}"
     if found := _JUMPS.fullmatch(said):
         each = quantity_typed(found["by"], parse_unit("1"))
         most = beside_unit(f"{float(each.value) / interval_s:.6g}", ratio_symbol(each.unit.step, SECOND))

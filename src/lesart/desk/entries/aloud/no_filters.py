@@ -14,6 +14,24 @@ _OTHER = "a filter keeps what a reading is of; + in 3 Law has {law}"
 INSTEAD: tuple[tuple[str, str], ...] = (
     (r"notch|band[- ]?(?:stop|reject)|.*\bhum\b|.*\b(?:50|60) ?Hz\b", _HUM),
     (r"high[- ]?pass|band[- ]?pass|dc[- ]?block", _LEVEL),
+    (
+        r"(?:slew|rate)[\s-]*(?:rate|limit)|max(?:imum)?\s+(?:rate|change|slope|step)",
+        "no filter slows a reading down to a rate; reject rate throws out what jumps faster, and time constant follows "
+        "slowly",
+    ),
+    (
+        r"(?:no|without|remove|delete|clear|disable)\s+(?:the\s+|all\s+|any\s+)?filter|(?:none|off|raw)$",
+        "delete takes the selected filter away; tab goes to them",
+    ),
+    (
+        r"(?:one|1|a|single)\s+(?:reading|sample|value)s?\s+(?:per|a|every|each)|update|(?:sample|sampling|output)\s+rate",
+        "decimate 10 gives every 10th sample; how often a display is drawn is said in 8 Pace",
+    ),
+    (r"kalman|alpha[\s-]?beta", "tracking has two weights, level and slope, each above 0 and up to 1"),
+    (
+        r"(?:peak|max\w*|min\w*|highest|lowest)\b.*\b(?:last|past|hold)\b",
+        "highest so far, every = 5 s begins anew every 5 s, and lowest so far too",
+    ),
     (r"clamp|clip|saturate|limit\b", _ENDS),
     (r"rms|root mean square", _OTHER.replace("{law}", "windowed RMS")),
     (
@@ -27,7 +45,7 @@ INSTEAD: tuple[tuple[str, str], ...] = (
     (r"zero\b|squelch|gate\b", "deadband holds small changes back; a zero is taken by a tare in 4 True"),
     (r"savitzky|golay|gauss|spline|polynomial|bessel|chebyshev|fir\b|trimmed", _NEAREST),
     (
-        r"faster|quicker|less lag|slower",
+        r"faster|quicker|less lag|slower|lag\b|settl|respon|delay|react",
         "each filter stands with its lag; fewer samples are quicker, enter changes them",
     ),
     (
