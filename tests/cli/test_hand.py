@@ -6,6 +6,7 @@ from pathlib import Path
 
 import pytest
 
+from lesart.project.new.make import make_project
 from tests.cli.spoken import NOTE_KEYS, read_json, refused, said
 from tests.conftest import AIR, MASS
 
@@ -142,4 +143,18 @@ def test_by_the_firmware_it_is_what_the_desk_shows(
 def test_what_firmware_cannot_do_is_told(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert "its laws read stand x and stand y" in refused(
         capsys, "hand", yard_once, "stand lean", "--raw", "1", "--firmware"
+    )
+
+
+def test_a_channel_goes_without_the_unit_behind_its_name(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """In every command that takes one: ``volts`` for ``volts [V]``, which a shell would make a pattern of."""
+    (tmp_path / "log.csv").write_text("t,volts [V],amps [A]\n" + "".join(f"{k},{1 + k / 100},2\n" for k in range(30)))
+    folder = make_project(tmp_path / "log.csv", tmp_path / "log").folder
+    for name in ("volts [V]", "volts", "Volts"):
+        found = read_json(said(capsys, "hand", folder, name, "--raw", "1.2", "--json"))
+        assert found["channel"] == "volts [V]"
+    assert "volts [V]" in said(capsys, "pack", folder, "--channel", "volts", "--no-compile")
+    assert said(capsys, "read", folder, "amps").splitlines()[0] == 't_s,"calm_A",mark'
+    assert '"watts" is not in the project, which has volts [V], amps [A]' in refused(
+        capsys, "hand", folder, "watts", "--raw", "1"
     )

@@ -37,11 +37,10 @@ WITHOUT = "no C compiler is here; build test_pack.c elsewhere, and hand what it 
 def run(options: argparse.Namespace) -> int:
     """1 where a channel is left out, the firmware differs from its model, or the pack is older than the project."""
     folder, project = opened(options.project)
-    for name in options.channel:
-        channel_named(project, name)
+    names = [channel_named(project, name).name for name in options.channel]
     if options.to is not None:
         check_pack_folder(options.to)
-    pack = packed(project, bench_at(folder), _settings(project, options), options.channel)
+    pack = packed(project, bench_at(folder), _settings(project, options), names)
     if not pack.channels:
         raise RequestError(*pack.left_out.values() or [f"{project.name}: there is no channel to pack."])
     if options.check:

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from lesart.core.errors import RequestError
 from lesart.project.assets.named import Assets
+from lesart.project.called import channel_called
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE, project_folder, read_text
 from lesart.project.model import Channel, Project
@@ -20,11 +21,12 @@ def opened(path: Path) -> tuple[Path, Project]:
 
 def channel_named(project: Project, name: str, variant: str | None = None) -> Channel:
     """A channel, or a variant of it. Raises RequestError naming those there are."""
-    if name not in project.channels:
+    called = channel_called(name, project.channels)
+    if called is None:
         raise RequestError(
             f'channel "{name}" is not in the project, which has {", ".join(project.channels) or "none"}.'
         )
-    channel = project.channels[name]
+    channel = project.channels[called]
     if variant in (None, FIRST):
         return channel
     found = next((each for each in channel.variants if each.variant == variant), None)

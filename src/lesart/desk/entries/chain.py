@@ -23,6 +23,7 @@ from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.part import Part
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import kind_named, meant, named_by_kind, values_typed, written
+from lesart.project.called import channel_called
 from lesart.project.check import read_tables
 from lesart.project.facts.home import with_homes
 from lesart.project.facts.homes import homes_of
@@ -128,6 +129,7 @@ def _with_entries_of(
 ) -> tuple[str, int]:
     section = LISTS[step][0]
     others = [each for each, table in project.tables["channels"].items() if table.get(section) and each != channel.name]
+    name = channel_called(name, others) or name
     if name not in others:
         hint = meant(name, others) or f"there are {', '.join(others) or 'none'}."
         raise RequestError(f'"{name}" is no other channel with {step.shown} entries; {hint}')

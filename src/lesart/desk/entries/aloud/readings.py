@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.aloud.article import without_article
+from lesart.project.called import channel_called as called_by_name
 
 CHOSEN = frozenset({"it", "this", "value", "reading", "measurement", "number", "channel", "result"})
 QUANTITIES: Mapping[str, str] = {
@@ -34,9 +35,9 @@ QUANTITIES: Mapping[str, str] = {
 def channel_called(said: str, units: Mapping[str, Unit], chosen: str) -> str:
     """The channel that is meant, of those with their ``units`` by name: the ``chosen`` one where it may be, else the
     only one of that quantity. What was said where it is none, or one of several."""
-    if said in units:
-        return said
     bare = without_article(said.strip()).lower()
+    if (found := called_by_name(said, units) or called_by_name(bare, units)) is not None:
+        return found
     if bare in CHOSEN:
         return chosen
     unit = QUANTITIES.get(bare)
