@@ -14,6 +14,8 @@ from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.rules import rules_said
+from lesart.desk.opening import open_desk
+from lesart.project.new.make import make_project
 from tests.desk.test_recipes import opened
 
 SAID: list[tuple[str, dict[str, Any]]] = [
@@ -45,7 +47,24 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("overflow *", {"overflow": "*"}),
     ("thousands separated by blanks", {"group": "blank"}),
     ("2 decimals and a plus sign", {"decimals": 2, "sign": "always"}),
-    ("words low < 5; ok < 43; full", {"words": "low < 5; ok < 43; full"}),
+    ("words low < 5; ok < 43; full", {"shows": "word", "words": "low < 5; ok < 43; full"}),
+    ("low below 5 °C, ok below 43, else full", {"shows": "word", "words": "low < 5 °C; ok < 43; full"}),
+    ("show COLD under 10, otherwise WARM", {"shows": "word", "words": "COLD < 10; WARM"}),
+    ("°F", {"unit": "°F", "unit_text": "°F"}),
+    ("fahrenheit", {"unit": "°F", "unit_text": "°F"}),
+    ("always show the sign", {"sign": "always"}),
+    ("thousands separator", {"group": "blank"}),
+    ("thousands comma", {"group": "comma"}),
+    ("unit in front", {"unit_place": "before"}),
+    ("---- when stale", {"stale": "----"}),
+    ("show -- on error", {"invalid": "--"}),
+    ('"OL" on overload', {"overflow": "OL"}),
+    ("wait while settling", {"settling": "wait"}),
+    ("no more than 2 changes a second", {"restless": 120}),
+    ("truncate", {"round": "down"}),
+    ("round to the nearest", {"round": "half away"}),
+    ("round down", {"round": "down"}),
+    ("degree sign", {"unit_text": "°"}),
 ]
 ELSEWHERE = {
     "moving average 16": ("a filter", (Step.CALM,)),
@@ -198,3 +217,46 @@ def test_no_field_grows_over_what_stands_behind_it(narrow: Desk) -> None:
     narrow.add("1 decimal")
     assert front_of(narrow).field.width == item.field.width
     assert len(overflows(narrow)) == 1
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("show low below 5 °C", "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full"),
+        ("scientific", "a field has no exponent; prefix by range writes k, M, m or µ in front of the unit"),
+        (
+            "3 significant digits",
+            "a field has decimals; how many are worth showing follows from how sure the reading is",
+        ),
+        ("bold", "how large it is says its font, a value of items on a panel of pixels in 7 Glass"),
+        ("less flicker", "its last digit rests with fewer decimals, or behind a filter of 5 Calm"),
+        ("hh:mm", "a reading in seconds is shown as h:mm:ss by shows elapsed"),
+        ("bar graph", "+ in 7 Glass adds it beside the field, as bar or trend"),
+    ],
+)
+def test_what_is_no_rule_is_told_with_what_does_it(line: str, says: str, desk: Desk) -> None:
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message.startswith(f'"{line}" is no rule of a field; {says}')
+    assert desk.state.history.text == before
+
+
+def test_a_channel_that_no_panel_shows_has_a_field_of_its_own(tmp_path: Path) -> None:
+    """Its rules stand with the channel, and the first item takes them."""
+    (tmp_path / "log.csv").write_text("t,a,b,c,d\n" + "".join(f"{k},1.5,2.5,3.5,{4 + k / 8}\n" for k in range(30)))
+    desk = open_desk(make_project(tmp_path / "log.csv", tmp_path / "log").folder)
+    desk.choose_channel("d")
+    assert not desk.state.project.panels_showing("d")
+    desk.open_step(Step.FIT)
+    desk.add("2 decimals, left")
+    assert desk.state.message == "d: decimals 2, align left"
+    fit = tomllib.loads(desk.state.history.text)["channels"]["d"]["fit"]
+    assert (fit["decimals"], fit["align"]) == (2, "left")
+    desk.open_step(Step.GLASS)
+    desk.add("face more")
+    desk.add("d")
+    assert not desk.state.message_is_fault, desk.state.message
+    name = desk.state.project.panels_showing("d")[0]
+    field = desk.state.project.fields_on(name, "d")[0][1].field
+    assert (field.decimals, field.align) == (2, "left")
+    desk.close()

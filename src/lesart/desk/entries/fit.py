@@ -10,6 +10,7 @@ from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.inspect import fits, width_that_shows
 from lesart.core.glass.faces.items import FieldItem, size_of
 from lesart.core.notes import Written
+from lesart.desk.entries.aloud.no_rules import done_otherwise
 from lesart.desk.entries.aloud.rules import rules_said
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.laws.reach import with_own_room
@@ -22,20 +23,22 @@ HOW = "say rules, as 2 decimals, 6 wide, leading zeros, in °F"
 
 
 def add_rules(editor: Editor, state: State, typed: str) -> Edited:
-    """Where each of them stands, with the field or with the channel. Raises RequestError for what is no rule, and
-    where no panel shows the channel."""
+    """Where each of them stands, with the field or with the channel. Raises RequestError for what is no rule."""
     channel = state.chosen
     said = rules_said(typed, channel.unit)
+    if not said and (how := done_otherwise(typed)):
+        raise RequestError(f'"{typed.strip()}" is no rule of a field; {how}.')
     if not said:
         names = ", ".join(each.title for each in FIELD)
         raise RequestError(f'"{typed.strip()}" is no rule of a field; {HOW}, or one by its name: {names}.')
-    front = state.field_in_front
-    if front is None:
-        raise RequestError("No panel shows this channel yet; 7 Glass adds a field of it to a face by +.")
-    text = state.history.text
-    wider = _wider(state, front, said)
+    front, text = state.field_in_front, state.history.text
+    wider = _wider(state, front, said) if front is not None else 0
     said = {**said, **({"width": wider} if wider else {})}
-    keys = {name: field_key(channel, front[1], front[2], name) for name in said}
+    # What no panel shows yet has a field of its own, which the margin shows and the first item takes.
+    keys = {
+        name: field_key(channel, front[1], front[2], name) if front is not None else (*channel.key("fit"), name)
+        for name in said
+    }
     for name, value in said.items():
         text = editor.with_value(text, keys[name], value)
     titles = {each.name: each.title for each in FIELD}

@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 
 from lesart.core.errors import RequestError
-from lesart.core.fit.field import AS_FIT, FIXED
+from lesart.core.fit.field import AS_FIT, BY_RANGE, FIXED
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.rounding import MODES
 from lesart.core.notes import Written
@@ -27,6 +27,14 @@ def _count(found: re.Match[str]) -> int:
     return NUMBERS[found["count"].lower()] if found["count"].lower() in NUMBERS else int(found["count"])
 
 
+_WHEN = {
+    r"stale|old|missing|nothing\s+comes|no\s+data|lost|disconnected": "stale",
+    r"overflow\w*|overload\w*|over\s?range|too\s+(?:large|big|wide|high)|full": "overflow",
+    r"errors?|invalid|bad|faults?|wrong|nan": "invalid",
+    r"underflow|too\s+(?:small|low)|under\s?range": "underflow",
+    r"settling|starting|warming\s+up|start": "settling",
+}
+"""When a field shows something else in place of the number: the rule that says what."""
 _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] = (
     (rf"(?:at most|up to)\s+{_COUNT}\s+{_PLACES}", lambda said: {"decimals": _count(said), "decimals_are": AS_FIT}),
     (rf"(?:exactly|always)\s+{_COUNT}\s+{_PLACES}", lambda said: {"decimals": _count(said), "decimals_are": FIXED}),
@@ -41,10 +49,42 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
     (rf"(?:align(?:ed)?\s+)(?:to\s+the\s+)?{_SIDE}", lambda said: {"align": _side(said)}),
     (rf"(?:with\s+|show\s+)?{_ZEROS}|zero[\s-]padded|pad(?:ded)?\s+with\s+zero(?:e?s)?", lambda said: {"pad": "zero"}),
     (rf"(?:no|without)\s+{_ZEROS}|pad(?:ded)?\s+with\s+(?:blanks?|spaces?)", lambda said: {"pad": "blank"}),
-    (r"(?:with\s+|show\s+)?(?:a\s+)?plus(?:\s+sign)?|always\s+(?:with\s+)?a\s+sign", lambda said: {"sign": "always"}),
+    (
+        r"(?:with\s+|show\s+)?(?:a\s+)?plus(?:\s+sign)?|(?:always\s+)?(?:(?:with|show)\s+)?(?:a\s+|the\s+)?sign(?:\s+always)?",
+        lambda said: {"sign": "always"},
+    ),
     (r"(?:no|without(?:\s+a)?)\s+sign", lambda said: {"sign": "never"}),
     (r"(?:no|without(?:\s+a)?)\s+unit", lambda said: {"unit_text": ""}),
-    (r"(?:with\s+)?(?:a\s+)?decimal\s+(?P<mark>comma|point)", lambda said: {"point": said["mark"].lower()}),
+    (r"(?:with\s+)?(?:a\s+)?(?:decimal\s+)?(?P<mark>comma|point)", lambda said: {"point": said["mark"].lower()}),
+    (
+        r"(?:with\s+)?(?:an?\s+)?thousands?(?:\s+(?:separators?|marks?|groups?))?"
+        r"(?:\s+(?P<group>blank|comma|point|apostrophe))?",
+        lambda said: {"group": (said["group"] or "blank").lower()},
+    ),
+    (
+        r"(?:the\s+)?unit\s+(?:stands\s+)?(?:(?P<front>in\s+front|before|first|left)|behind|after|at\s+the\s+end|"
+        r"right|last)(?:\s+of\s+(?:the\s+)?number)?",
+        lambda said: {"unit_place": "before" if said["front"] else "behind"},
+    ),
+    (
+        r"(?:show\s+|with\s+|write\s+)?[\"']?(?P<text>[^\s\"',;]{1,16})[\"']?\s+"
+        r"(?:when|on|if|for|while|at|in\s+case\s+of)\s+(?:it\s+is\s+|an?\s+)?"
+        rf"(?P<what>{'|'.join(_WHEN)})",
+        lambda said: {_when(said["what"]): said["text"]},
+    ),
+    (
+        r"(?:at\s+most|no(?:t)?\s+more\s+than|up\s+to)\s+(?P<count>\d{1,3})\s+changes?\s+(?:an?|per|each)\s+"
+        r"(?P<per>second|minute)",
+        lambda said: {"restless": int(said["count"]) * (60 if said["per"].lower() == "second" else 1)},
+    ),
+    (
+        r"(?:with\s+|an?\s+)?(?:si\s+|k\s+)?prefix(?:es)?|kilo|by\s+range|auto\s?range",
+        lambda said: {"prefix": BY_RANGE},
+    ),
+    (r"truncated?|cut(?:\s+off)?|round(?:ed)?\s+(?:down|towards?\s+zero)", lambda said: {"round": "down"}),
+    (r"floor(?:ed)?", lambda said: {"round": "floor"}),
+    (r"round(?:ed)?(?:\s+(?:to\s+(?:the\s+)?nearest|half\s+up|normally))?", lambda said: {"round": "half away"}),
+    (r"(?:with\s+)?(?:an?\s+)?(?P<degree>°|degrees?(?:\s+(?:sign|symbol))?)", lambda said: {"unit_text": "°"}),
     (
         r"(?:thousands?\s+)?(?:separated|grouped)\s+by\s+(?:an?\s+)?(?P<group>blank|comma|point|apostrophe)s?",
         lambda said: {"group": said["group"].lower()},
@@ -65,6 +105,34 @@ _SHOWN_IN = re.compile(r"(?:(?:show(?:n|s)?\s+|read\s+)?(?:in|as)\s+)(?P<unit>\S
 _WITH_UNIT = re.compile(r"(?:with\s+|show\s+)?(?:the\s+)?unit\s+(?P<text>\S+)", re.IGNORECASE)
 
 
+_WORD = r"[\"']?(?P<{0}>[^\s\"'<>,;]+(?: [^\s\"'<>,;]+){{0,2}}?)[\"']?"
+_UP_TO = r"(?:<|below|under|up\s+to|until)\s*(?P<{0}>[-−+]?\d[\d.,]*(?:\s*[^\s\d,;]+)?)"
+_RANGE = re.compile(rf"(?:show\s+)?{_WORD.format('word')}\s+{_UP_TO.format('end')}", re.IGNORECASE)
+_LAST = re.compile(
+    rf"(?:else|otherwise|show|and)?\s*{_WORD.format('word')}(?:\s+(?:above|over|else|otherwise).*)?", re.IGNORECASE
+)
+_WORDS_BEGIN = re.compile(r"(?:as\s+|show\s+)?words?\s*[:=]?\s+|show\s+", re.IGNORECASE)
+
+
+def _in_words(said: str) -> str:
+    """``low below 1 V, ok below 2 V, else high`` as words are written; empty where not every range says its end."""
+    bare = _WORDS_BEGIN.sub("", said, count=1)
+    *ranges, last = (each for each in re.split(r"\s*[,;]\s+(?:and\s+)?|\s+(?=(?:else|otherwise)\s)", bare) if each)
+    found = [_RANGE.fullmatch(each) for each in ranges]
+    rest = _LAST.fullmatch(last)
+    if not found or rest is None or re.search(r"[<\d]", rest["word"]):
+        return ""
+    return (
+        "; ".join([*(f"{each['word']} < {each['end']}" if each else "" for each in found), rest["word"]])
+        if all(found)
+        else ""
+    )
+
+
+def _when(said: str) -> str:
+    return next(name for word, name in _WHEN.items() if re.fullmatch(word, said, re.IGNORECASE))
+
+
 def _side(found: re.Match[str]) -> str:
     return "centre" if found["side"].lower().startswith("cent") else found["side"].lower()
 
@@ -75,6 +143,8 @@ def rules_said(typed: str, own: Unit) -> dict[str, Written] | None:
     None where not every piece of it is a rule. Raises RequestError for a value that a rule cannot have.
     """
     said = typed.strip()
+    if (words := _in_words(said)) and "=" not in said:
+        return {"shows": "word", "words": words}
     found = _rule(said, own) or _all_of(_APART.split(said), own) or _all_of(_LOOSELY_APART.split(said), own)
     if not found:
         return None
@@ -101,6 +171,8 @@ def _rule(piece: str, own: Unit) -> Mapping[str, Written] | None:
         if not unit.same_dimension(own):
             raise RequestError(f"{own} cannot be converted to {unit}; a field shows what the channel reads.")
         return {"unit": "" if unit == own else str(unit), "unit_text": str(unit)}
+    if (alone := unit_said(piece)) is not None and alone.same_dimension(own) and alone.symbol != "1":
+        return {"unit": "" if alone == own else str(alone), "unit_text": str(alone)}
     if said := _WITH_UNIT.fullmatch(piece):
         return {"unit_text": said["text"]}
     for parameter in sorted(FIELD, key=lambda each: -len(each.title)):

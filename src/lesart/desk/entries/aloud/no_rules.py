@@ -1,0 +1,46 @@
+"""What people ask 6 Fit for that is no rule of a field: which rule or which step does it."""
+
+from __future__ import annotations
+
+import re
+
+_ASKS: tuple[tuple[str, str], ...] = (
+    (
+        r".*\b(?:below|under|above|over|when|if|up\s+to)\b.*\d",
+        "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full; + in 5 Calm adds an alarm",
+    ),
+    (
+        r"(?:blink|flash)",
+        '"blinks at" is a value of the item in 7 Glass, and + in 5 Calm adds an alarm for what is beyond a limit',
+    ),
+    (
+        r"(?:scientific|exponent|engineering|power\s+of)",
+        "a field has no exponent; prefix by range writes k, M, m or µ in front of the unit",
+    ),
+    (
+        r"(?:\w+\s+)?(?:significant|sig)\b",
+        "a field has decimals; how many are worth showing follows from how sure the reading is, in 3 Law, how sure",
+    ),
+    (r"(?:clock|time\s+of\s+day|date)\b", "+ text time of day in 7 Glass shows a clock"),
+    (r"(?:m+:ss|h+:mm|time\b|elapsed|duration|countdown)", "a reading in seconds is shown as h:mm:ss by shows elapsed"),
+    (r"(?:bar|graph|gauge|dial|trend|chart|icon|picture)\b", "+ in 7 Glass adds it beside the field, as bar or trend"),
+    (
+        r"(?:font|big|bigger|large|bold|small|size|italic|tall)\b",
+        "how large it is says its font, a value of items on a panel of pixels in 7 Glass",
+    ),
+    (r"(?:colou?r|red|green|yellow|blue|invert|inverse)\b", "its light is a value of the panel in 7 Glass"),
+    (
+        r"(?:less\s+|no\s+|calm|steady|quiet|jump|jitter|flicker|restless|stop)",
+        "its last digit rests with fewer decimals, or behind a filter of 5 Calm; restless over is its limit",
+    ),
+    (r"(?:round(?:ed|ing)?|cut|truncat\w*)\b", "round is half away, half even, down, floor or cut by code"),
+    (r"(?:row|column|line|move|position|place|top|bottom)\b", "where it stands is said in 7 Glass, by row and column"),
+    (r"(?:update|refresh|redraw|sample)\b", "how often it is drawn is said in 8 Pace, as refresh at 5 Hz"),
+    (r"%|per\s?cent", "in per cent is what 3 Law makes of it, as map 0..5 V to 0..100 %"),
+)
+
+
+def done_otherwise(typed: str) -> str:
+    """How it is done; empty for what nobody asks for so."""
+    bare = re.sub(r"^(?:please|show|shown|display|with|as|use|make\s+it)\s+", "", typed.strip().lower())
+    return next((says for pattern, says in _ASKS if re.match(rf"(?:{pattern})", bare)), "")
