@@ -57,7 +57,7 @@ def test_a_panel_is_made_from_its_description(shed: Desk) -> None:
     shed.choose_leaf("panels there are")
     added(shed, "4 digits with colon")
     assert "panel 1" in tables(shed)["panels"]
-    for wrong, says in (("128 by 64", "is not a panel Lesart knows"), ("8 digits shed", 'a panel "shed" already')):
+    for wrong, says in (("100 by 64", "is not a panel Lesart knows"), ("8 digits shed", 'a panel "shed" already')):
         shed.choose_leaf("panels there are")
         shed.add(wrong)
         assert says in shed.state.message

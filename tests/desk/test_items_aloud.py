@@ -17,6 +17,8 @@ from lesart.desk.entries.aloud.items import item_plainly
 from lesart.desk.entries.aloud.no_items import _ASKS, done_otherwise
 from lesart.desk.entries.aloud.readings import QUANTITIES, channel_called
 from lesart.desk.opening import open_desk
+from lesart.project.called import channel_called as called_by_name
+from lesart.project.new.make import make_project
 
 SAID: list[tuple[str, dict[str, Any]]] = [
     ("room", {"kind": "field", "channel": "room"}),
@@ -46,6 +48,10 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("clock", {"kind": "text", "shows": "time of day"}),
     ("show the date", {"kind": "text", "shows": "date"}),
     ("date and time", {"kind": "text", "shows": "date and time"}),
+    ('"Hello there"', {"kind": "label", "text": "Hello there"}),
+    ("label Temp at 1,3", {"kind": "label", "text": "Temp", "row": 1, "column": 3}),
+    ("room top right", {"kind": "field", "row": 0, "column": 9}),
+    ("Room", {"kind": "field", "channel": "room"}),
 ]
 
 
@@ -116,6 +122,18 @@ NOT_ITEMS = {
     "big digits": "says its font",
     "room with 1 decimal": "+ in 6 Fit takes them",
     "the max of room": "between lowest and highest",
+    "flip": '"turned" and "mirrored" are values of a panel of pixels',
+    "invert it": '"inverted" is a value of a panel',
+    "rgb backlight": "its light or colour is a value of a panel",
+    "move down": "shift and arrows move the selected item",
+    "clear": "delete takes away the selected item; tab goes to it",
+    "scroll it": "what has no room goes on another one",
+    "page 2": "+ face NAME adds one",
+    "custom character": "own letters are drawn on the leaf glyphs",
+    "logo": "a picture is added on the leaf pictures",
+    "circle": "of shapes there is a box, on pixels",
+    "units small": "+ in 6 Fit takes it, as no unit",
+    "e-paper": "paper-like displays are panels of pixels",
 }
 
 
@@ -135,7 +153,7 @@ def test_what_is_named_there_is_there() -> None:
     titles = {each.title for parameters in ITEMS.values() for each in parameters}
     assert {"row", "column", "font", "blinks at", "lowest", "highest"} <= titles
     of_panels = {each.title for kind in PANELS.values() for each in kind.parameters}
-    assert {"turned", "brightness", "backlight", "contrast"} <= of_panels
+    assert {"turned", "mirrored", "inverted", "brightness", "backlight", "contrast", "keeps its picture"} <= of_panels
 
 
 def test_on_pixels_a_place_is_a_row_and_a_column(yard: Path) -> None:
@@ -148,3 +166,49 @@ def test_on_pixels_a_place_is_a_row_and_a_column(yard: Path) -> None:
     desk.add("label Temp on line 2")
     assert "a place is a row and a column of pixels" in desk.state.message
     desk.close()
+
+
+@pytest.mark.parametrize(
+    "line", ["volts", "Volts", "show volts", "field volts", "the volts", "volts in mV", "volts at 1,8"]
+)
+def test_a_channel_goes_without_the_unit_behind_its_name(line: str, tmp_path: Path) -> None:
+    """``lesart new`` calls it volts [V], as the column is called."""
+    (tmp_path / "log.csv").write_text("t,volts [V],amps [A]\n" + "".join(f"{k},{1 + k / 100},2\n" for k in range(30)))
+    desk = open_desk(make_project(tmp_path / "log.csv", tmp_path / "log").folder)
+    desk.open_step(Step.GLASS)
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    item = next(iter(tomllib.loads(desk.state.history.text)["faces"].values()))["items"][-1]
+    assert (item["kind"], item["channel"]) == ("field", "volts [V]")
+    desk.close()
+
+
+def test_of_two_that_are_called_so_neither_is_meant() -> None:
+    """Names are as they are written where only the unit tells them apart."""
+    names = ["hut [°C]", "hut [%]", "Yard (m/s)", "rain / mm", "[V]"]
+    assert called_by_name("hut", names) is None
+    assert called_by_name("hut [%]", names) == "hut [%]"
+    assert called_by_name("yard", names) == "Yard (m/s)"
+    assert called_by_name("RAIN", names) == "rain / mm"
+    assert called_by_name("", names) is None
+    assert called_by_name("[V]", names) == "[V]"
+
+
+@pytest.mark.parametrize(
+    ("line", "kind"),
+    [
+        ("16x2", "16×2 characters"),
+        ("20 x 4", "20×4 characters"),
+        ("128x32", "128×32 pixels"),
+        ("240x320", "240×320 colours"),
+    ],
+)
+def test_a_size_alone_is_a_display(line: str, kind: str, desk: Desk) -> None:
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert kind in desk.state.message
+
+
+def test_a_size_that_no_display_has_is_told_so(desk: Desk) -> None:
+    desk.add("100x20")
+    assert desk.state.message.startswith('"100x20" is not a display Lesart knows; ')

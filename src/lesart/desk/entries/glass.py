@@ -30,7 +30,7 @@ from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glyph_drawing import empty_glyph, glyph_turned
 from lesart.desk.entries.recipes.displays import display_in, with_display
-from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY, display_plainly, told_aloud
+from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY, SIZE, display_plainly, told_aloud
 from lesart.desk.entries.typed_values import meant
 from lesart.desk.in_front import face_in_front, panel_in_front
 from lesart.desk.state import State
@@ -168,7 +168,7 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
         return arranged(editor, state, panel, face, rest) if word == "arrange" else refitted(editor, state, face, rest)
     if word not in ITEMS and (how := done_otherwise(said)):
         raise RequestError(f'"{said.strip()}" is no item; {how}.')
-    if word not in ITEMS and IS_DISPLAY.search(typed.lower()):
+    if word not in ITEMS and (IS_DISPLAY.search(typed.lower()) or SIZE.fullmatch(typed.strip().lower())):
         raise RequestError(f'"{typed.strip()}" is not a display Lesart knows; {PANEL_HOW}.')
     if word not in ITEMS:
         hint = meant(word, WORDS) or f"{HOW}."

@@ -15,7 +15,7 @@ _OF_CHANNELS = ("field", "bar", "trend", "dial", "spectrum", "alarm")
 ORDER = {"first": 0, "top": 0, "second": 1, "third": 2, "fourth": 3, "last": -1, "bottom": -1}
 _CALLED = (
     (r"bar[\s-]?graph|level\s+bar|progress\s+bar", "bar"),
-    (r"(?:line\s+)?(?:graph|chart|plot|curve|history)", "trend"),
+    (r"(?:line\s+)?(?:graph|chart|plot|curve|history|sparkline)", "trend"),
     (r"gauge|needle|pointer", "dial"),
     (r"frame|rectangle|border|outline", "box"),
     (r"(?:a\s+)?(?:text|label|line)\s+(?:saying|that\s+says|reading)", "label"),
@@ -33,9 +33,10 @@ _AT = r"[\s,]+(?:(?:at|on|in)\s+(?:the\s+)?)"
 _PLACES = tuple(
     re.compile(f"{pattern}$", re.IGNORECASE)
     for pattern in (
-        rf"{_AT}(?P<down>top|bottom)(?:[\s-]+(?P<side>left|right))?(?:\s+corner)?",
+        rf"(?:{_AT}|[\s,]+)(?P<down>top|bottom)(?:[\s-]+(?P<side>left|right))?(?:\s+corner)?",
         rf"{_AT}(?P<nth>first|second|third|fourth|last|top|bottom)\s+(?:line|row)",
         rf"{_AT}line\s+(?P<line>\d{{1,3}})",
+        rf"{_AT}(?P<at_row>\d{{1,4}})\s*[,;/]\s*(?P<at_column>\d{{1,4}})",
         rf"(?:{_AT}|[\s,]+)row\s+(?P<row>\d{{1,4}})(?:[\s,]+(?:and\s+)?col(?:umn)?\s+(?P<column>\d{{1,4}}))?",
     )
 )
@@ -84,6 +85,8 @@ def item_plainly(
         return f"{word} {_of(rest, word, called)}".strip(), place
     if word == "label" and len(rest) > 2 and rest[0] == rest[-1] and rest[0] in "\"'":
         return f"label {rest[1:-1]}", place
+    if len(bare) > 2 and bare[0] == bare[-1] and bare[0] in "\"'" and bare[0] not in bare[1:-1]:
+        return f"label {bare[1:-1]}", place
     what, in_, unit = bare.rpartition(" in ")
     if called(what) in channels:
         return f"field {called(what)}{in_}{unit}", place
@@ -111,6 +114,9 @@ def _placed(said: str, panel: Panel) -> tuple[str, Place | None]:
         if parts.get("row"):
             row, column = int(parts["row"]) - panel.counted_from, parts.get("column")
             return rest, Place(max(row, 0), int(column) - panel.counted_from if column else None)
+        if parts.get("at_row"):
+            row, column = (int(parts[each]) - panel.counted_from for each in ("at_row", "at_column"))
+            return rest, Place(max(row, 0), max(column, 0))
         if panel.grid is not None:
             raise RequestError(f"On {panel.says()} a place is a row and a column of pixels, as row 16, column 0.")
         if parts.get("line"):

@@ -11,7 +11,34 @@ _ASKS: tuple[tuple[str, str], ...] = (
         r"(?:centre|center|align|justify|(?:right|left)[\s-]align)\b",
         "where an item stands are its values row and column; tab goes to them, and + arrange places all items anew",
     ),
-    (r"(?:rotate|turn|flip|upside\s+down)\b", f'"turned" is a value of a panel of pixels; {_PANEL}'),
+    (r"(?:mirror|flip)\w*", f'"turned" and "mirrored" are values of a panel of pixels; {_PANEL}'),
+    (r"(?:rotate|turn|upside\s+down)\b", f'"turned" is a value of a panel of pixels; {_PANEL}'),
+    (r"(?:invert|inverse|negative)\w*", f'"inverted" is a value of a panel; {_PANEL}'),
+    (r"(?:rgb|colou?r|red|green|blue|yellow|white|amber)\b", f"its light or colour is a value of a panel; {_PANEL}"),
+    (
+        r"(?:move|shift|nudge|up|down|left|right)\b",
+        "shift and arrows move the selected item, tab goes to it; row and column are values of it",
+    ),
+    (r"(?:clear|empty|reset)\b", "delete takes away the selected item; tab goes to it"),
+    (
+        r"(?:scroll|marquee|ticker)\w*",
+        "nothing runs through a face; what has no room goes on another one, shown in turn: + face NAME",
+    ),
+    (r"pages?\s+\d", "a page is a face: + face NAME adds one, shown in turn with the others"),
+    (
+        r"(?:custom|own|user|degree|special)[\s-]+(?:characters?|chars?|glyphs?|symbols?|signs?)",
+        "own letters are drawn on the leaf glyphs; l turns to it, and + there takes the letter",
+    ),
+    (
+        r"(?:icon|logo|image|bitmap|symbol|arrow|battery\s+symbol|sprite)s?\b",
+        "a picture is added on the leaf pictures, as logo < pictures/logo.png; then + picture logo here, on pixels",
+    ),
+    (r"(?:circle|disc|ellipse|triangle|line)s?\b", "of shapes there is a box, on pixels; a picture shows any other"),
+    (r"units?\b", "the unit behind a number is a rule of its field; + in 6 Fit takes it, as no unit"),
+    (
+        r"e-?(?:paper|ink)\b",
+        'paper-like displays are panels of pixels, as 128x64; "keeps its picture" is a value of theirs',
+    ),
     (
         r"(?:brightness|brighter|dim|dimmer|back\s?light|contrast)\b",
         f"brightness, backlight and contrast are values of a panel; {_PANEL}",
@@ -26,7 +53,7 @@ _ASKS: tuple[tuple[str, str], ...] = (
         "a page is a face: + face NAME adds one, shown in turn with the others",
     ),
     (
-        r"(?:big|bigger|large|larger|huge)\b",
+        r"(?:big|bigger|large|larger|huge|small|smaller|tiny|font)\b",
         "how large it is says its font, a value of items on a panel of pixels; tab goes to it",
     ),
     (r".{0,60}\b\d+\s+(?:decimals?|places)\b", "decimals are a rule of its field; + in 6 Fit takes them"),

@@ -54,7 +54,8 @@ def display_plainly(typed: str) -> str:
     plain = BEGINS.sub("", typed.strip().lower(), count=1)
     if plain == typed.strip().lower() and not FIRST.match(plain):
         return typed
-    kind = _kind(plain) if IS_DISPLAY.search(plain) else ""
+    is_size = SIZE.fullmatch(plain) is not None
+    kind = _kind(plain) if is_size or IS_DISPLAY.search(plain) else ""
     if kind not in CATALOGUE:
         return typed
     hows = hows_of(kind)
@@ -98,4 +99,8 @@ def _kind(plain: str) -> str:
         return f"{across} colours"
     letters = f"{across} characters"
     is_small = int(size[2]) <= 4 and not OF_PIXELS.search(plain)
-    return letters if is_small and (OF_LETTERS.search(plain) or letters in CATALOGUE) else f"{across} pixels"
+    if is_small and (OF_LETTERS.search(plain) or letters in CATALOGUE):
+        return letters
+    # A size that only coloured ones have says it.
+    pixels, colours = f"{across} pixels", f"{across} colours"
+    return colours if SIZE.fullmatch(plain) and pixels not in CATALOGUE and colours in CATALOGUE else pixels
