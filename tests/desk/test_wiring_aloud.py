@@ -11,7 +11,7 @@ import pytest
 from lesart.core.step import Step
 from lesart.core.wire.catalogue import KINDS
 from lesart.desk.desk import Desk
-from lesart.desk.entries.aloud.wiring import ALOUD, part_said
+from lesart.desk.entries.aloud.wiring import ALOUD, POWER, part_said, signal_pin
 
 PARTS: list[tuple[str, str, dict[str, Any]]] = [
     ("a 10k resistor", "resistor", {"kind": "resistor", "resistance": "10k"}),
@@ -33,6 +33,13 @@ PARTS: list[tuple[str, str, dict[str, Any]]] = [
     ("a load cell", "load cell", {"kind": "load cell"}),
     ("a load cell amplifier", "amplifier", {"kind": "bridge amplifier"}),
     ("an accelerometer at 0x69", "sensor", {"kind": "inertial module", "address": "0x69"}),
+    ("a barometer on i2c", "sensor", {"kind": "two-wire sensor"}),
+    ("temperature sensor one wire", "sensor", {"kind": "single-wire sensor"}),
+    ("an anemometer", "contact", {"kind": "contact"}),
+    ("a rain gauge called tips", "tips", {"kind": "contact"}),
+    ("a flow meter", "beam counter", {"kind": "beam counter"}),
+    ("a 7 segment display", "four digits", {"kind": "four digits"}),
+    ("board 3.3 V", "board 2", {"kind": "3.3 V board"}),
     ("an I2C sensor at 0x44", "sensor", {"kind": "two-wire sensor", "address": "0x44"}),
     ("an I2C sensor at 0x76", "sensor", {"kind": "two-wire module", "address": "0x76"}),
     ("a soil moisture sensor", "analog sensor", {"kind": "analog sensor"}),
@@ -45,11 +52,11 @@ REFUSED = [
     ("a servo", '"servo" is no kind of part'),
     ("a relay on pin 5", '"relay on pin 5" is no kind of part'),
     ("a resistor", "needs its resistance"),
-    ("a led on pin 13", "two entries: first led, then lamp.+ to pin 13."),
+    ("a led on pin 77", "two entries: first led, then lamp.+ to pin 77."),
     ("a 10k lamp", '"10k" says nothing of a lamp'),
     ("a button 5 V", '"5 V" says nothing of a contact; it takes no value'),
     ("an OLED at 0x50", "0x3C"),
-    ("decoupling capacitor 100 nF", "name = kind"),
+    ("decoupling capacitor 100 nF", "a capacitor that calms a supply changes no reading here"),
 ]
 JOINS = [
     ("glass sda to board sda", "glass.data", "board.p15", ""),
@@ -127,25 +134,74 @@ def test_a_pin_that_is_not_there_is_named(line: str, says: str, desk: Desk) -> N
     assert tables(desk) == before
 
 
-@pytest.mark.parametrize("name", [name for name, kind in KINDS.items() if kind.pins and kind.group != "board"])
-def test_a_part_on_a_pin_is_two_entries_that_are_taken(name: str, desk: Desk) -> None:
-    """Both as the sentence writes them."""
-    line = f"{name} on pin 5"
-    desk.add(line)
-    found = re.fullmatch(
-        rf'"{re.escape(line)}" is a part and a connection, which are two entries: first (.+), then (.+)\.',
-        desk.state.message,
-    )
-    assert found is not None, desk.state.message
-    before = set(tables(desk)["parts"])
+ON_PINS = [
+    name
+    for name, kind in KINDS.items()
+    if kind.group != "board" and any(not set(pin.roles) <= set(POWER) for pin in kind.pins)
+]
+"""Kinds of parts that carry a signal; the others stand between supplies."""
+
+
+@pytest.mark.parametrize("name", ON_PINS)
+def test_a_part_on_a_pin_is_a_part_and_its_line(name: str, desk: Desk) -> None:
+    """In one edit, by a pin that carries its signal and no supply."""
+    before, text = set(tables(desk)["parts"]), desk.state.history.text
     needs = [each for each in KINDS[name].parameters if each.default is None]
-    desk.add(" ".join([found[1], *("4k7" if each.unit == "Ω" else f"5 {each.unit}" for each in needs)]))
+    desk.add(" ".join([name, *("4k7" if each.unit == "Ω" else f"5 {each.unit}" for each in needs), "on pin 5"]))
     assert not desk.state.message_is_fault, desk.state.message
     (added,) = set(tables(desk)["parts"]) - before
-    desk.add(found[2])
-    assert not desk.state.message_is_fault, desk.state.message
     last = tables(desk)["wire"]["joins"][-1]
-    assert (last["pin"], last["to"]) == (f"{added}.{KINDS[name].pins[0].name}", "board.p5")
+    assert (last["pin"], last["to"]) == (f"{added}.{signal_pin(KINDS[name])}", "board.p5")
+    assert desk.state.message.endswith(f"; joined: {last['pin']} to board.p5")
+    roles = next(pin.roles for pin in KINDS[name].pins if pin.name == signal_pin(KINDS[name]))
+    assert not set(roles) & {"supply", "ground"}, roles
+    desk.undo()
+    assert desk.state.history.text == text
+
+
+@pytest.mark.parametrize(
+    ("name", "pin"),
+    [
+        ("potentiometer", "wiper"),
+        ("analog sensor", "out"),
+        ("beam counter", "out"),
+        ("single-wire sensor", "data"),
+        ("echo ranger", "echo"),
+        ("contact", "1"),
+        ("lamp", "+"),
+    ],
+)
+def test_the_pin_that_is_meant_carries_the_signal(name: str, pin: str) -> None:
+    assert signal_pin(KINDS[name]) == pin
+
+
+def test_a_pin_that_no_board_has_leaves_two_entries(desk: Desk) -> None:
+    desk.add("button on p77")
+    assert desk.state.message == (
+        '"button on p77" is a part and a connection, which are two entries: first button, then contact.1 to p77.'
+    )
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("pullup 4.7k", "a pull-up is a resistor from the line to a rail: first + resistor 4.7k, then sensor.data > "),
+        ("capacitor 100 nF", "a capacitor that calms a supply changes no reading here"),
+        ("relay on p5", "what a pin cannot carry hangs on a transistor"),
+        ("gps serial", "what speaks by a serial line or a network is listened to in 2 Raw"),
+        ("humidity sensor", "say how it speaks: two-wire module, single-wire sensor or analog sensor"),
+        ("shift register", "of digits it is digits on registers, or numbered digits"),
+        ("ground", "say whose pins they are, as sensor gnd to board gnd"),
+        ("0x27", "its address is a value of a part; tab goes to it"),
+        ("sd card", "what is no sensor and no display needs no part here"),
+        ("microcontroller", "say its volts, as 5 V board or 3.3 V board"),
+    ],
+)
+def test_what_is_no_part_is_told_with_what_does_it(line: str, says: str, desk: Desk) -> None:
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message.startswith(f'"{line}" is neither a part nor a connection; {says}')
+    assert desk.state.history.text == before
 
 
 @pytest.mark.parametrize(

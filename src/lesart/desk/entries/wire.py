@@ -14,10 +14,12 @@ from lesart.core.wire.part import PartKind
 from lesart.core.wire.proposal.propose import propose
 from lesart.core.wire.sums import SUMS, SumKind
 from lesart.desk.entries.aloud.article import without_article
+from lesart.desk.entries.aloud.no_parts import done_otherwise
 from lesart.desk.entries.aloud.sums import sum_said
-from lesart.desk.entries.aloud.wiring import join_plainly, part_said
+from lesart.desk.entries.aloud.wiring import PartSaid, join_plainly, part_on_pin, part_said
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import kind_named, meant, values_typed
+from lesart.project.check import check_project
 from lesart.project.model import Project
 from lesart.project.tables.wiring import end_from, kinds_of
 from lesart.project.text import Editor
@@ -40,6 +42,9 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
     joined = join_plainly(typed, project.hookup)
     if joined is not None:
         return _add_join(editor, text, project, joined)
+    both = part_on_pin(typed, kinds_of(project.tables), project.hookup.parts)
+    if both is not None:
+        return _added_on_pin(editor, text, project, *both)
     part = part_said(typed, kinds_of(project.tables), project.hookup.parts)
     if part is not None:
         return _added_part(editor, text, part.name, part.kind, part.values)
@@ -48,7 +53,16 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
         kinds = kinds_of(project.tables)
         may_be = f"it may be {', '.join(kinds)}."
         raise RequestError(f'"{bare}" is no kind of part; {meant(bare, kinds) or may_be}')
+    if how := done_otherwise(typed):
+        raise RequestError(f'"{typed}" is neither a part nor a connection; {how}.')
     raise RequestError(f'"{typed}" is neither; {HOW}.')
+
+
+def _added_on_pin(editor: Editor, text: str, project: Project, part: PartSaid, line: str) -> Edited:
+    """A part, and the line that joins it to the board."""
+    made = _added_part(editor, text, part.name, part.kind, part.values)
+    joined = _add_join(editor, made.text, check_project(made.text, project), line)
+    return Edited(joined.text, f"{made.deed}; {joined.deed}", made.select)
 
 
 def _add_part(editor: Editor, text: str, project: Project, name: str, what: str) -> Edited:

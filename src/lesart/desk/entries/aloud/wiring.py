@@ -14,7 +14,7 @@ from lesart.core.errors import RequestError
 from lesart.core.notes import Written
 from lesart.core.wire.entry import free_name
 from lesart.core.wire.hookup import End, Hookup
-from lesart.core.wire.part import PartKind
+from lesart.core.wire.part import Part, PartKind
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.figures import FIGURE, takes
 from lesart.desk.entries.recipes.displays import display_in
@@ -25,15 +25,39 @@ from lesart.desk.entries.typed_values import as_written
 
 ALOUD: tuple[tuple[str, str], ...] = (
     (r"(?:single|one)[\s-]board computer|small computer", "3.3 V computer"),
-    (r"3[.,]3 ?V (?:micro)?(?:controller|processor)(?: board)?|3[.,]3 ?V mcu", "3.3 V board"),
-    (r"5 ?V (?:micro)?(?:controller|processor)(?: board)?|5 ?V mcu", "5 V board"),
+    (
+        r"3[.,]3 ?V (?:(?:micro)?(?:controller|processor)(?: board)?|mcu)|"
+        r"(?:(?:micro)?(?:controller|processor)(?: board)?|mcu|board) (?:of |at |with )?3[.,]3 ?V",
+        "3.3 V board",
+    ),
+    (
+        r"5 ?V (?:(?:micro)?(?:controller|processor)(?: board)?|mcu)|"
+        r"(?:(?:micro)?(?:controller|processor)(?: board)?|mcu|board) (?:of |at |with )?5 ?V",
+        "5 V board",
+    ),
     (r"(?:lipo|li-?ion|lithium|alkaline|coin|button)[\s-]*(?:cell|battery)|power bank|lipo|accumulator", "battery"),
     (r"(?:bench |mains |wall )?power supply|(?:mains|wall) adapter", "supply"),
     (r"boost converter|step[\s-]up(?: converter)?", "step-up"),
     (r"(?:linear |voltage |ldo )regulator|ldo", "regulator"),
     (r"(?:i2c|i²c|two-wire)[\s-]+(?:module|breakout)", "two-wire module"),
     (r"(?:i2c|i²c)[\s-]+sensor", "two-wire sensor"),
-    (r"(?:single|one)[\s-]wire (?:sensor|thermometer)", "single-wire sensor"),
+    (
+        r"(?:single|one)[\s-]wire (?:\w+ )?(?:sensor|thermometer|probe)|"
+        r"(?:\w+ )?(?:sensor|thermometer|probe) (?:on |with )?(?:single|one)[\s-]wire",
+        "single-wire sensor",
+    ),
+    (
+        r"(?:i2c|i²c|two[\s-]wire) (?:\w+ )?(?:sensor|barometer|hygrometer|thermometer)|"
+        r"(?:\w+ )?(?:sensor|barometer|hygrometer|thermometer) (?:on |with )?(?:i2c|i²c|two[\s-]wires?)",
+        "two-wire sensor",
+    ),
+    (r"(?:(?:7|seven)[\s-]segment|(?:4|four)[\s-]digit)(?: led)? display", "four digits"),
+    (r"parallel (?:character )?lcd|lcd (?:on |in )?parallel", "character display"),
+    (r"anemometer|rain gauge|tipping bucket|(?:door|window|float) (?:contact|switch)", "contact"),
+    (
+        r"(?:flow|water) (?:meter|sensor)|hall (?:sensor|switch)|tacho(?:meter)?|(?:optical |rotary )?encoder",
+        "beam counter",
+    ),
     (r"oled(?: display)?", "two-wire pixel display"),
     (r"tft(?: display)?|colou?r (?:tft|lcd)", "colour display"),
     (r"imu|gyroscope|gyro|accelerometer", "inertial module"),
@@ -91,13 +115,40 @@ def part_said(typed: str, kinds: Mapping[str, PartKind], taken: Mapping[str, obj
         part = said[: placed.start()].strip() or kind.name
         raise RequestError(
             f'"{typed.strip()}" is a part and a connection, which are two entries: first {part}, '
-            f"then {name}.{kind.pins[0].name} to {pin}."
+            f"then {name}.{signal_pin(kind)} to {pin}."
         )
     values = _values_in(rest, kind)
     if address is not None:
         kind = _at_address(int(address["address"], 16), kind, kinds)
         values["address"] = f"0x{int(address['address'], 16):02X}"
     return PartSaid(name, kind, values)
+
+
+POWER = ("supply", "supply out", "ground", "excitation +", "excitation −")
+"""Roles of pins that carry no signal."""
+
+
+def signal_pin(kind: PartKind) -> str:
+    """The pin by which it is read or driven: a tap, or what gives something out, before all others."""
+    carry = [pin for pin in kind.pins if not set(pin.roles) <= set(POWER)]
+    gives = [pin for pin in carry if any(role == "wiper" or role.endswith(" out") for role in pin.roles)]
+    return (*gives, *carry, *kind.pins)[0].name
+
+
+def part_on_pin(typed: str, kinds: Mapping[str, PartKind], parts: Mapping[str, Part]) -> tuple[PartSaid, str] | None:
+    """``button on p4``: the part, and both ends of its line, where one board has such a pin. None where it is not said,
+    or nobody knows which pin is meant."""
+    placed = _ON_PIN.search(typed)
+    boards = [part for part in parts.values() if part.kind.group == "board"]
+    if placed is None or len(boards) != 1:
+        return None
+    wanted = placed["pin"].lower()
+    pin = next((each.name for each in boards[0].kind.pins if each.name.lower() in (wanted, f"p{wanted}")), None)
+    said = f"{typed[: placed.start()]} {typed[placed.end() :]}".strip()
+    part = part_said(said, kinds, parts) if pin is not None and said else None
+    if part is None or part.kind.group == "board" or all(set(each.roles) <= set(POWER) for each in part.kind.pins):
+        return None
+    return part, f"{part.name}.{signal_pin(part.kind)} > {boards[0].name}.{pin}"
 
 
 def is_part_on_a_pin(typed: str, kinds: Mapping[str, PartKind]) -> bool:
