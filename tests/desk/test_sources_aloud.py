@@ -13,6 +13,7 @@ from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.opening import open_desk
 from lesart.project.new.make import make_project
+from lesart.tui.keys import KEYS
 from tests.desk.test_recipes import opened
 
 
@@ -127,6 +128,87 @@ def test_a_column_or_a_capture_in_plain_words(two: Desk, typed: str, name: str, 
     two.close()
 
 
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("rename to pressure", "R renames the channel"),
+        ("skip first 10 rows", "what comes before it settles is marked by settles in, a value here; tab goes to it"),
+        (
+            "from 10 s to 60 s",
+            "a capture is kept whole; [ and ] look closer, and lesart read --from --to writes a part",
+        ),
+        ("time column", "which column is the time, and how it is written, are values of the source; tab goes to them"),
+        ("semicolon", "how cells are parted and decimals are written are values of the source; tab goes to them"),
+        ("start recording", "r records the channel's line, or ends that"),
+        ("live", "o listens to the channel's line, or leaves it"),
+        ("play", "space plays the capture, and stops it"),
+        ("mqtt yard/air", "say the broker and the topic, as mqtt 192.168.1.5 topic yard/air"),
+        (
+            "http://10.0.0.1/data",
+            "a network is heard by UDP, MQTT or Modbus, as udp port 5000 or mqtt 192.168.1.5 topic ",
+        ),
+        ("analog pin A0", "which pin it is on is said in 1 Wire, as analog sensor on a1"),
+    ],
+)
+def test_what_is_no_source_is_told_with_what_does_it(line: str, says: str, two: Desk) -> None:
+    before = two.state.history.text
+    two.add(line)
+    assert two.state.message.startswith(f'"{line}": {says}')
+    assert two.state.history.text == before
+    two.close()
+
+
+def test_the_keys_that_are_named_are_those_of_the_screen() -> None:
+    """R, o, r and space, as the answers say."""
+    says = {key.shown: key.says for key in KEYS}
+    assert "rename" in says["R"]
+    assert "listen" in says["o"]
+    assert "record" in says["r"]
+    assert "play" in says["space"]
+
+
+@pytest.mark.parametrize(
+    ("line", "rate_hz"),
+    [("sample rate 50 Hz", 50), ("10 Hz", 10), ("every 100 ms", 10), ("one every 4 s", 0.25), ("2 kHz", 2000)],
+)
+def test_how_often_samples_come_is_said_where_no_column_does(line: str, rate_hz: float, tmp_path: Path) -> None:
+    """And is assumed no longer."""
+    (tmp_path / "log.csv").write_text("mass,air\n" + "".join(f"{k % 7},{20 + k % 5}\n" for k in range(40)))
+    desk = open_desk(make_project(tmp_path / "log.csv", tmp_path / "log").folder)
+    desk.open_step(Step.RAW)
+    assert any("so 1 Hz is assumed" in note.text for note in desk.notes)
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert desk.state.project.sources["capture"].rate_hz == pytest.approx(rate_hz)
+    assert not any("is assumed: rates" in note.text for note in desk.notes)
+    desk.close()
+
+
+def test_a_rate_beside_a_time_is_refused(two: Desk) -> None:
+    two.add("10 Hz")
+    assert two.state.message == "Column t of capture says when each sample came; a rate is for captures without one."
+    two.close()
+
+
+@pytest.mark.parametrize("line", ["volts", "Volts", "use column volts", "the column volts"])
+def test_a_column_goes_without_the_unit_behind_its_name(line: str, tmp_path: Path) -> None:
+    """And is no signal of the channel that is chosen: volts are a voltage on a converter elsewhere."""
+    rows = "".join(f"{k},{500 + k % 7},{1 + k / 100}\n" for k in range(40))
+    (tmp_path / "log.csv").write_text(f"t,adc,volts [V]\n{rows}")
+    desk = open_desk(make_project(tmp_path / "log.csv", tmp_path / "log").folder)
+    desk.open_step(Step.RAW)
+    desk.choose_channel("adc")
+    desk.add(line)
+    assert desk.state.message == "added: volts [V] 2, column volts [V]"
+    desk.close()
+
+
+def test_a_port_may_be_said_without_its_folder(two: Desk) -> None:
+    two.add("ttyUSB0 9600")
+    assert two.state.message == "added: line from /dev/ttyUSB0, 9600 baud; o listens to it"
+    two.close()
+
+
 def test_a_register_more_of_a_meter(raw: Desk) -> None:
     """Where one is asked already its other registers need no more than their number."""
     raw.add("modbus 192.168.1.7 unit 3, holding register 10")
@@ -151,7 +233,7 @@ def test_a_register_more_of_a_meter(raw: Desk) -> None:
         ("column 9", '"column 9" is not there; bench.csv has 1 column: raw.'),
         ("the file away.csv", '"away.csv" is not in the project\'s folder; put it into captures first.'),
         ("modbus unit 3, holding register 10", '"modbus unit 3, holding register 10" is neither; say "column 2",'),
-        ("mqtt topic shed/air", '"mqtt topic shed/air" is neither; say "column 2",'),
+        ("mqtt topic shed/air", '"mqtt topic shed/air": say the broker and the topic, as mqtt 192.168.1.5'),
         ("udp port 99999", "UDP port = 99999"),
     ],
 )

@@ -25,7 +25,7 @@ from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.no_references import done_otherwise as references_otherwise
 from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
-from lesart.desk.entries.aloud.sources import says_column, source_plainly
+from lesart.desk.entries.aloud.sources import column_called, rate_said, says_column, source_plainly
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
 from lesart.desk.entries.laws.added_law import add_law, clock_s, instead_of_law, said_law
@@ -74,6 +74,8 @@ def added(here: Here, typed: str) -> Edited:
 def _added(here: Here, typed: str) -> Edited:
     if here.state.step is Step.RAW and (of_raw := _of_raw_values(here, typed)) is not None:
         return of_raw
+    if here.state.step is Step.RAW and (of_source := _of_source(here, typed)) is not None:
+        return of_source
     brief = _brief(here, typed)
     if brief and here.state.chosen.unit_raw.symbol in NO_UNIT:
         return with_signal(here.editor, here.state, here.bench, brief, told=typed)
@@ -162,6 +164,14 @@ def _of_raw_values(here: Here, typed: str) -> Edited | None:
     if says_bytes(typed) and has_frames(here.state.project.sources[channel.source], capture):
         return _add_channel(here, typed)
     return None
+
+
+def _of_source(here: Here, typed: str) -> Edited | None:
+    """A column by its name, or how often samples come; None where it is neither."""
+    if here.capture is not None and column_called(typed, here.capture.columns) is not None:
+        return _add_channel(here, _source_plainly(here, typed) or typed)
+    rate = rate_said(typed)
+    return raw.say_rate(here.editor, here.text, here.state.project, here.state.chosen.source, rate) if rate else None
 
 
 def _source_plainly(here: Here, typed: str) -> str | None:

@@ -10,7 +10,8 @@ from typing import Any
 from lesart.core.block import Block
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError, UnitError
-from lesart.core.quantity import format_quantity, listed
+from lesart.core.law.over_time.periods import lasting
+from lesart.core.quantity import format_quantity, listed, parse_quantity
 from lesart.core.raw.codes import stand_ins
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.line import LINES
@@ -20,10 +21,11 @@ from lesart.core.raw.spelled.unit_said import unit_in_name
 from lesart.core.raw.talks.recognise import recognise
 from lesart.core.units import parse_unit
 from lesart.core.wire.entry import free_name
+from lesart.desk.entries.aloud.no_sources import done_otherwise
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.frame_values import add_value
 from lesart.desk.entries.lines import add_line, add_register, is_line
-from lesart.project.assumed import without_assumed
+from lesart.project.assumed import with_said, without_assumed
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.traces.vcd_read import read_vcd
@@ -40,6 +42,9 @@ HOW = (
     'or write "name = column unit" for another channel, "name < file as decoder" for another capture, '
     f'"name < KIND …" for a line, which is {", ".join(LINES)}; of frames "bytes 3 to 4 signed / 10 °C"'
 )
+
+
+HERTZ = parse_unit("Hz")
 
 
 @dataclass(frozen=True)
@@ -72,7 +77,22 @@ def add_entry(
     free = free_name((*project.channels, *project.sources), "value")
     if (value := add_value(editor, text, project.sources[source], capture, free, typed)) is not None:
         return value
+    if how := done_otherwise(typed):
+        raise RequestError(f'"{typed.strip()}": {how}.')
     raise RequestError(f'"{typed}" is neither; {HOW}.')
+
+
+def say_rate(editor: Editor, text: str, project: Project, source: str, rate: str) -> Edited:
+    """How often samples come. Raises RequestError where a column says when each came, or a line does."""
+    of, key = project.sources[source], ("sources", source, "rate")
+    if of.time:
+        raise RequestError(
+            f"Column {of.time} of {source} says when each sample came; a rate is for captures without one."
+        )
+    if of.line is not None or of.decoding is not None:
+        raise RequestError(f"When each sample of {source} came is known; a rate is for captures without a time.")
+    text = with_said(editor, editor.with_value(text, key, rate), [key])
+    return Edited(text, f"{source}: a sample every {lasting(1 / parse_quantity(rate, HERTZ).to(HERTZ))}", key)
 
 
 def _free(name: str, project: Project) -> str:

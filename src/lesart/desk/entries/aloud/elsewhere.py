@@ -14,7 +14,7 @@ from lesart.core.law import KINDS as LAWS
 from lesart.core.step import Step
 from lesart.desk.entries.aloud.alarms import is_alarm
 from lesart.desk.entries.aloud.arithmetic import reckoned
-from lesart.desk.entries.aloud.filters import filter_plainly
+from lesart.desk.entries.aloud.filters import FIRST, filter_plainly
 from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.rules import rules_said
 from lesart.desk.entries.aloud.sources import says_line
@@ -55,7 +55,7 @@ def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
         is_filter = _begins_with(filter_plainly(typed), FILTERS)
     except LesartError:
         is_filter = True  # nearly one; 5 Calm says what is missing
-    if is_filter:
+    if is_filter and FIRST.match(typed) is None:
         yield (Step.CALM,), "a filter"
     if setting_said(typed) is not None:
         yield (Step.PACE,), "a value of the loop"

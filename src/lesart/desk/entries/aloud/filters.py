@@ -61,7 +61,8 @@ _JUMPS = re.compile(
 _VALUE_ALONE = re.compile(
     rf"(?:ignore|drop|reject|throw\s+out|without)\s+(?:the\s+)?(?:value\s+)?(?P<at>{NUMBER})$", re.IGNORECASE
 )
-_FIRST = re.compile(r"(?:ignore|skip|drop|throw\s+out)\s+(?:the\s+)?first\b", re.IGNORECASE)
+FIRST = re.compile(r"(?:ignore|skip|drop|throw\s+out)\s+(?:the\s+)?first\b", re.IGNORECASE)
+"""What is no filter: it is said in 2 Raw."""
 _EXTREME = re.compile(
     r"(?:(?:keep|hold|remember|show|take)s?\s+(?:the\s+)?)?(?P<often>daily\s+|hourly\s+|weekly\s+)?"
     r"(?:(?P<max>max(?:imum)?|highest|greatest|largest|peak|top)|min(?:imum)?|lowest|least|smallest)"
@@ -116,7 +117,7 @@ def filter_plainly(typed: str, interval_s: float = 0.0) -> str:
     if _VALUE_ALONE.match(typed.strip()):
         one = f'"{typed.strip()}" is one value; + in 2 Raw takes it as no reading'
         raise RequestError(f"{one}, and a filter throws out a side: ignore below or ignore above so much.")
-    if _FIRST.match(typed.strip()):
+    if FIRST.match(typed.strip()):
         raise RequestError(f'"{typed.strip()}": what comes before it settles is marked by settles in, in 2 Raw.')
     said = without_article(typed)
     lowered = said.lower()

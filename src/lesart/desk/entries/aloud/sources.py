@@ -7,22 +7,25 @@ register 40001`` a register of a meter, ``the second column`` a channel of the c
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from os.path import isfile
 from pathlib import Path, PurePosixPath
 
 from lesart.core.errors import RequestError
-from lesart.core.quantity import counted
+from lesart.core.quantity import counted, plain_number
 from lesart.core.raw.bus_registers import BUS_TYPES
 from lesart.core.raw.registers import TYPES
+from lesart.core.raw.spelled.unit_typed import quantity_typed
+from lesart.core.units import parse_unit
 from lesart.core.wire.entry import free_name
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.lines import is_line
+from lesart.project.called import channel_called
 from lesart.project.captures.capture import Capture
 from lesart.project.model import Project
 from lesart.project.new.format import ENDINGS
 
-PORT = r"(?P<port>/dev/[\w./-]+|COM\d{1,3}|rig/[\w./-]+)"
+PORT = r"(?P<port>/dev/[\w./-]+|tty[A-Z]{1,5}\d{1,3}|COM\d{1,3}|rig/[\w./-]+)"
 BAUD = r"(?P<baud>\d{3,7})\s*(?:baud|bd|bps)?"
 _SERIAL = re.compile(
     r"(?:(?:serial|uart|usb|text)\s+)*(?:(?:port|line)\s+)?(?:(?:on|at|from)\s+)?"
@@ -67,6 +70,12 @@ _COLUMN = re.compile(
     r"(?:,? (?:in )?(?P<unit>\S+))?",
     re.IGNORECASE,
 )
+_BEFORE_COLUMN = re.compile(r"(?:use|take|read|show|add)?\s*(?:the\s+)?(?:column\s+)?", re.IGNORECASE)
+_RATE = re.compile(
+    r"(?:(?:the\s+)?(?:sampl(?:e|ing)\s+)?rate\s*(?:is|of|=|:)?\s*|sampled\s+(?:at\s+)?|at\s+)?"
+    r"(?:(?P<hz>\d+(?:[.,]\d+)?\s*[mk]?Hz)|(?:one\s+)?every\s+(?P<every>\d+(?:[.,]\d+)?\s*(?:[mµu]?s|min|h)))",
+    re.IGNORECASE,
+)
 _WHICH = {"first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "last": 0}
 _FILE = re.compile(
     r"(?:(?:another|the|my)\s+)?(?:\w+\s+)?(?:(?:file|capture|recording|trace)\s+)?(?P<file>[\w./-]+\.\w{2,7})"
@@ -74,6 +83,7 @@ _FILE = re.compile(
     re.IGNORECASE,
 )
 _FILLING = re.compile(r"[\s,]+|\b(?:and|with|at|on|as|the)\b", re.IGNORECASE)
+SECOND = parse_unit("s")
 TABLE_OF = {4: "holding", 3: "input"}
 """Numbers of registers with five or six digits say their table by the first; they count from 1."""
 BUS = "/dev/i2c-1"
@@ -99,6 +109,23 @@ def source_plainly(typed: str, project: Project, source: str, capture: Capture |
     found = _more_of_meter(said) if line is not None and line.kind.is_modbus else None
     found = found or (None if sign else _column(said, capture))
     return None if found is None else f"{name or _free(found[0], project)} = {found[1]}"
+
+
+def column_called(said: str, columns: Collection[str]) -> str | None:
+    """The column of that name, or the only one that is called so but for the unit behind it; ``use column volts``."""
+    bare = _BEFORE_COLUMN.sub("", said.strip(), count=1)
+    return channel_called(said, columns) or (channel_called(bare, columns) if bare != said.strip() else None)
+
+
+def rate_said(typed: str) -> str:
+    """``sample rate 10 Hz`` and ``every 100 ms`` as the rate; empty where it is neither."""
+    found = _RATE.fullmatch(typed.strip())
+    if found is None:
+        return ""
+    if found["hz"]:
+        return found["hz"]
+    seconds = quantity_typed(found["every"], SECOND).to(SECOND)
+    return f"{plain_number(1 / seconds, 9)} Hz" if seconds > 0 else ""
 
 
 def says_column(typed: str) -> bool:
@@ -127,9 +154,8 @@ def _free(wanted: str, project: Project) -> str:
 def _column(said: str, capture: Capture | None) -> Said | None:
     """By its name, or by its place. Raises RequestError where there are not so many."""
     columns = list(capture.columns) if capture is not None else []
-    lowered = {column.lower(): column for column in columns}
-    if said.lower() in lowered:
-        return lowered[said.lower()], lowered[said.lower()]
+    if (called := column_called(said, columns)) is not None:
+        return called, called
     match = _COLUMN.fullmatch(said)
     if match is None or not columns:
         return None
@@ -164,7 +190,8 @@ def _serial(said: str) -> Said | None:
     if match is None:
         return None
     name = PurePosixPath(match["port"]).name if match["port"].startswith("rig/") else "line"
-    return name, f"text line {match['port']} {match['behind'] or match['baud'] or ''}".strip()
+    port = f"/dev/{match['port']}" if match["port"].startswith("tty") else match["port"]
+    return name, f"text line {port} {match['behind'] or match['baud'] or ''}".strip()
 
 
 def _modbus(said: str) -> Said | None:

@@ -1,0 +1,60 @@
+"""What people ask 2 Raw for that is neither a column, a capture nor a line: which value, key or step does it."""
+
+from __future__ import annotations
+
+import re
+
+_ASKS: tuple[tuple[str, str], ...] = (
+    (
+        r"(?:time|timestamps?|date)\b",
+        "which column is the time, and how it is written, are values of the source; tab goes to them",
+    ),
+    (r"(?:rename|call(?:ed)?)\b|name\s+(?:it|is)\b", "R renames the channel"),
+    (
+        r"(?:skip|ignore|drop|without|remove)\s+(?:the\s+)?(?:first|initial|\d)|settl|warm",
+        "what comes before it settles is marked by settles in, a value here; tab goes to it",
+    ),
+    (
+        r"(?:only|trim|cut|crop|slice|select|range)\b|from\s+.*\bto\b|"
+        r"(?:the\s+)?(?:last|first)\s+(?:\d|hour|minute|day|second)",
+        "a capture is kept whole; [ and ] look closer, and lesart read --from --to writes a part of it",
+    ),
+    (
+        r"(?:delimiter|separator|semicolon|tab|decimal|encoding|header|quote|columns?\s+are)\b",
+        "how cells are parted and decimals are written are values of the source; tab goes to them",
+    ),
+    (
+        r"(?:blank|empty|missing|nan)\b",
+        "cells without a number are no reading already; a number that stands for none is said, as -127 is no reading",
+    ),
+    (
+        r"(?:drop|remove|no)\s+duplicates?|sort|order\b|dedup",
+        "rows are read as they stand; notes tell those that come twice or go back in time",
+    ),
+    (
+        r"(?:append|merge|join|concat|combine|add\s+(?:a\s+)?file|load|open|import)\b",
+        "another capture is said by its file, as captures/more.csv; lesart read --over FILES goes through many",
+    ),
+    (r"(?:record|start\s+record|save\s+the\s+line|log\b)", "r records the channel's line, or ends that"),
+    (
+        r"(?:live|follow|listen|connect|stream|monitor|start|stop|pause)\b",
+        "o listens to the channel's line, or leaves it",
+    ),
+    (r"(?:play|replay|run)\b", "space plays the capture, and stops it"),
+    (
+        r"mqtt\b",
+        "say the broker and the topic, as mqtt 192.168.1.5 topic yard/air",
+    ),
+    (
+        r"(?:https?:|www\.|tcp\b|telnet\b|websocket|ws:|bluetooth|ble\b)",
+        "a network is heard by UDP, MQTT or Modbus, as udp port 5000 or mqtt 192.168.1.5 topic yard/air",
+    ),
+    (r"(?:analog\w*\s+)?pin\b|gpio|a\d\b", "which pin it is on is said in 1 Wire, as analog sensor on a1"),
+    (r"(?:use|take|read|show|select)\b", "a column is said by its name or its place, as column 2"),
+)
+
+
+def done_otherwise(typed: str) -> str:
+    """How it is done; empty for what nobody asks for so."""
+    bare = re.sub(r"^(?:please|the|an?)\s+", "", typed.strip().lower())
+    return next((says for pattern, says in _ASKS if re.match(rf"(?:{pattern})", bare)), "")
