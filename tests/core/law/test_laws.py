@@ -17,6 +17,7 @@ from lesart.core.law.stage import LawStage, stage_of
 from lesart.core.law.thermocouple import emf_mv, emf_slope, range_c
 from lesart.core.law.thermocouple_tables import INVERTED_FROM, PIECES
 from lesart.core.parameters import read_table
+from lesart.core.units import parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
 
@@ -477,3 +478,16 @@ def test_what_no_number_holds_is_said_to_nobody(name: str, absurd: float) -> Non
     stage = LawStage(name, LAWS[name])
     for found in (stage.inverse(absurd), stage.slope(absurd)):
         assert isinstance(found, float)
+
+
+@pytest.mark.parametrize(
+    ("unit_in", "unit_out", "at", "gives"),
+    [("°C", "°F", 100.0, 212.0), ("°F", "°C", 212.0, 100.0), ("°C", "K", 0.0, 273.15), ("bar", "kPa", 1.0, 100.0)],
+)
+def test_a_new_line_between_units_of_one_quantity_says_the_same(
+    unit_in: str, unit_out: str, at: float, gives: float
+) -> None:
+    """0 °C began as 0 °F."""
+    written = law.KINDS["linear"].start(parse_unit(unit_in), parse_unit(unit_out))
+    line = build("linear", **written)
+    assert float(line.forward(np.array([at]))[0]) == pytest.approx(gives)

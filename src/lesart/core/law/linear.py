@@ -9,7 +9,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.law.record import Law, LawKind
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import Quantity
-from lesart.core.units import Unit, product, ratio_symbol
+from lesart.core.units import Unit, conversion, product, ratio_symbol
 
 
 @dataclass(frozen=True)
@@ -63,10 +63,16 @@ def _linear(values: dict[str, Any]) -> Law:
 
 
 def _start(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
-    """One for one through zero."""
+    """One for one through zero; between units of one quantity the same thing in the other one: 0 °C is 32 °F."""
     # Of one dimension it is a plain number: 1 V/mV would be a thousand.
-    slope = "1" if unit_in.same_dimension(unit_out) else f"1 {ratio_symbol(unit_in, unit_out)}"
-    return {"input": f"0 {unit_in}".removesuffix(" 1"), "output": f"0 {unit_out}".removesuffix(" 1"), "slope": slope}
+    is_same = unit_in.same_dimension(unit_out)
+    slope = "1" if is_same else f"1 {ratio_symbol(unit_in, unit_out)}"
+    zero = f"{conversion(unit_in, unit_out)[1]:.9g}" if is_same else "0"
+    return {
+        "input": f"0 {unit_in}".removesuffix(" 1"),
+        "output": f"{zero} {unit_out}".removesuffix(" 1"),
+        "slope": slope,
+    }
 
 
 LINEAR = LawKind(
