@@ -267,6 +267,10 @@ class Chain:
             value = (link.stage.inverse(value) - link.offset) / link.scale
         return value
 
+    def raw_behind(self, place: int, value: float) -> float:
+        """The raw value of which the link at ``place`` makes this one, in its unit. NaN where a law has no inverse."""
+        return replace(self, links=self.links[: place + 1]).raw_for(value)
+
     def slope(self, raw: float) -> float:
         """Change of the reading per unit of raw value at ``raw``, in ``unit`` per ``unit_raw``."""
         slope = 1.0

@@ -14,7 +14,7 @@ from lesart.core.notes import Key, Note, ordered
 from lesart.core.quantity import counted, format_quantity
 from lesart.desk.editing import Editing
 from lesart.desk.entries import edits
-from lesart.desk.hand import raw_from_text
+from lesart.desk.hand import given_between, raw_from_text
 from lesart.desk.inspected import Inspected
 from lesart.desk.note_place import at_note, next_listed
 from lesart.desk.packing import Packing
@@ -117,7 +117,7 @@ class Desk(Editing):
         except LesartError as error:
             self.state = self.state.says(str(error), fault=True)
             return
-        said = format_quantity(raw, self.state.chosen.unit_raw, 9)
+        said = format_quantity(raw, self.state.chosen.unit_raw, 9) + given_between(standing, text)
         self.state = replace(self.state, hand=raw).says(f"By hand: {said}. h again lets go.")
 
     # Notes

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from dataclasses import replace
 
 from lesart.core.block import Mark, mark_word
@@ -15,6 +16,7 @@ from lesart.core.glass.panels.panel import Panel
 from lesart.core.quantity import format_quantity
 from lesart.core.raw.spelled.unit_typed import in_symbols, quantity_typed
 from lesart.core.step import COMPUTED, Step
+from lesart.core.units import Unit
 from lesart.desk.state import State
 from lesart.project.model import Channel, Project
 
@@ -42,18 +44,40 @@ class HandResult:
     composed: Composed | None
 
 
+ENDS = (
+    (re.compile(r"(?:the\s+)?(?:max(?:imum)?|highest|most|full|top)", re.IGNORECASE), 1.0),
+    (re.compile(r"(?:the\s+)?(?:min(?:imum)?|lowest|least|empty|bottom)", re.IGNORECASE), 0.0),
+    (re.compile(r"(?:the\s+)?(?:half|middle|mid|centre)", re.IGNORECASE), 0.5),
+)
+"""Readings without a number: how far they are from the lowest that the channel can read to the highest."""
+_SAID = re.compile(r"^(?:raw|reading|value|reads?|shows?)\s*[=:]?\s+", re.IGNORECASE)
+
+
 def raw_from_text(channel: Channel, text: str) -> float:
-    """A raw value from what was typed: ``461708``, ``461708 ct`` or, with the reading's unit, ``43.2 kg``.
+    """A raw value from what was typed: ``461708``, ``461708 ct``, with the reading's unit ``43.2 kg``, or with that of
+    what is between, as a meter shows it at the pin, ``2.5 V``; ``max`` and ``half`` of what the channel can read.
 
     Where raw and reading measure the same thing, the number is raw. Raises RequestError with what would be right.
     """
-    hint = f"type a raw value like 1000 {channel.unit_raw}, or a reading like 10 {channel.unit}."
+    between = [each.stage.unit_out for each in channel.chain.links]
+    between = [
+        each for each in between if not each.same_dimension(channel.unit_raw) and not each.same_dimension(channel.unit)
+    ]
+    more = f", or what is between, like 2 {between[0]}" if between else ""
+    hint = f"type a raw value like 1000 {channel.unit_raw}, or a reading like 10 {channel.unit}{more}."
+    text = _SAID.sub("", text.strip())
+    for pattern, share in ENDS:
+        if pattern.fullmatch(text):
+            return raw_for_reading(channel, channel.lowest + share * (channel.highest - channel.lowest))
     try:
         quantity = quantity_typed(in_symbols(text, channel.unit), channel.unit_raw)
         if quantity.unit.same_dimension(channel.unit_raw):
             return quantity.to(channel.unit_raw)
         if quantity.unit.same_dimension(channel.unit):
             return raw_for_reading(channel, quantity.to(channel.unit))
+        if (place := place_between(channel, quantity.unit)) is not None:
+            value = quantity.to(channel.chain.links[place].stage.unit_out)
+            return _raw(channel, channel.chain.raw_behind(place, value), str(quantity))
     except (QuantityError, UnitError) as error:
         raise RequestError(f"{channel.name}: {str(error).rstrip('.')}; {hint}") from error
     raise RequestError(f'{channel.name}: "{text}" is neither raw nor a reading; {hint}')
@@ -61,10 +85,31 @@ def raw_from_text(channel: Channel, text: str) -> float:
 
 def raw_for_reading(channel: Channel, reading: float) -> float:
     """The raw value of a reading, a whole count where the raw value is one. Raises RequestError where none gives it."""
-    raw = channel.chain.raw_for(reading)
+    return _raw(channel, channel.chain.raw_for(reading), format_quantity(reading, channel.unit))
+
+
+def _raw(channel: Channel, raw: float, gives: str) -> float:
     if not math.isfinite(raw):
-        raise RequestError(f"{channel.name}: no raw value gives {format_quantity(reading, channel.unit)}.")
+        raise RequestError(f"{channel.name}: no raw value gives {gives}.")
     return float(round(raw)) if channel.unit_raw.symbol == "ct" else raw
+
+
+def given_between(channel: Channel, text: str) -> str:
+    """Which law gives what was typed, where it is neither raw nor a reading; empty where it is one of them."""
+    try:
+        quantity = quantity_typed(in_symbols(_SAID.sub("", text.strip()), channel.unit), channel.unit_raw)
+    except (QuantityError, UnitError):
+        return ""
+    place = place_between(channel, quantity.unit)
+    return "" if place is None else f", where its {channel.chain.links[place].stage.kind} gives {quantity}"
+
+
+def place_between(channel: Channel, unit: Unit) -> int | None:
+    """The first law that gives such a unit, where neither raw values nor readings are in it; None where none does."""
+    if unit.same_dimension(channel.unit_raw) or unit.same_dimension(channel.unit):
+        return None
+    links = channel.chain.links
+    return next((at for at, each in enumerate(links) if each.stage.unit_out.same_dimension(unit)), None)
 
 
 def moved_by_digits(channel: Channel, field: Field, raw: float, digits: int) -> float:
