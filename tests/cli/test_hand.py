@@ -6,6 +6,8 @@ from pathlib import Path
 
 import pytest
 
+from lesart.core.step import Step
+from lesart.desk.opening import open_desk
 from lesart.project.new.make import make_project
 from tests.cli.spoken import NOTE_KEYS, read_json, refused, said
 from tests.conftest import AIR, MASS
@@ -157,4 +159,21 @@ def test_a_channel_goes_without_the_unit_behind_its_name(tmp_path: Path, capsys:
     assert said(capsys, "read", folder, "amps").splitlines()[0] == 't_s,"calm_A",mark'
     assert '"watts" is not in the project, which has volts [V], amps [A]' in refused(
         capsys, "hand", folder, "watts", "--raw", "1"
+    )
+
+
+def test_raw_may_be_what_a_law_between_gives(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """2.5 V at the pin of a converter at 5 V are half of its 1024 steps."""
+    (tmp_path / "log.csv").write_text("t,adc\n" + "".join(f"{k},{500 + k % 30}\n" for k in range(60)))
+    folder = make_project(tmp_path / "log.csv", tmp_path / "log").folder
+    desk = open_desk(folder)
+    desk.open_step(Step.LAW)
+    desk.add("ntc 10k 3950")
+    desk.save()
+    desk.close()
+    for typed in ("512", "2.5 V", "10 kΩ"):
+        steps = read_json(said(capsys, "hand", folder, "adc", "--raw", typed, "--json"))["steps"]
+        assert steps[0]["value"] == 512
+    assert 'lesart: --raw "3 A": A cannot be converted to ct; give a number in ct.' in refused(
+        capsys, "hand", folder, "adc", "--raw", "3 A"
     )

@@ -80,7 +80,9 @@ def hand_arguments(command: Command) -> None:
     command.add_argument("project", type=Path)
     command.add_argument("channel")
     value = command.add_mutually_exclusive_group(required=True)
-    value.add_argument("--raw", metavar="V", help="a raw value, e.g. 461708 or '0.35 V'")
+    value.add_argument(
+        "--raw", metavar="V", help="a raw value, e.g. 461708, or what a law between gives, e.g. '0.35 V'"
+    )
     value.add_argument("--reading", metavar="V", help="a reading, e.g. 43.2 or '43.2 kg'")
     command.add_argument("--panel", metavar="NAME", help="default: the first panel that shows the channel")
     command.add_argument(

@@ -20,7 +20,7 @@ from lesart.core.pack.settings import FLOATS
 from lesart.core.quantity import format_quantity
 from lesart.core.raw.spelled.unit_typed import in_symbols, quantity_typed
 from lesart.core.units import Unit
-from lesart.desk.hand import HandResult, follow, raw_for_reading
+from lesart.desk.hand import HandResult, follow, given_between, raw_for_reading, raw_from_text
 from lesart.desk.inspect_hand import inspect_hand
 from lesart.project.model import Channel, Project
 from lesart.project.tables.variants import FIRST
@@ -103,10 +103,13 @@ def _beside(folder: Path, project: Project, channel: Channel, beside: list[str])
 
 
 def _raw(text: str, channel: Channel) -> float:
-    """Raises RequestError; for a reading with the option that takes it."""
+    """Of what is between too, as a voltage at the pin. Raises RequestError; for a reading with the option that takes
+    it."""
     try:
         return _typed(text, channel.unit_raw, "--raw")
     except RequestError:
+        if given_between(channel, text):
+            return raw_from_text(channel, text)
         is_other = not channel.unit.same_dimension(channel.unit_raw)
         if is_other and in_symbols(text, channel.unit).endswith(channel.unit.symbol):
             raise RequestError(f'--raw "{text}" is a reading; --reading takes it.') from None
