@@ -73,6 +73,8 @@ def test_how_far_it_is_off(typed: str, off: float, hut: Desk) -> None:
         ("half", 0.5),
         ("it reads only half of what it should be", 0.5),
         ("3 times too low", 1 / 3),
+        ("wrong sign", -1.0),
+        ("it is upside down", -1.0),
     ],
 )
 def test_how_many_times_too_much(typed: str, times: float, hut: Desk) -> None:
@@ -83,7 +85,7 @@ def test_how_many_times_too_much(typed: str, times: float, hut: Desk) -> None:
     assert not hut.state.message_is_fault, hut.state.message
     (truth,) = hut.state.why.truths
     assert truth.reading == pytest.approx(reading / times, rel=1e-5)
-    assert truth.tolerance >= 0.1 * reading / times
+    assert truth.tolerance >= abs(0.1 * reading / times)
     ask_why(hut, "")
 
 
@@ -125,3 +127,40 @@ def test_what_is_seen_of_the_loop(typed: str, symptom: str, hut: Desk) -> None:
 def test_a_symptom_is_its_own_name() -> None:
     assert [symptom_plainly(each) for each in SYMPTOMS] == list(SYMPTOMS)
     assert symptom_plainly("it smells") == "it smells"
+
+
+@pytest.mark.parametrize(
+    ("typed", "share"), [("10 % too high", 0.1), ("25 % too low", -0.25), ("it is 50 % too hot", 0.5)]
+)
+def test_a_share_is_of_what_it_should_read(typed: str, share: float, hut: Desk) -> None:
+    """Ten per cent of a temperature were a tenth of a degree."""
+    hut.open_step(Step.TRUE)
+    reading = now_c(hut)
+    ask_why(hut, typed)
+    assert not hut.state.message_is_fault, hut.state.message
+    (truth,) = hut.state.why.truths
+    assert truth.reading * (1 + share) == pytest.approx(reading, rel=1e-5)
+    assert truth.tolerance >= 0.01 * reading
+    ask_why(hut, "")
+
+
+@pytest.mark.parametrize(
+    ("typed", "says"),
+    [
+        ("too high", "say by how much, as 3 °C too high, or what it should read, as 21.5 °C"),
+        ("it is wrong", "say by how much, as 3 °C too high, or what it should read, as 21.5 °C"),
+        ("it reads nothing", "y in 1 Wire asks why a part says nothing, and 2 Raw shows what came"),
+        ("stuck", "where a value stands still is told by a note on 2 Raw; for a display that does, y in 8 Pace"),
+        ("noisy", "+ in 5 Calm asks for the cheapest filters by the noise they leave, as noise 0.1 Δ°C"),
+        ("drifts", "drift is told in 4 True, between calibrations and by references of other days"),
+        ("lags", "y in 8 Pace asks after what is seen of the loop, as lags"),
+        ("wrong unit", "type what it should read with its unit; a mistaken unit is one of the causes that are tried"),
+        ("factor 10", "say which way, as 10 times too high"),
+    ],
+)
+def test_what_is_seen_and_is_no_value_is_told_who_answers_it(typed: str, says: str, hut: Desk) -> None:
+    hut.open_step(Step.LAW)
+    ask_why(hut, typed)
+    assert hut.state.message == f'"{typed}": {says}.'
+    assert hut.state.message_is_fault
+    assert not hut.state.why.truths

@@ -16,7 +16,7 @@ from lesart.core.quantity import counted, format_quantity
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit
 from lesart.desk.deeds.why import reading_now
-from lesart.desk.entries.aloud.whys import truth_plainly
+from lesart.desk.entries.aloud.whys import seen_otherwise, truth_plainly
 from lesart.project.model import Channel, Project
 from lesart.project.toml_values import dotted
 from lesart.study.bench import Bench
@@ -54,6 +54,8 @@ def _truth(project: Project, bench: Bench, channel: Channel, told: Mapping[str, 
     at_s = told.get("at")
     now = reading_now(project, bench, channel, at_s=math.inf if at_s is None else at_s, raw=raw)
     said = truth_plainly(told["should"], channel.unit, now)
+    if said == told["should"] and (how := seen_otherwise(said, channel.unit)):
+        raise RequestError(f'--should "{said}": {how}.')
     return asked_truth(project, bench, channel, said, at_s=at_s, raw=raw)
 
 

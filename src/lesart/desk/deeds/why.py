@@ -11,7 +11,7 @@ from lesart.core.parameters import shown
 from lesart.core.quantity import counted, whole_number
 from lesart.core.step import Step
 from lesart.desk.entries.aloud.parts import part_meant
-from lesart.desk.entries.aloud.whys import symptom_plainly, truth_plainly
+from lesart.desk.entries.aloud.whys import seen_otherwise, symptom_plainly, truth_plainly
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.hand import follow
 from lesart.desk.state import State, WhyLook
@@ -45,6 +45,8 @@ def ask_why(desk: Desk, typed: str) -> None:
     try:
         now = reading_now(state.seen, desk.bench, channel, at_s=desk.shown.cursor_s, raw=state.hand)
         said = truth_plainly(typed, channel.unit, now)
+        if said == typed and (how := seen_otherwise(typed, channel.unit)):
+            raise RequestError(f'"{typed.strip()}": {how}.')
         truth = asked_truth(state.seen, desk.bench, channel, said, at_s=desk.shown.cursor_s, raw=state.hand)
     except LesartError as error:
         desk.say(str(error), fault=True)

@@ -43,6 +43,11 @@ _HALF = re.compile(
     r"(?:it\s+(?:is|reads)\s+)?(?:only\s+)?half(?:\s+(?:as\s+much|too\s+low|of\s+what\s+it\s+should\s+be))?",
     re.IGNORECASE,
 )
+_NEGATED = re.compile(
+    r"(?:it\s+(?:is|reads|has)\s+)?(?:(?:the\s+|a\s+)?(?:wrong|opposite|other|flipped|inverted)\s+sign|negated|negative|"
+    r"inverted|upside\s+down|mirrored|(?:goes|moves|changes)\s+the\s+wrong\s+way)",
+    re.IGNORECASE,
+)
 _OFF = re.compile(rf"(?:it\s+is\s+)?(?:off|wrong|out)\s+by\s+(?P<by>{_QUANTITY})", re.IGNORECASE)
 ROUGHLY = "10 %"
 """How far a factor is off that people say in a word."""
@@ -72,6 +77,10 @@ def truth_plainly(typed: str, unit: Unit, reading: float | None) -> str:
         return f"{beside_unit(f'{reading / factor:.6g}', unit.symbol)} ± {ROUGHLY}"
     if match := _BY.fullmatch(said):
         by = quantity_typed(match["by"], unit)
+        if by.unit.symbol == "%" and unit.symbol != "%":  # of what it should read
+            share = float(by.value) / 100 * (1 if match["high"] else -1)
+            off = abs(reading) * last_place(match["by"], by, by.unit) / 100
+            return f"{beside_unit(f'{reading / (1 + share):.6g}', unit.symbol)} ± {off:.6g}" if share > -1 else typed
         step = float(by.value) * float(by.unit.scale / unit.scale)
         true = reading - step if match["high"] else reading + step
         off = last_place(match["by"], by, unit)
@@ -79,10 +88,45 @@ def truth_plainly(typed: str, unit: Unit, reading: float | None) -> str:
     return typed
 
 
+_SEEN: tuple[tuple[str, str], ...] = (
+    (r"too\s+\w+$|(?:much|way|a\s+(?:bit|little))\s+too\b|off\b|wrong$|(?:not|in)\s?correct|bad\b", "{much}"),
+    (
+        r"(?:nothing|no\s+(?:reading|value|data|answer|signal)|dead|silent|blank|nan|always\s+(?:0|zero)|zero|empty)\b",
+        "y in 1 Wire asks why a part says nothing, and 2 Raw shows what came",
+    ),
+    (
+        r"(?:stuck|frozen|constant|same\b|(?:does\s+not|doesn't)\s+(?:change|move))",
+        "where a value stands still is told by a note on 2 Raw; for a display that does, y in 8 Pace",
+    ),
+    (
+        r"(?:noisy|nois|jumps?\b|jumpy|jitter|unstable|flicker|spik|restless|wander)",
+        "+ in 5 Calm asks for the cheapest filters by the noise they leave, as noise 0.1{unit}",
+    ),
+    (r"drift", "drift is told in 4 True, between calibrations and by references of other days"),
+    (r"(?:slow|lag|late|delay|behind|miss|freez)", "y in 8 Pace asks after what is seen of the loop, as lags"),
+    (
+        r"(?:wrong\s+)?units?\b|(?:it\s+is\s+)?in\s+\S+$|fahrenheit|celsius",
+        "type what it should read with its unit; a mistaken unit is one of the causes that are tried",
+    ),
+    (r"(?:a\s+)?factor\b|\d+\s*(?:x|×|times)$|ten\s+times|orders?\s+of", "say which way, as 10 times too high"),
+)
+
+
+def seen_otherwise(typed: str, unit: Unit) -> str:
+    """Who answers what is seen and is no value; empty for what nobody says so."""
+    said = re.sub(r"^(?:it(?:'s|\s+is|\s+reads|\s+shows)?|is|reads?)\s+(?=\S)", "", typed.strip().lower())
+    says = next((says for pattern, says in _SEEN if re.match(rf"(?:{pattern})", said)), "")
+    three, what = beside_unit("3", unit.symbol), beside_unit("21.5", unit.symbol)
+    much = f"say by how much, as {three} too high, or what it should read, as {what}"
+    return says.format(much=much, unit="" if unit.symbol == "1" else f" {unit.step}")
+
+
 def _factor(said: str) -> float | None:
     """How many times too much it reads."""
     if _HALF.fullmatch(said):
         return 0.5
+    if _NEGATED.fullmatch(said):
+        return -1.0
     match = _TIMES.fullmatch(said)
     if match is None:
         return None
