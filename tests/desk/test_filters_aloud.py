@@ -13,7 +13,7 @@ from lesart.core.calm import KINDS
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.filters import filter_plainly
-from lesart.desk.entries.aloud.no_filters import INSTEAD
+from lesart.desk.entries.aloud.instead.filters import INSTEAD
 from tests.desk.test_recipes import opened
 
 SAID: list[tuple[str, dict[str, Any]]] = [

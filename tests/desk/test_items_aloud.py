@@ -13,8 +13,8 @@ from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
+from lesart.desk.entries.aloud.instead.items import ASKS, done_otherwise
 from lesart.desk.entries.aloud.items import item_plainly
-from lesart.desk.entries.aloud.no_items import _ASKS, done_otherwise
 from lesart.desk.entries.aloud.readings import QUANTITIES, channel_called
 from lesart.desk.opening import open_desk
 from lesart.project.called import channel_called as called_by_name
@@ -149,7 +149,7 @@ def test_what_is_no_item_is_told_how_it_is_done(line: str, desk: Desk) -> None:
 
 def test_what_is_named_there_is_there() -> None:
     """Values by the titles that the screen gives them; each of the answers is given to something."""
-    assert {done_otherwise(line) for line in NOT_ITEMS} == {says for _, says in _ASKS}
+    assert {done_otherwise(line) for line in NOT_ITEMS} == {says for _, says in ASKS}
     titles = {each.title for parameters in ITEMS.values() for each in parameters}
     assert {"row", "column", "font", "blinks at", "lowest", "highest"} <= titles
     of_panels = {each.title for kind in PANELS.values() for each in kind.parameters}

@@ -15,7 +15,7 @@ from lesart.core.law import KINDS
 from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
-from lesart.desk.entries.aloud import no_laws
+from lesart.desk.entries.aloud.instead import laws as no_laws
 from lesart.desk.opening import open_desk
 from lesart.project.new.make import make_project
 
@@ -240,7 +240,7 @@ def test_what_is_no_law_is_told_with_what_does_it(channel: str, line: str, inste
 
 def proposed() -> Iterator[tuple[str, str]]:
     """Each unit for which counts need a signal, and each that is proposed for it."""
-    for symbol, says in no_laws._OF_COUNTS:
+    for symbol, says in no_laws.OF_COUNTS:
         for each in re.split(r",?\s+or\s+|,\s+", says.removeprefix("as ")):
             yield symbol, each
 

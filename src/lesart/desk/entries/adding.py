@@ -19,10 +19,10 @@ from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
 from lesart.desk.entries.aloud.filters import DAY, NOISE, filter_plainly, one_by_one
 from lesart.desk.entries.aloud.frame_values import says_bytes
-from lesart.desk.entries.aloud.no_filters import instead_of
-from lesart.desk.entries.aloud.no_laws import done_otherwise as laws_otherwise
+from lesart.desk.entries.aloud.instead.filters import instead_of
+from lesart.desk.entries.aloud.instead.laws import done_otherwise as laws_otherwise
+from lesart.desk.entries.aloud.instead.references import done_otherwise as references_otherwise
 from lesart.desk.entries.aloud.no_reading import no_reading_said
-from lesart.desk.entries.aloud.no_references import done_otherwise as references_otherwise
 from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
 from lesart.desk.entries.aloud.sources import column_called, rate_said, says_column, source_plainly

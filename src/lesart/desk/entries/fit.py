@@ -10,7 +10,7 @@ from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.inspect import fits, width_that_shows
 from lesart.core.glass.faces.items import FieldItem, size_of
 from lesart.core.notes import Written
-from lesart.desk.entries.aloud.no_rules import done_otherwise
+from lesart.desk.entries.aloud.instead.rules import done_otherwise
 from lesart.desk.entries.aloud.rules import rules_said
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.laws.reach import with_own_room

@@ -23,8 +23,8 @@ from lesart.core.notes import Key
 from lesart.core.quantity import counted, plain_number
 from lesart.core.step import Step
 from lesart.core.units import conversion, parse_unit
+from lesart.desk.entries.aloud.instead.items import done_otherwise
 from lesart.desk.entries.aloud.items import item_plainly
-from lesart.desk.entries.aloud.no_items import done_otherwise
 from lesart.desk.entries.aloud.readings import channel_called
 from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in_turn
 from lesart.desk.entries.edit_result import Edited

@@ -21,7 +21,7 @@ from lesart.core.raw.spelled.unit_said import unit_in_name
 from lesart.core.raw.talks.recognise import recognise
 from lesart.core.units import parse_unit
 from lesart.core.wire.entry import free_name
-from lesart.desk.entries.aloud.no_sources import done_otherwise
+from lesart.desk.entries.aloud.instead.sources import done_otherwise
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.frame_values import add_value
 from lesart.desk.entries.lines import add_line, add_register, is_line

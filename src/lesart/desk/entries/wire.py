@@ -14,7 +14,7 @@ from lesart.core.wire.part import PartKind
 from lesart.core.wire.proposal.propose import propose
 from lesart.core.wire.sums import SUMS, SumKind
 from lesart.desk.entries.aloud.article import without_article
-from lesart.desk.entries.aloud.no_parts import done_otherwise
+from lesart.desk.entries.aloud.instead.parts import done_otherwise
 from lesart.desk.entries.aloud.sums import sum_said
 from lesart.desk.entries.aloud.wiring import PartSaid, join_plainly, part_on_pin, part_said
 from lesart.desk.entries.edit_result import Edited

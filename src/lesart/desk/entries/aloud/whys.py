@@ -10,6 +10,7 @@ from lesart.core.quantity import beside_unit
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit
 from lesart.desk.entries.aloud.figures import NUMBER
+from lesart.desk.entries.aloud.instead.asked import Asks, first_of
 
 _QUANTITY = rf"{NUMBER}(?:\s?(?!too\b|times\b)[^\s\d,;]+)?(?:\s?(?:±|\+-|\+/-)\s?{NUMBER}\s?[^\s,;]*)?"
 _SHOULD = r"(?:should|must|ought\s+to|has\s+to|is\s+meant\s+to|is\s+supposed\s+to)\s+(?:be|read|say|show|have\s+been)"
@@ -88,7 +89,7 @@ def truth_plainly(typed: str, unit: Unit, reading: float | None) -> str:
     return typed
 
 
-_SEEN: tuple[tuple[str, str], ...] = (
+_SEEN: Asks = (
     (r"too\s+\w+$|(?:much|way|a\s+(?:bit|little))\s+too\b|off\b|wrong$|(?:not|in)\s?correct|bad\b", "{much}"),
     (
         r"(?:nothing|no\s+(?:reading|value|data|answer|signal)|dead|silent|blank|nan|always\s+(?:0|zero)|zero|empty)\b",
@@ -115,7 +116,7 @@ _SEEN: tuple[tuple[str, str], ...] = (
 def seen_otherwise(typed: str, unit: Unit) -> str:
     """Who answers what is seen and is no value; empty for what nobody says so."""
     said = re.sub(r"^(?:it(?:'s|\s+is|\s+reads|\s+shows)?|is|reads?)\s+(?=\S)", "", typed.strip().lower())
-    says = next((says for pattern, says in _SEEN if re.match(rf"(?:{pattern})", said)), "")
+    says = first_of(_SEEN, said)
     three, what = beside_unit("3", unit.symbol), beside_unit("21.5", unit.symbol)
     much = f"say by how much, as {three} too high, or what it should read, as {what}"
     return says.format(much=much, unit="" if unit.symbol == "1" else f" {unit.step}")

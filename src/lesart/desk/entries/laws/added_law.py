@@ -19,7 +19,7 @@ from lesart.core.step import Step
 from lesart.core.units import Unit
 from lesart.desk.entries import chain
 from lesart.desk.entries.aloud.arithmetic import reckoned
-from lesart.desk.entries.aloud.no_laws import called_law, done_otherwise
+from lesart.desk.entries.aloud.instead.laws import called_law, done_otherwise
 from lesart.desk.entries.aloud.over_time import over_time_plainly
 from lesart.desk.entries.edit_result import Edited, Here
 from lesart.desk.entries.laws.beside import beside

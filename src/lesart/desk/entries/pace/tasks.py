@@ -17,7 +17,7 @@ from lesart.core.quantity import counted, whole_number
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
-from lesart.desk.entries.aloud.no_tasks import NEVER, done_otherwise
+from lesart.desk.entries.aloud.instead.tasks import NEVER, done_otherwise
 from lesart.desk.entries.aloud.same_tasks import Doing, panel_meant, panel_scanned, same_task
 from lesart.desk.entries.aloud.tasks import SECOND, setting_said, task_plainly
 from lesart.desk.entries.edit_result import Edited

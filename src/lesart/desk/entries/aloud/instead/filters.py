@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import re
-
 from lesart.core.units import Unit
+from lesart.desk.entries.aloud.instead.asked import Asks, first_of
 
 _NEAREST = "mean, median and low-pass come nearest"
 _ENDS = "no filter holds a reading at an end; reject range throws out what is beyond"
 _HUM = "hum goes with a mean over whole periods of it; where it is seen a note proposes the shortest"
 _LEVEL = "that takes the level away, which is the reading; an offset is corrected in 4 True"
 _OTHER = "a filter keeps what a reading is of; + in 3 Law has {law}"
-INSTEAD: tuple[tuple[str, str], ...] = (
+INSTEAD: Asks = (
     (r"notch|band[- ]?(?:stop|reject)|.*\bhum\b|.*\b(?:50|60) ?Hz\b", _HUM),
     (r"high[- ]?pass|band[- ]?pass|dc[- ]?block", _LEVEL),
     (
@@ -59,5 +58,5 @@ INSTEAD: tuple[tuple[str, str], ...] = (
 def instead_of(typed: str, unit: Unit) -> str:
     """A sentence on what is asked for; empty where nobody knows what it may be."""
     said = typed.strip()
-    found = next((text for pattern, text in INSTEAD if re.match(pattern, said, re.IGNORECASE)), "")
+    found = first_of(INSTEAD, said)
     return f'"{said}": {found.format(unit=unit.step)}.' if found else ""

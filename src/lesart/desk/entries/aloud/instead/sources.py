@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-import re
+from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 
-_ASKS: tuple[tuple[str, str], ...] = (
+ASKS: Asks = (
     (
         r"(?:time|timestamps?|date)\b",
         "which column is the time, and how it is written, are values of the source; tab goes to them",
@@ -56,5 +56,4 @@ _ASKS: tuple[tuple[str, str], ...] = (
 
 def done_otherwise(typed: str) -> str:
     """How it is done; empty for what nobody asks for so."""
-    bare = re.sub(r"^(?:please|the|an?)\s+", "", typed.strip().lower())
-    return next((says for pattern, says in _ASKS if re.match(rf"(?:{pattern})", bare)), "")
+    return first_of(ASKS, bare(typed))

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-import re
+from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 
-_ASKS: tuple[tuple[str, str], ...] = (
+ASKS: Asks = (
     (
         r"(?:pull[\s-]?ups?|pull[\s-]?downs?)\b|\S+\s+pull[\s-]?(?:ups?|downs?)\b|.*\bwith\s+(?:an?\s+)?\S*\s*pull",
         "a pull-up is a resistor from the line to a rail: first + resistor 4.7k, then sensor.data > board.3V3 through "
@@ -52,5 +52,4 @@ _ASKS: tuple[tuple[str, str], ...] = (
 
 def done_otherwise(typed: str) -> str:
     """How it is done; empty for what nobody asks for so."""
-    bare = re.sub(r"^(?:please|an?|the)\s+", "", typed.strip().lower())
-    return next((says for pattern, says in _ASKS if re.match(rf"(?:{pattern})", bare)), "")
+    return first_of(ASKS, bare(typed))

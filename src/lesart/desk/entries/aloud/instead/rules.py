@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import re
 
-_ASKS: tuple[tuple[str, str], ...] = (
+from lesart.desk.entries.aloud.instead.asked import Asks, first_of
+
+ASKS: Asks = (
     (
         r".*\b(?:below|under|above|over|when|if|up\s+to)\b.*\d",
         "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full; + in 5 Calm adds an alarm",
@@ -43,4 +45,4 @@ _ASKS: tuple[tuple[str, str], ...] = (
 def done_otherwise(typed: str) -> str:
     """How it is done; empty for what nobody asks for so."""
     bare = re.sub(r"^(?:please|show|shown|display|with|as|use|make\s+it)\s+", "", typed.strip().lower())
-    return next((says for pattern, says in _ASKS if re.match(rf"(?:{pattern})", bare)), "")
+    return first_of(ASKS, bare)

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import re
-
 from lesart.core.quantity import beside_unit
 from lesart.core.units import Unit
+from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 
 _KIND = "how a line or a curve is put through references is kind, a value of the correction; tab goes to it"
-_ASKS: tuple[tuple[str, str], ...] = (
+ASKS: Asks = (
     (
         r"(?:in\s+)?(?:boiling|hot)\s+water",
         "how hot boiling water is hangs on the air: 100 °C at 1013 hPa, about 1 °C less for each 300 m of height; type "
@@ -50,7 +49,6 @@ _ASKS: tuple[tuple[str, str], ...] = (
 
 def done_otherwise(typed: str, unit: Unit) -> str:
     """What to do instead; empty for what nobody asks for so."""
-    bare = typed.strip().lower()
-    says = next((says for pattern, says in _ASKS if re.match(rf"(?:please\s+)?(?:{pattern})", bare)), "")
+    says = first_of(ASKS, bare(typed))
     example, other, off = (beside_unit(each, unit.symbol) for each in ("20", "20.4", "0.1"))
     return says.format(example=example, other=other, off=off)

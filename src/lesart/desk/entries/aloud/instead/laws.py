@@ -6,9 +6,10 @@ import re
 
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, parse_unit
+from lesart.desk.entries.aloud.instead.asked import Asks, first_of
 from lesart.desk.entries.aloud.readings import QUANTITIES
 
-ALSO: tuple[tuple[str, str], ...] = (
+ALSO: Asks = (
     (r"dew-?point", "dew point"),
     (r"wind-?chill", "wind chill"),
     (r"vpd|vapor pressure deficit|vapou?r[- ]pressure[- ]deficit", "vapour pressure deficit"),
@@ -30,7 +31,7 @@ ALSO: tuple[tuple[str, str], ...] = (
 _CURVE = (
     "its curve is on its data sheet: begin with voltage, then add a table and type its points, volts and what they mean"
 )
-_ASKS: tuple[tuple[str, str], ...] = (
+ASKS: Asks = (
     (
         r"(?:re)?scale[ds]?\s+(?:to|from|between)\b|normali[sz]e|(?:map|range)\s+to\b|full\s+scale$",
         "say from what to what, as map 0..1023 to 0..100 %; percent takes its whole register",
@@ -69,7 +70,7 @@ _ASKS: tuple[tuple[str, str], ...] = (
     (r"beaufort", "no law has steps; a table with Beaufort's numbers does, and a field shows words for ranges"),
     (r"(?:reverse|flip|mirror)", "100 - x turns a share round, and invert changes the sign"),
 )
-_OF_COUNTS: tuple[tuple[str, str], ...] = (
+OF_COUNTS: Asks = (
     ("°C", "as ntc 10k, Pt1000, 10 mV/°C or 0.0625 °C per count"),
     ("lx", "as light sensor, or 0.5 lx per count"),
     ("Pa", "as 0.5-4.5 V is 0-10 bar, 4-20 mA 0-10 bar or 0.1 hPa per count"),
@@ -113,13 +114,13 @@ def done_otherwise(typed: str, end: Unit) -> str:
     """How it is done; empty for what nobody asks for so. ``end`` is the unit in which the laws end."""
     said = re.sub(r"^(?:please|the|an?|in|to|as|convert(?:ed)?\s+to)\s+", "", typed.strip(), flags=re.IGNORECASE)
     bare = said.lower()
-    if asked := next((says for pattern, says in _ASKS if re.match(rf"(?:{pattern})", bare)), ""):
+    if asked := first_of(ASKS, bare):
         return asked
     unit = unit_said(said)
     if (symbol := WORDS.get(bare.split()[-1] if bare else "")) is not None and len(bare.split()) < 3:
         unit = parse_unit(symbol)
     if unit is not None and end.symbol in ("ct", "1"):
-        how = next((says for symbol, says in _OF_COUNTS if parse_unit(symbol).same_dimension(unit)), "")
+        how = next((says for symbol, says in OF_COUNTS if parse_unit(symbol).same_dimension(unit)), "")
         how = how or f"as 0.1 {unit} per count"
         return f"nothing says yet how {unit} comes of counts; say what gives it, {how}"
     return ""

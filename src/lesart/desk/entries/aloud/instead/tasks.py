@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import re
 
+from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
+
 NEVER = re.compile(
     r"(?:go\s+to\s+)?(?:deep[\s-]?|light[\s-]?)?sleep|wake|(?:the\s+)?(?:main\s+)?loop(?:\s+\w+)?$", re.IGNORECASE
 )
@@ -26,7 +28,7 @@ _FLICKER = (
     "whether digits flicker is told by their refresh among the figures; multiplex at 100 Hz lights each of them that "
     "often"
 )
-_ASKS: tuple[tuple[str, str], ...] = (
+ASKS: Asks = (
     (r"(?:go\s+to\s+)?(?:deep[\s-]?|light[\s-]?)?sleep|hibernat|power[\s-]?down|stand-?by|idle$|wake", _SLEEP),
     (r"(?:baud|serial|uart|usart)(?!.*\b(?:every|takes|sends)\b)|\d{3,7}\s*(?:bauds?|bps|bit/s)?$", _BAUD),
     (
@@ -64,6 +66,4 @@ _ASKS: tuple[tuple[str, str], ...] = (
 
 def done_otherwise(typed: str, panel: str) -> str:
     """How it is done; empty for what nobody asks for so. ``panel`` is one that the loop draws."""
-    bare = typed.strip().lower()
-    found = next((says for pattern, says in _ASKS if re.match(rf"(?:please\s+|the\s+)?(?:{pattern})", bare)), "")
-    return found.format(panel=panel)
+    return first_of(ASKS, bare(typed)).format(panel=panel)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import re
+from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 
 _PANEL = "l turns to the leaf panel, and tab goes to its values"
-_ASKS: tuple[tuple[str, str], ...] = (
+ASKS: Asks = (
     (r"(?:delete|remove|erase|take\s+away|get\s+rid\s+of)\b", "delete takes away the selected one; tab goes to them"),
     (
         r"(?:centre|center|align|justify|(?:right|left)[\s-]align)\b",
@@ -66,5 +66,4 @@ _ASKS: tuple[tuple[str, str], ...] = (
 
 def done_otherwise(typed: str) -> str:
     """How it is done; empty for what nobody asks for so."""
-    bare = typed.strip().lower()
-    return next((says for pattern, says in _ASKS if re.match(rf"(?:please\s+)?{pattern}", bare)), "")
+    return first_of(ASKS, bare(typed))
