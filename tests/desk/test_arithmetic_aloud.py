@@ -158,3 +158,20 @@ def test_what_is_something_else_is_left() -> None:
     lines = ["-127 is no reading", "a bridge of 5 kg", "a count of 0.1 °C", "0.2 mm per tip", "10 bit", "3.3 V", "hut"]
     for line in [*lines, "table < captures/points.csv", "linear °C, slope = 10 mV/°C", "current", *KINDS]:
         assert reckoned(line, parse_unit("V"), "u", {"u": parse_unit("V"), "current": parse_unit("A")}, never) is None
+
+
+@pytest.mark.parametrize(
+    ("line", "slope", "output"),
+    [
+        ("(x-500)/10", "0.1", "-50 ct"),
+        ("x/3*3/10", "0.1", "0 ct"),
+        ("(x+1)*0.7-0.7", "0.7", "0 ct"),
+        ("-x/8", "-0.125", "0 ct"),
+    ],
+)
+def test_a_line_is_written_without_what_rounding_left(line: str, slope: str, output: str) -> None:
+    """A slope of 0.100000000000001 is nobody's."""
+    ct = parse_unit("ct")
+    found = reckoned(line, ct, "u", {"u": ct}, lambda: np.arange(10.0))
+    assert found is not None
+    assert (found.values["slope"], found.values["output"]) == (slope, output)

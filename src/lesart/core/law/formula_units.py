@@ -11,7 +11,7 @@ from typing import Literal
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.law.formula_words import FUNCTIONS, FormulaError
-from lesart.core.units import BASES, PLAIN, TEMPERATURE, Unit
+from lesart.core.units import BASES, PLAIN, TEMPERATURE, Unit, parse_unit
 
 Powers = tuple[Fraction, ...]
 Refuse = Callable[[str], FormulaError]
@@ -47,11 +47,13 @@ class Measure:
 
     @property
     def says(self) -> str:
-        """In words: ``kg·m/s²``."""
+        """In words: ``V``, or ``kg·m/s`` of what has no name."""
         if self.is_logic:
             return "yes or no"
         if self.powers == _TEMPERATURE:
             return "a temperature difference" if self.degree == "step" else "a temperature"
+        if (named := _NAMED.get(self.powers)) is not None:
+            return named
         above = [_power(base, power) for base, power in zip(BASES, self.powers, strict=True) if power > 0]
         below = [_power(base, -power) for base, power in zip(BASES, self.powers, strict=True) if power < 0]
         if not above and not below:
@@ -60,6 +62,11 @@ class Measure:
 
 
 _TEMPERATURE: Powers = tuple(Fraction(power) for power in TEMPERATURE)
+_NAMED = {
+    tuple(Fraction(power) for power in parse_unit(symbol).dimension): symbol
+    for symbol in ("V", "Ω", "W", "N", "Pa", "J", "F")
+}
+"""Units that have a name of their own: nobody knows a volt as m²·kg/s³/A."""
 NUMBER, LOGIC = Measure(NOTHING), Measure(NOTHING, is_logic=True)
 
 

@@ -70,6 +70,11 @@ _OF_SEVERAL = re.compile(
     re.IGNORECASE,
 )
 _NUMBER = r"[-−+]?\d[\d.]*(?:[eE][-+]?\d+)?"
+_SLOPE_AND_OFFSET = re.compile(
+    rf"(?:slope|gain|factor|a|m)\s*[=:]?\s*(?P<gain>{_NUMBER})[\s,;]+(?:and\s+)?"
+    rf"(?:offset|intercept|b|c)\s*[=:]?\s*(?P<offset>{_NUMBER})",
+    re.IGNORECASE,
+)
 _RANGE = (
     rf"(?P<{{0}}a>{_NUMBER})\s*(?P<{{0}}u>[^\d\s.…:,;=>-]{{{{0,6}}}})\s*(?:to|\.\.+|…|-|–)\s*"
     rf"(?P<{{0}}b>{_NUMBER})\s*(?P<{{0}}v>[^\d\s,;=]*)"
@@ -117,6 +122,8 @@ def reckoned(
     for pattern, formula_of in _OF_WHOLE:
         if found := re.fullmatch(pattern, bare, re.IGNORECASE):
             return scene.by_formula(formula_of([int(each) for each in found.groups() if each]), {}, into=end)
+    if found := _SLOPE_AND_OFFSET.fullmatch(said):
+        return scene.by_expression(f"{found['gain']} * x + {found['offset']}".replace("+ -", "- "))
     if _SIGNED.fullmatch(bare):
         return scene.by_formula(_signed(_bits_of(values())), {}, into=end)
     for pattern, sign in _WORDS:

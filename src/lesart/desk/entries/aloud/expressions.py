@@ -157,6 +157,7 @@ class Scene:
         text = _THOUSANDS.sub(lambda found: f"({found[1]} * {1000 if found[2] == 'k' else 1_000_000})", text)
         text, unit = self._without_units(text, {"x", *called})
         into = into or unit
+        text = text.replace("²", " ** 2 ").replace("³", " ** 3 ")
         text = _BEFORE.sub(r"\1 * ", text.replace("\u200b", "").replace("^", " ** "))
         text = re.sub(r"(?<=\()\s|\s(?=[),])", "", " ".join(text.split()))
         if not re.search(r"[-−+*/×·÷(<>]", text):
@@ -231,7 +232,8 @@ class Scene:
         at = np.array([0.0, 1.0, *(sign * size for size in (2.5, 7.0, 33.0, 1e3, 1e6) for sign in (1.0, -1.0))])
         with np.errstate(all="ignore"):
             y = np.asarray(evaluated(tree, {"x": at}), np.float64) + 0.0 * at
-        gain = y[1] - y[0]
+        gain = (y.max() - y.min()) / 2e6  # between the two farthest, where rounding counts least
+        gain = gain if y[1] > y[0] else -gain
         if not np.isfinite(y).all() or not gain or np.abs(y - (y[0] + gain * at)).max() > 1e-12 * np.abs(y).max():
             return None
         if into == self.end and self.end.is_temperature:

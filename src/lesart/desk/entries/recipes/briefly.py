@@ -14,13 +14,18 @@ _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 _WORDS = r"(?:[^\W\d][\w-]*[,:]?\s+){0,3}?"
 _UNIT = r"[^\W\d_°%Ωµ]?[°%Ωµ]?[^\W\d_]*(?:/[^\W\d_]+)?[²³]?"
 _TO = r"\s*(?:to|\.\.+|[-–…])\s*"
-_BE = r"\s*(?:,|:|=|->|=>|\bis\b|\bare\b|\bto\b|\bfor\b|\bmeans?\b|\bgives?\b|\bover\b)?\s*(?:from\s+)?"
+_BE = r"\s*(?:,|:|=|->|=>|→|\bis\b|\bare\b|\bto\b|\bfor\b|\bmeans?\b|\bgives?\b|\bover\b)?\s*(?:from\s+)?"
 _VOLTS = rf"(?P<begin>{_NUMBER})\s*(?P<begin_unit>m?V)?{_TO}(?P<end>{_NUMBER})\s*(?P<volt>m?V)(?![\w/])"
 _READS = rf"(?P<low>{_NUMBER})\s*(?P<low_unit>{_UNIT}){_TO}(?P<high>{_NUMBER})\s*(?P<unit>{_UNIT})"
 _RANGES = tuple(
     re.compile(rf"{_WORDS}(?:from\s+)?{one}{_BE}{other}(?:\s+(?:sensor|probe|transmitter|transducer))?", re.IGNORECASE)
     for one, other in ((_VOLTS, _READS), (_READS, _VOLTS))
 )
+_POINT = rf"(?P<{{0}}_v>{_NUMBER})\s*(?P<{{0}}_volt>m?V)\s*(?:=|:|@|->|=>|→|\bis\b|\bat\b|\bmeans?\b|\bgives?\b)\s*" + (
+    rf"(?P<{{0}}>{_NUMBER})\s*(?P<{{0}}_unit>{_UNIT})"
+)
+_POINTS = re.compile(rf"{_POINT.format('a')}\s*(?:[,;]|\band\b)\s*(?:and\s+)?{_POINT.format('b')}", re.IGNORECASE)
+_BITS = re.compile(r"(?:an?\s+)?(?P<bits>\d{1,2})\s*-?\s*bits?(?:\s+(?:adc|converter))?", re.IGNORECASE)
 _SLOPE = re.compile(
     rf"(?P<volts>{_NUMBER}\s*[mµu]?V)\s*(?:/|\bper\b)\s*(?:an?\s+)?(?P<per>degrees?(?:\s+(?:C|Celsius))?|°\s?[CF]|{_UNIT})(?!\w)",
     re.IGNORECASE,
@@ -72,7 +77,7 @@ def said_briefly(typed: str, raw: Unit) -> str:
     said = typed.strip()
     rules: tuple[Callable[[str], str], ...] = (_ranged, _sloped, _shared, _paired, _over_shunt)
     if raw.symbol in ("ct", "1"):
-        rules = (*rules, _on_converter, _turning)
+        rules = (_by_points, *rules, _on_converter, _turning)
     return next((found for rule in rules if (found := rule(said))), "")
 
 
@@ -88,6 +93,20 @@ def _ranged(said: str) -> str:
     return (
         f"a sensor in volts from {found['begin']} {found['begin_unit'] or volt} to {found['end']} {volt}, "
         f"{found['low']} {found['low_unit'] or unit} to {found['high']} {unit}"
+    )
+
+
+def _by_points(said: str) -> str:
+    """Two voltages and what they mean: the range of a sensor, read by a converter."""
+    found = _POINTS.fullmatch(said)
+    if found is None:
+        return ""
+    unit = found["b_unit"] or found["a_unit"]
+    if not unit or unit.lower() in ("v", "mv") or unit_said(unit) is None:
+        return ""
+    return (
+        f"a sensor in volts from {found['a_v']} {found['a_volt']} to {found['b_v']} {found['b_volt']}, "
+        f"{found['a']} {found['a_unit'] or unit} to {found['b']} {unit}"
     )
 
 
@@ -135,6 +154,8 @@ def _on_converter(said: str) -> str:
         return "a voltage on a converter"
     if _SHARE_ALONE.fullmatch(said):
         return "a share"
+    if (alone := _BITS.fullmatch(said)) is not None:
+        return f"a voltage on a converter of {alone['bits']} bits"
     found = _REFERENCE.fullmatch(said)
     if found is None:
         return ""

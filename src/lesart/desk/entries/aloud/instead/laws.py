@@ -67,6 +67,7 @@ ASKS: Asks = (
         "what it should read is a reference: + in 4 True takes it",
     ),
     (r"lsb\b|resolution|step\s+size", "say what a count is worth, as 0.0625 °C per count"),
+    (r"log\b", "ln(x) is the natural logarithm, log10(x) and log2(x) the others"),
     (r"beaufort", "no law has steps; a table with Beaufort's numbers does, and a field shows words for ranges"),
     (r"(?:reverse|flip|mirror)", "100 - x turns a share round, and invert changes the sign"),
 )
