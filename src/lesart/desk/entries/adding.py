@@ -66,7 +66,9 @@ def added(here: Here, typed: str) -> Edited:
     try:
         return _added(here, typed)
     except LesartError as error:
-        if here.state.step in SAYS_WHAT_IT_IS and (instead := instead_of_law(here, typed)):
+        # What has a sign is written, and its own sentence says what is wrong with it.
+        is_said = here.state.step in SAYS_WHAT_IT_IS and not re.search("[<=]", typed)
+        if is_said and (instead := instead_of_law(here, typed)):
             raise RequestError(instead) from error
         raise
 
