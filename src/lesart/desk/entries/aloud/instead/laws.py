@@ -59,7 +59,7 @@ ASKS: Asks = (
     ),
     (r"geiger|radiation|cpm\b", "a pulse is a count: change over time says how many come in a minute, as 1/min"),
     (
-        r"(?:sound|noise|audio)(?:\s+(?:level|pressure))?|loudness|volume|microphone",
+        r"(?:(?:sound|noise|audio)(?:\s+(?:level|pressure))?|loudness|volume|microphone)(?:\s+(?:sensor|meter|in\s+db))?$",
         "begin with voltage; then windowed level, or windowed RMS, makes a level of it",
     ),
     (
@@ -67,7 +67,7 @@ ASKS: Asks = (
         "what it should read is a reference: + in 4 True takes it",
     ),
     (r"lsb\b|resolution|step\s+size", "say what a count is worth, as 0.0625 °C per count"),
-    (r"log\b", "ln(x) is the natural logarithm, log10(x) and log2(x) the others"),
+    (r"log(?:arithm)?(?:\(x\)|\s+of\s+(?:it|x))?$", "ln(x) is the natural logarithm, log10(x) and log2(x) the others"),
     (r"beaufort", "no law has steps; a table with Beaufort's numbers does, and a field shows words for ranges"),
     (r"(?:reverse|flip|mirror)", "100 - x turns a share round, and invert changes the sign"),
 )
