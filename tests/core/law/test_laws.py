@@ -1,8 +1,7 @@
-"""Laws: values worked by hand, forward against inverse, slope against differences, and the records themselves."""
+"""Laws: values worked by hand and printed in tables, forward against inverse, slope against differences."""
 
 from __future__ import annotations
 
-import itertools
 import math
 from fractions import Fraction
 
@@ -12,88 +11,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core import law
-from lesart.core.law.record import Law, LawKind
-from lesart.core.law.stage import LawStage, stage_of
-from lesart.core.law.thermocouple import emf_mv, emf_slope, range_c
-from lesart.core.law.thermocouple_tables import INVERTED_FROM, PIECES
-from lesart.core.parameters import read_table
+from lesart.core.law.stage import LawStage
 from lesart.core.units import parse_unit
-from lesart.core.wire.catalogue import KINDS as PARTS
-from lesart.core.wire.part import Part
-
-DIVIDER = Part("div", PARTS["divider"], {"upper": 15_000.0, "lower": 5_000.0})
-FIXED = Part("fixed", PARTS["resistor"], {"resistance": 10_000.0})
-
-
-def build(kind: str, part: Part | None = None, **written: object) -> Law:
-    """A law from values as the file has them; a part of the hook-up as the project finds it."""
-    if part is not None:
-        written["part"] = part.name
-    values, problems = read_table(law.KINDS[kind].parameters, written, "l")
-    assert not problems, problems
-    if part is not None:
-        values["part"] = part
-    stage = stage_of(kind, law.KINDS[kind].build(values))
-    assert isinstance(stage, LawStage)
-    return stage.law
-
-
-LAWS = {
-    "bridge": build("bridge converter", reference="5 V", excitation="5 V", gain="128"),
-    "bridge, top code": build(
-        "bridge converter", reference="2.5 V", excitation="5 V", gain="64", bits=16, full_scale="2^(n-1) - 1"
-    ),
-    "load": build("load cell", capacity="200 kg", sensitivity="2 mV/V", zero="0.03 mV/V"),
-    "line": build("linear", input="500 mV", output="0 °C", slope="10 mV/°C"),
-    "falling line": build("linear", input="1 V", output="20 kg", slope="-4 kg/V"),
-    "divider": build("divider", DIVIDER),
-    "lower half": build("half of a divider", FIXED, supply="3.3 V"),
-    "upper half": build("half of a divider", FIXED, supply="3.3 V", sensor="to supply"),
-    "ratiometric": build("ratiometric", supply="5 V"),
-    "shunt": build("shunt", Part("shunt", PARTS["resistor"], {"resistance": 0.1})),
-    "converter": build("converter", reference="3.3 V"),
-    "converter, top code": build("converter", reference="3.3 V", full_scale="2^n - 1"),
-    "converter, signed": build("converter", bits=16, signed=True, reference="4.096 V", gain="2"),
-    "loop": build("current loop", low="0 m", high="10 m"),
-    "thermistor": build("thermistor", a="0.001129148", b="0.000234125", c="0.0000000876741"),
-    "beta": build("thermistor by beta"),
-    "platinum": build("platinum"),
-    **{f"type {kind}": build("thermocouple", type=kind, cold="21.5 °C") for kind in "BEJKNRST"},
-    "table": build("table", points="0 0; 512 20.5; 1023 48"),
-    "table, falling cubic": build("table", points="0 10; 1 7; 2 6.5; 5 1", joined="monotone cubic"),
-    "polynomial": build("polynomial", coefficients="1 0.5 0.25"),
-    "ticks": build("timer ticks", clock="8 MHz", prescaler=64),
-    "echo": build("echo"),
-    "gate": build("gate rate", marks="2"),
-    "interval": build("interval rate", marks="2"),
-    "altitude": build("altitude"),
-    "sea level": build("sea-level pressure", height="1000 m"),
-    "power": build("power", input="2 V", output="10 lx"),
-    "falling power": build("power", input="1 V", output="30 cm", exponent="-1.2"),
-    "root": build("root", input="20 kPa", output="8 L/min"),
-    "logarithm": build("logarithm", input="1 mV", output="20 dB", per_decade="20 dB"),
-    "by two points": build("thermistor by points", points="10 kΩ @ 25 °C; 3.588 kΩ @ 50 °C"),
-    "by three points": build("thermistor by points", points="32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C; 3.603 kΩ @ 50 °C"),
-    "dew point": build("dew point", air="25 °C"),
-    "water at 0 °C": build("absolute humidity", air="0 °C"),
-    "water at 20 °C": build("absolute humidity", air="20 °C"),
-    "water at 30 °C": build("absolute humidity", air="30 °C"),
-    "deficit at 20 °C": build("vapour pressure deficit", air="20 °C"),
-    "deficit at 30 °C": build("vapour pressure deficit", air="30 °C"),
-    "chill at 10 km/h": build("wind chill", wind="10 km/h"),
-    "chill at 30 km/h": build("wind chill", wind="30 km/h"),
-    "chill at 50 km/h": build("wind chill", wind="50 km/h"),
-    "chill at 2.5 km/h": build("wind chill", wind="2.5 km/h"),
-    "chill without wind": build("wind chill", wind="0 m/s"),
-    "felt in moist air": build("apparent temperature", humidity="100 %", wind="0 m/s"),
-    "felt in dry wind": build("apparent temperature", humidity="0 %", wind="10 m/s"),
-    "length": build("vector length", unit="m/s²", second="4 m/s²"),
-    "from level": build("tilt", second="3 m/s²", third="4 m/s²"),
-    "from plumb": build("tilt", second="3 m/s²", third="4 m/s²", of="from plumb"),
-    "direction": build("direction", second="1 m/s²", turn="-180 to 180 °"),
-    "compass": build("direction", second="-1 m/s²"),
-    "current by formula": build("formula", formula="x / r", names="r = 10 Ω", **{"from": "V", "to": "A"}),
-}
+from tests.core.law.built import LAWS, build
 
 BY_HAND = [
     ("deficit at 20 °C", 100.0, 0.0),  # full air takes up nothing
@@ -203,82 +123,6 @@ def test_published_points(name: str, x: float, y: float, within: float) -> None:
     assert float(LAWS[name].forward(np.array([x]))[0]) == pytest.approx(y, abs=within)
 
 
-EMF = [
-    # Tables of IEC 60584-1, printed to a thousandth of a millivolt, the cold junction at 0 °C.
-    ("K", -270, -6.458),
-    ("K", -200, -5.891),
-    ("K", 100, 4.096),
-    ("K", 500, 20.644),
-    ("K", 1000, 41.276),
-    ("K", 1372, 54.886),
-    ("J", -210, -8.095),
-    ("J", 100, 5.269),
-    ("J", 760, 42.919),
-    ("J", 1000, 57.953),
-    ("J", 1200, 69.553),
-    ("E", -270, -9.835),
-    ("E", -100, -5.237),
-    ("E", 100, 6.319),
-    ("E", 500, 37.005),
-    ("E", 1000, 76.373),
-    ("T", -270, -6.258),
-    ("T", -200, -5.603),
-    ("T", 100, 4.279),
-    ("T", 400, 20.872),
-    ("N", -270, -4.345),
-    ("N", -200, -3.990),
-    ("N", 100, 2.774),
-    ("N", 1000, 36.256),
-    ("N", 1300, 47.513),
-    ("R", -50, -0.226),
-    ("R", 100, 0.647),
-    ("R", 1000, 10.506),
-    ("R", 1500, 17.451),
-    ("R", 1768, 21.101),
-    ("S", -50, -0.236),
-    ("S", 100, 0.646),
-    ("S", 1000, 9.587),
-    ("S", 1500, 15.582),
-    ("S", 1768, 18.693),
-    ("B", 100, 0.033),
-    ("B", 600, 1.792),
-    ("B", 1000, 4.834),
-    ("B", 1820, 13.820),
-]
-
-
-@pytest.mark.parametrize(("kind", "celsius", "mv"), EMF)
-def test_thermocouples_against_their_tables(kind: str, celsius: float, mv: float) -> None:
-    """Within half of the last printed digit and the rounding that made it."""
-    assert float(emf_mv(kind, np.array([float(celsius)]))[0]) == pytest.approx(mv, abs=5.5e-4)
-    if celsius > INVERTED_FROM.get(kind, -273):
-        one = build("thermocouple", type=kind, cold="0 °C")
-        slope = float(emf_slope(kind, np.array([float(celsius)]))[0])
-        # A rounded voltage is as many degrees off as the slope makes of it: at −270 °C a microvolt is a degree.
-        back = one.forward(np.clip(np.array([mv]), *one.valid_in))
-        assert float(back[0]) == pytest.approx(celsius, abs=max(5.5e-4 / slope * 1.2, 0.05))
-
-
-@pytest.mark.parametrize("kind", PIECES)
-def test_pieces_of_a_reference_function_meet(kind: str) -> None:
-    """A wrong digit in a coefficient would tear them apart where one ends and the next begins.
-
-    Values meet; slopes nearly: the standard itself leaves a bend of 0.9 % in type N at 0 °C.
-    """
-    for (_, end, _), _ in itertools.pairwise(PIECES[kind]):
-        below, above = np.array([end - 1e-9]), np.array([end + 1e-9])
-        assert float(emf_mv(kind, above)[0]) == pytest.approx(float(emf_mv(kind, below)[0]), abs=1e-6)
-        assert float(emf_slope(kind, above)[0]) == pytest.approx(float(emf_slope(kind, below)[0]), rel=1e-2)
-
-
-@pytest.mark.parametrize("kind", PIECES)
-def test_a_thermocouple_is_read_right_over_its_whole_range(kind: str) -> None:
-    """To a millionth of a degree, with a cold junction that is not cold, at ten thousand temperatures."""
-    one = LAWS[f"type {kind}"]
-    celsius = np.linspace(*range_c(kind), 10_001)
-    assert np.abs(one.forward(one.inverse(celsius)) - celsius).max() < 1e-6
-
-
 POINTS = st.lists(st.tuples(st.floats(0.01, 50), st.floats(0.01, 50)), min_size=1, max_size=20)
 
 
@@ -364,94 +208,6 @@ def test_a_slope_may_stand_either_way_round(slope: str) -> None:
     """Data sheets write both; the unit tells which is meant."""
     one = build("linear", input="500 mV", output="0 °C", slope=slope)
     assert float(one.forward(np.array([750.0]))[0]) == pytest.approx(25.0)
-
-
-WRONG = [
-    ("linear", {"input": "0 V", "output": "0 kg", "slope": "0 kg/V"}, "must not be 0"),
-    ("linear", {"input": "0 V", "output": "0 kg", "slope": "3 kg/A"}, "kg per V or V per kg"),
-    ("load cell", {"capacity": "5 V", "sensitivity": "2 mV/V"}, "mass or a force"),
-    ("current loop", {"low": "0 m", "high": "10 kg"}, "of one kind, not 0 m and 10 kg"),
-    ("current loop", {"low": "0 m", "high": "0 mm"}, "must differ"),
-    ("thermistor", {"a": "0.001", "b": "0.0002", "c": "0.1"}, "check the powers of ten"),
-    ("thermistor", {"a": "0.001", "b": "0.0002", "c": "0", "coldest": "50 °C", "hottest": "0 °C"}, "below hottest"),
-    ("thermocouple", {"type": "T", "cold": "500 °C"}, "from -270 to 400 °C for type T, not 500 °C"),
-    ("table", {"points": "0 0; 1 2; 2 1"}, "at 1 they turn"),
-    ("table", {"points": "0 0; 1 2; 1 3"}, "1 appears twice"),
-    ("table", {"points": "0 0; 1"}, "2 to 400 pairs"),
-    ("table", {"points": "0 0; 1 x"}, 'points "1 x" is not a row of numbers'),
-    ("polynomial", {"coefficients": "0 1 -0.5"}, "it turns at 1, so no reading"),
-    ("polynomial", {"coefficients": "5"}, "2 to 13 numbers"),
-    ("polynomial", {"coefficients": "5 0"}, "it is level"),
-    ("thermistor by beta", {"coldest": "50 °C", "hottest": "0 °C"}, "below hottest"),
-    ("thermistor by points", {"points": "10 kΩ @ 25 °C"}, "two or three measured pairs, not 1"),
-    (
-        "thermistor by points",
-        {"points": "10 kΩ @ 25 °C; 12 kΩ @ 50 °C"},
-        "goes from 1e[+]04 to 1.2e[+]04 Ω|goes from 10000",
-    ),
-    ("thermistor by points", {"points": "10 kΩ, 25 °C; 5 kΩ @ 50 °C"}, 'written like "10 kΩ @ 25 °C"'),
-    ("power", {"input": "0 V", "output": "3 A"}, "must not be 0 V"),
-    ("logarithm", {"input": "1 V", "output": "0 °C", "per_decade": "3 kg"}, "per decade must be in Δ°C"),
-    ("vector length", {"second": "3 V"}, "in m/s², as the axis itself, not 3 V"),
-    ("trimmed compensation", {"coefficients": "1; 40000", "step": "1 Pa"}, "40000 does not fit 16 bits"),
-    ("trimmed compensation", {"coefficients": "1; x", "step": "1 Pa"}, 'coefficients "x" is not a row of whole'),
-    ("windowed RMS", {"hop": "1 ms"}, "a 64th of the window"),
-]
-
-
-@pytest.mark.parametrize(("kind", "written", "says"), WRONG)
-def test_values_that_do_not_fit_together(kind: str, written: dict[str, object], says: str) -> None:
-    """Each wrong set of constants is refused with what would be right."""
-    with pytest.raises(ValueError, match=says):
-        build(kind, **written)
-
-
-@pytest.mark.parametrize("kind", law.KINDS.values(), ids=list(law.KINDS))
-def test_records_are_complete(kind: LawKind) -> None:
-    """Help, listing and docs are made from the record: formula, source, example and a help text for each parameter."""
-    assert kind.title
-    assert kind.source
-    assert "→" in kind.example
-    assert "=" in kind.formula
-    assert all(parameter.help for parameter in kind.parameters)
-    names = [parameter.name for parameter in kind.parameters]
-    assert len(set(names)) == len(names)
-
-
-@pytest.mark.parametrize(("count", "taken"), [(1, False), (2, True), (13, True), (14, False)])
-def test_a_polynomial_has_two_to_thirteen_coefficients(count: int, taken: bool) -> None:
-    """Up to the twelfth power; one is no polynomial, and more are noise."""
-    written = {"coefficients": " ".join(["1"] * count), "lowest": "0", "highest": "1"}
-    if taken:
-        assert build("polynomial", **written).forward(np.array([1.0])) == pytest.approx(count)
-        return
-    with pytest.raises(ValueError, match="2 to 13 numbers"):
-        build("polynomial", **written)
-
-
-@pytest.mark.parametrize(
-    "points",
-    [
-        # 1/T is not bent as a thermistor's: c comes out below zero in the first, b in the second.
-        "32 kΩ @ 0 °C; 10 kΩ @ 20 °C; 3.6 kΩ @ 50 °C",
-        "32.65 kΩ @ 0 °C; 31 kΩ @ 25 °C; 3.603 kΩ @ 50 °C",
-    ],
-)
-def test_points_that_no_thermistor_has_are_refused(points: str) -> None:
-    """The curve through them would turn back, and a resistance would mean two temperatures."""
-    with pytest.raises(ValueError, match="no thermistor goes through"):
-        build("thermistor by points", points=points)
-
-
-@pytest.mark.parametrize(("exponent", "taken"), [(0, False), (-1, True), (1, True)])
-def test_a_power_of_nothing_is_none(exponent: int, taken: bool) -> None:
-    """Whatever comes would give one; the inverse of an input is a power like others."""
-    written = {"input": "2 V", "output": "10 A", "exponent": exponent}
-    if taken:
-        assert build("power", **written).forward(np.array([4.0])) == pytest.approx(10 * 2.0**exponent)
-        return
-    with pytest.raises(ValueError, match="exponent must not be 0"):
-        build("power", **written)
 
 
 def test_heights_are_known_from_two_kilometres_below_the_sea_to_twenty_above() -> None:

@@ -11,13 +11,14 @@ import numpy as np
 import pytest
 
 from lesart.core import law
+from lesart.core.law.record import LawKind
 from lesart.core.law.stage import stage_of
 from lesart.core.parameters import ChannelName, read_table
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import Unit, parse_unit
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
-from tests.core.law.test_laws import DIVIDER, FIXED
+from tests.core.law.built import DIVIDER, FIXED
 
 SHUNT = Part("shunt", PARTS["resistor"], {"resistance": 0.1})
 AS_PRINTED: dict[str, dict[str, Any]] = {
@@ -220,3 +221,15 @@ def test_two_points_of_a_thermistor_say_their_beta() -> None:
     kind = law.KINDS["thermistor by points"]
     beta = math.log(10 / 3.588) / (1 / 298.15 - 1 / 323.15)
     assert kind.derived({"points": "10 kΩ @ 25 °C; 3.588 kΩ @ 50 °C"}) == f"β {beta:.1f} K"
+
+
+@pytest.mark.parametrize("kind", law.KINDS.values(), ids=list(law.KINDS))
+def test_records_are_complete(kind: LawKind) -> None:
+    """Help, listing and docs are made from the record: formula, source, example and a help text for each parameter."""
+    assert kind.title
+    assert kind.source
+    assert "→" in kind.example
+    assert "=" in kind.formula
+    assert all(parameter.help for parameter in kind.parameters)
+    names = [parameter.name for parameter in kind.parameters]
+    assert len(set(names)) == len(names)
