@@ -15,7 +15,7 @@ ALSO: Asks = (
     (r"vpd|vapor pressure deficit|vapou?r[- ]pressure[- ]deficit", "vapour pressure deficit"),
     (r"(?:water|moisture) (?:content|in)(?: the)? air|abs(?:olute)? hum(?:idity)?", "absolute humidity"),
     (
-        r"(?:it )?feels[- ]like(?: temperature)?|heat[- ]index|humidex|felt(?: temperature)?|real feel",
+        r"(?:it )?feels[- ]like(?: temperature)?|heat[- ]index|humidex|felt(?: temperature)?",
         "apparent temperature",
     ),
     (r"sea[- ]level pressure|reduced pressure|qff|qnh", "sea-level pressure"),
