@@ -111,7 +111,7 @@ def test_a_rule_is_what_was_said(line: str, wanted: dict[str, Any], desk: Desk) 
         ("2 decimals, blah", '"2 decimals, blah" is no rule of a field'),
         ("in kg", "°C cannot be converted to kg"),
         ("99 decimals", "from 0 to 9"),
-        ("width 7", "is so already"),
+        ("width 7", "room: width 7, as it is already."),
         ("shows word", "words must say which"),
     ],
 )

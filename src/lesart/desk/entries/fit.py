@@ -43,7 +43,8 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
         text = editor.with_value(text, keys[name], value)
     titles = {each.name: each.title for each in FIELD}
     if text == state.history.text:
-        raise RequestError(f"{channel.name}: {titles[next(iter(said))]} is so already.")
+        now = ", ".join(f"{titles[name]} {value if value != '' else 'none'}" for name, value in said.items())
+        raise RequestError(f"{channel.name}: {now}, as it is already.")
     if not channel.variant:
         project = check_project(text, state.project)
         text = with_own_room(editor, text, project, project.channels[channel.name])
