@@ -7,6 +7,11 @@ import sys
 from pathlib import Path
 
 import pytest
+from tools.bench.__main__ import PARTS, everything
+from tools.bench.chain import FILTERS, alone
+from tools.bench.floor import Floor
+
+from lesart.core import calm, law
 
 ROOT = Path(__file__).resolve().parent.parent
 TOOLS = sorted(
@@ -43,3 +48,30 @@ def test_pages_for_people_can_be_scanned(page: str) -> None:
     """No line is longer than what the eye takes in at once; the reference of the project file is for looking up."""
     lines = (ROOT / page).read_text(encoding="utf-8").splitlines()
     assert [line[:60] for line in lines if len(line) > 300] == []
+
+
+WATCHED = {"start", "edits", "still", "large"}
+"""Parts that start the program and wait for it."""
+
+
+@pytest.mark.parametrize("part", [pytest.param(each, marks=[pytest.mark.long] * (each in WATCHED)) for each in PARTS])
+def test_each_part_of_the_benchmark_runs(part: str, tmp_path: Path) -> None:
+    """Of a hundredth of what it measures; a record of the core that has changed its shape ends it elsewhere too late."""
+    (tmp_path / "work").mkdir()
+    rows = list(everything(tmp_path / "work", Floor(), 100)[part]())
+    assert rows
+    assert all(row.ours_s > 0 or row.remark for row in rows), rows
+
+
+def test_the_benchmark_measures_all_laws_and_filters_that_it_can() -> None:
+    """Those that it leaves out are known by name."""
+    assert set(law.KINDS) - {kind for kind, _ in alone()} == {
+        "divider",
+        "half of a divider",
+        "shunt",
+        "windowed RMS",
+        "windowed peak",
+        "windowed level",
+        "strongest frequency",
+    }
+    assert {kind for kind, _ in FILTERS.values()} == set(calm.KINDS)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
+from functools import partial
 
 import numpy as np
 from tools.bench.floor import Floor
@@ -14,9 +15,9 @@ from lesart.core.block import Block
 from lesart.core.chain import Chain, Stage, compile_chain
 from lesart.core.fit.rounding import rounded_steps
 from lesart.core.law.divider import LowerHalf
-from lesart.core.law.record import Beside
+from lesart.core.law.over_time.stage import OverTimeStage
 from lesart.core.law.resistive import Thermistor
-from lesart.core.law.stage import LawStage
+from lesart.core.law.stage import LawStage, stage_of
 from lesart.core.parameters import read_table
 from lesart.core.step import Step
 from lesart.core.through import through
@@ -29,7 +30,7 @@ HALF = LowerHalf(3.3, 1e4)
 LINE = Correction("line", 1.01, -0.2, None, CELSIUS)
 
 
-def stage_of(kind: str, unit: Unit, **written: object) -> Stage:
+def filter_of(kind: str, unit: Unit, **written: object) -> Stage:
     """A filter as a project would write it."""
     values, problems = read_table(calm.KINDS[kind].parameters, written, "f")
     assert not problems, problems
@@ -45,9 +46,9 @@ def thermistor_chain() -> Chain:
         LawStage("thermistor", THERMISTOR),
     )
     filters = (
-        stage_of("mean", CELSIUS, samples=16),
-        stage_of("median", CELSIUS, samples=5),
-        stage_of("exponential", CELSIUS, weight="0.1"),
+        filter_of("mean", CELSIUS, samples=16),
+        filter_of("median", CELSIUS, samples=5),
+        filter_of("exponential", CELSIUS, weight="0.1"),
     )
     stages = [*((Step.LAW, "law", each) for each in laws), (Step.TRUE, "true", LINE)]
     return compile_chain(COUNT, [*stages, *((Step.CALM, "calm", each) for each in filters)], CELSIUS)
@@ -148,6 +149,10 @@ FILTERS: dict[str, tuple[str, dict[str, object]]] = {
     "hold": ("hold", {"timeout": "1 s"}),
     "settling_gate": ("settling gate", {"samples": 10, "width": "3 kg"}),
     "decimate": ("decimate", {"n": 10}),
+    "reject_mark": ("reject mark", {"marks": "settling"}),
+    "lowest": ("lowest so far", {"every": "0 s"}),
+    "highest": ("highest so far", {"every": "0 s"}),
+    "circular_mean": ("circular mean", {"samples": 8, "lowest": "-500 kg", "highest": "500 kg"}),
 }
 
 
@@ -155,7 +160,7 @@ def filter_rows(floor: Floor, samples: int, rounds: int) -> Iterator[Row]:
     """Each filter alone beside its loop."""
     block = readings(samples)
     for loop, (kind, written) in FILTERS.items():
-        made = compile_chain(KG, [(Step.CALM, "calm", stage_of(kind, KG, **written))], KG)
+        made = compile_chain(KG, [(Step.CALM, "calm", filter_of(kind, KG, **written))], KG)
 
         def ours(made: Chain = made) -> object:
             return through(made, block)
@@ -165,28 +170,36 @@ def filter_rows(floor: Floor, samples: int, rounds: int) -> Iterator[Row]:
 
 
 def law_rows(samples: int, rounds: int) -> Iterator[Row]:
-    """Each law that takes a number alone, beside its formula over the whole array at once."""
+    """Each law that takes a number alone or goes on from sample to sample, beside its formula over the whole array."""
+    times = np.arange(samples) / 10.0
+    for kind, made in alone():
+        if isinstance(made, OverTimeStage):
+            x = np.linspace(0.0, 100.0, samples)
+            formula: Callable[[], object] = partial(made.law.advance, None, times, x)
+        else:
+            low, high = np.clip(made.law.valid_in, -1e4, 1e4)
+            x = np.linspace(low + 0.01 * (high - low), high - 0.01 * (high - low), samples)
+            formula = partial(_quietly, made.law.forward, x)
+        block = Block(times, x, np.zeros(samples, np.uint8))
+        chain = compile_chain(made.unit_in, [(Step.LAW, "law", made)], made.unit_out)
+        ours = partial(through, chain, block)
+        yield row(f"law: {kind}", ours, ("its formula over one array", formula), rounds=rounds)
+
+
+def alone() -> Iterator[tuple[str, LawStage | OverTimeStage]]:
+    """Laws as they begin, in no units, without those that want more to be said, other channels or windows."""
     for kind in law.KINDS.values():
-        written = kind.start(parse_unit("1"), parse_unit("1"))
-        values, problems = read_table(kind.parameters, written, "l")
+        values, problems = read_table(kind.parameters, kind.start(parse_unit("1"), parse_unit("1")), "l")
         if problems:
             continue
         try:
-            made = kind.build(values)
+            made = stage_of(kind.name, kind.build(values))
         except (ValueError, KeyError):
             continue
-        if isinstance(made, Beside) or hasattr(made, "of_window"):
-            continue
-        low, high = np.clip(made.valid_in, -1e4, 1e4)
-        x = np.linspace(low + 0.01 * (high - low), high - 0.01 * (high - low), samples)
-        block = Block(np.arange(samples) / 10.0, x, np.zeros(samples, np.uint8))
-        chain = compile_chain(made.unit_in, [(Step.LAW, "law", LawStage(kind.name, made))], made.unit_out)
+        if isinstance(made, LawStage | OverTimeStage):
+            yield kind.name, made
 
-        def ours(chain: Chain = chain, block: Block = block) -> object:
-            return through(chain, block)
 
-        def formula(made: object = made, x: np.ndarray = x) -> object:
-            with np.errstate(all="ignore"):
-                return made.forward(x)  # type: ignore[attr-defined]
-
-        yield row(f"law: {kind.name}", ours, ("its formula over one array", formula), rounds=rounds)
+def _quietly(formula: Callable[[np.ndarray], object], x: np.ndarray) -> object:
+    with np.errstate(all="ignore"):
+        return formula(x)

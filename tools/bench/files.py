@@ -126,7 +126,7 @@ def trace_rows(work: Path, edges: int, rounds: int) -> Iterator[Row]:
         ("its bytes read", path.read_bytes),
         rounds=rounds,
     )
-    lines = unknown_lines(1_000_000)
+    lines = unknown_lines(edges * 5 // 18)
     yield row(
         f"an unknown trace of {sum(map(len, lines.values())) / 1e6:.1f} M edges recognised, with its display",
         lambda: found_in_trace(lines),
@@ -152,10 +152,10 @@ def unknown_lines(edges: int) -> dict[str, Edges]:
     return found | {"e": edges_of(t, np.arange(share) % 2 == 0, 0, 0.0, float(t[-1]))}
 
 
-def printed_rows(work: Path, rounds: int) -> Iterator[Row]:
+def printed_rows(work: Path, rows: int, rounds: int) -> Iterator[Row]:
     """A channel of a long capture read and printed; the capture is opened again for it."""
     if not (work / "year.csv").exists():
-        write_csv(work / "year.csv", 8_000_000)
+        write_csv(work / "year.csv", rows)
     (work / "lesart.toml").write_text(PROJECT, encoding="utf-8")
     yield _printed("read", [LESART, "read", work, "air"], rounds)
 

@@ -174,3 +174,32 @@ void decimate(const double *t, const double *x, double *y, long n)
 {
     for (long i = 0; i < n; i += 10) y[i / 10] = x[i];
 }
+
+void reject_mark(const double *t, const double *x, double *y, long n) { copy(t, x, y, n); }
+
+void lowest(const double *t, const double *x, double *y, long n)
+{
+    double least = x[0];
+    for (long i = 0; i < n; i++) y[i] = least = LESS(least, x[i]);
+}
+
+void highest(const double *t, const double *x, double *y, long n)
+{
+    double most = x[0];
+    for (long i = 0; i < n; i++) y[i] = most = MORE(most, x[i]);
+}
+
+/* Over eight, of a circle from -500 to 500. */
+void circular_mean(const double *t, const double *x, double *y, long n)
+{
+    const double turn = 2 * 3.14159265358979323846 / 1000;
+    double sines[8] = {0}, cosines[8] = {0}, sine = 0, cosine = 0;
+    for (long i = 0; i < n; i++) {
+        double s = sin(x[i] * turn), c = cos(x[i] * turn);
+        sine += s - sines[i & 7];
+        cosine += c - cosines[i & 7];
+        sines[i & 7] = s;
+        cosines[i & 7] = c;
+        y[i] = atan2(sine, cosine) / turn;
+    }
+}
