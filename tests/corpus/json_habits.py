@@ -49,7 +49,52 @@ def in_turn() -> list[str]:
     ]
 
 
+WAVE = [512 + (37 * k) % 211 for k in K]
+WAVE_ENDS = {"wave": (512, 512 + (37 * (ROWS - 1)) % 211)}
+
+
+def source(name: str, file: str, *written: str, **ends: tuple[float, float]) -> Habit:
+    """Arrays of a program; ``wave`` is one of them."""
+    units = {"wave": "ct", **{each: "°C" if each.endswith("C") else "ct" for each in ends}}
+    return Habit(f"a source, {name}", text_file(file, *written), Wanted(0, units, {**WAVE_ENDS, **ends}))
+
+
+SOURCES: list[Habit] = [
+    source("an array of C", "wave.h", "int16_t wave[] = {", *(f"  {each}," for each in WAVE), "};"),
+    source(
+        "in hexadecimal, with its size and comments",
+        "wave.c",
+        "/* of the lid = { 1, 2 } */",
+        f"#define COUNT {ROWS}",
+        f"static const uint16_t wave[COUNT] PROGMEM = {{ // {ROWS} of them",
+        ", ".join(hex(each) if place % 2 else f"{each}U" for place, each in enumerate(WAVE)) + " };",
+    ),
+    source(
+        "two arrays of C",
+        "both.c",
+        f"int wave[{ROWS}]={{{','.join(map(str, WAVE))}}};",
+        f"float t_C[{ROWS}] = {{{', '.join(f'{each}f' for each in TEMPS)}}};",
+        t_C=(20.0, LAST),
+    ),
+    source("a list of an interpreter", "wave.py", "import gate", f"wave = [{', '.join(map(str, WAVE))}]"),
+    source("an array of an interpreter", "wave.py", f"wave = num.array([{', '.join(map(str, WAVE))}])"),
+    source(
+        "an array that is cut off",
+        "wave.h",
+        f"int wave[] = {{{', '.join(map(str, WAVE))}",
+    ),
+    Habit(
+        "a source, an array of rows",
+        text_file("xyz.c", "int xyz[][3] = {", *(f"{{{each}, {-each}, {k}}}," for k, each in enumerate(WAVE)), "};"),
+        Wanted(
+            0,
+            {"column 1": "ct", "column 2": "ct", "column 3": "ct"},
+            {"column 1": WAVE_ENDS["wave"], "column 3": (0, ROWS - 1)},
+        ),
+    ),
+]
 JSON: list[Habit] = [
+    *SOURCES,
     *(
         lines(f"JSON lines, time called {key}", key, lambda k: ISO[k])
         for key in ("ts", "date", "datetime", "_time", "utc", "created_at", "date_time", "Zeit", "stand")

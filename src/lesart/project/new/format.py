@@ -51,6 +51,8 @@ _JSON = re.compile(r"[\ufeff\x1e\s]*(?:\{|\[\s*(?:[{\[\"(]|-?\d[\d.eE+-]*\s*(?:,
 """An object or a list; not a line of a log that begins with a time in brackets."""
 _SURE = 0.8
 """Share of cells above which rows of numbers are rows of numbers, whatever else they look like."""
+FEWEST_OF_ARRAY = 8
+"""Numbers in an array of a source from which on it is one that was measured."""
 MUST = ("hex", "binary")
 """Nothing in such a file tells that it is one: the ending says it."""
 
@@ -82,6 +84,8 @@ def format_of(path: Path) -> str:
         return "vcd"
     if _JSON.match(text):
         return _kind_of_json(text, by_ending, is_whole=len(head) < 1 << 16)
+    if _holds_arrays(text):
+        return "json"
     return _kind_of_text(path)
 
 
@@ -118,6 +122,14 @@ def _in_zip(path: Path) -> str:
     )
 
 
+def _holds_arrays(text: str) -> bool:
+    """Of a program's source; a line of a log may say ``values=[512, 600]``, and says more of them in the next."""
+    from lesart.project.captures.named_cells.source_arrays import arrays_in
+
+    arrays = arrays_in(text)
+    return arrays is not None and max(map(len, arrays.by_name.values())) >= FEWEST_OF_ARRAY
+
+
 def _kind_of_json(text: str, by_ending: str, *, is_whole: bool) -> str:
     """Is the first line an object, and the second one another?"""
     lines = [line.strip() for line in text.splitlines() if line.strip()]
@@ -144,11 +156,18 @@ def _kind_of_text(path: Path) -> str:
     shape = shape_or_none(path)
     if (shape is None or not shape.time) and looks_like_events(path):
         return "text log"
-    if shape is not None and shape.share >= _SURE:
+    if shape is not None and shape.share >= _SURE and not _is_named(path, shape):
         return "csv"
     if looks_like_log(path, named_only=shape is not None and bool(shape.time)):
         return "text log"
     return "text log" if shape is None and looks_spoken(path) else "csv"
+
+
+def _is_named(path: Path, shape: CsvShape) -> bool:
+    """Do its numbers have their names in each line, so evenly that it could be cut at the blanks too?"""
+    from lesart.project.captures.named_cells.log_read import looks_like_log
+
+    return shape.delimiter == "space" and not shape.header and looks_like_log(path, named_only=True)
 
 
 def shape_or_none(path: Path) -> CsvShape | None:

@@ -41,6 +41,8 @@ DAY_NUMBERS = (20_000.0, 80_000.0)
 """Days since the end of 1899, as spreadsheets count them: from 1954 to 2119."""
 YEARS = (1500.0, 2200.0)
 _OF_DAYS = re.compile(r"_?(?:dat|day|tag|fecha|jour|giorno)", re.IGNORECASE)
+COUNTS = ("1", "ct")
+"""Units that a time may have too: a timer counts."""
 DAYS_OF_YEAR = ("doy", "yday", "day of year", "day_of_year", "dayofyear", "julian", "julian day", "jday")
 LEAST_DOUBTED, CHOSEN_S = 10.0, (10.0, 12.0, 15.0, 20.0, 30.0)
 """Steps that people choose in seconds, beside whole minutes; below the first they are hardly anything else."""
@@ -134,7 +136,10 @@ def _of_texts(columns: Mapping[str, Sequence[str]], forms: Mapping[str, Form]) -
         first = _by_name(whole)[0]
         return TimeColumn(first, forms[first].name, doubt=forms[first].doubt)
     if dated and clocks:
-        return TimeColumn(dated[0], forms[dated[0]].name, clocks[0], forms[dated[0]].doubt)
+        # What stands behind a time of day, and how even the steps are, tell of the dates too.
+        both = [" ".join(cells) for cells in zip(columns[dated[0]], columns[clocks[0]], strict=True) if all(cells)]
+        form = form_of(both) or forms[dated[0]]
+        return TimeColumn(dated[0], form.name, clocks[0], form.doubt)
     for name in (*_by_name(dated), *_by_name(clocks), *(each for each in forms if each not in (*dated, *clocks))):
         if _goes_on(columns[name], forms[name].name):
             doubt = forms[name].doubt or _may_be_minutes(name, columns[name], forms[name].name)
@@ -210,6 +215,8 @@ def _numbers(cells: Sequence[str], decimal: str) -> Floats | None:
 def _of_numbers(name: str, values: Floats, unit: Unit | None, *, is_first: bool, named: bool) -> tuple[str, str]:
     """Its unit where it is the time, else empty, with why not where it looks like one."""
     in_time = unit is not None and unit.symbol in UNIT_S
+    if unit is not None and not in_time and unit.symbol not in COUNTS:
+        return "", ""
     # A capital T is a temperature, unless it begins at nothing.
     spoken = named and says_time(name) and (name != "T" or float(values[0]) == 0)
     epoch = next((unit for low, high, unit in EPOCHS if low <= float(values.min()) and float(values.max()) <= high), "")

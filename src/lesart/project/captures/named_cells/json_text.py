@@ -1,5 +1,5 @@
 """JSON as it stands in files that small programs write: one value or several, cut off where the power went, or printed
-with the marks of another language."""
+with the marks of another language, or as arrays of its source."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from typing import Any
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.printed import as_json
+from lesart.project.captures.named_cells.source_arrays import arrays_in
 
 _MARK = re.compile(r'"(?:[^"\\]|\\.)*"?|[\[\]{},]', re.DOTALL)
 _BETWEEN = re.compile(r"[\s,\x1e]*")
@@ -27,6 +28,8 @@ class Said:
 
 def said_in(text: str) -> Said:
     """All that a text says; of one that is cut off what is whole. Raises ValueError and RecursionError."""
+    if (arrays := arrays_in(text)) is not None:
+        return Said(arrays.by_name, arrays.is_cut)
     try:
         return _said_in(text)
     except json.JSONDecodeError:
