@@ -100,6 +100,30 @@ LOGS: list[Habit] = [
         {"mass": "kg"},
         ends={"mass": (40, 40 + (ROWS - 1) / 10)},
     ),
+    *(
+        stamped(
+            f"log of a system, {name}",
+            lambda k, tag=tag: f"{AT[k]:%b %e %H:%M:%S} {tag}: temperature: {20 + k / 4} C, humidity: {50 + k} %",
+            {"temperature": "°C", "humidity": "%"},
+            ends={"temperature": (20, LAST), "humidity": (50, 50 + ROWS - 1)},
+        )
+        for name, tag in (("with a number of a process", "yard sensors[412]"), ("with a name", "yard sensors"))
+    ),
+    *(
+        stamped(
+            f"log with {name} before its names",
+            lambda k, form=form: f"{form(k)}temp:{20 + k / 4},hum:{50 + k}",
+            {"temp": "1", "hum": "ct"},
+            rate,
+            ends={"temp": (20, LAST), "hum": (50, 50 + ROWS - 1)},
+        )
+        for name, form, rate in (
+            ("milliseconds", lambda k: f"{1200 + 500 * k},", 2),
+            ("milliseconds and their unit", lambda k: f"{1200 + 500 * k} ms: ", 2),
+            ("seconds with a point", lambda k: f"{k / 8:.3f} ", 8),
+            ("the number of the line", lambda k: f"{k + 1} ", 0),
+        )
+    ),
     stamped(
         "log with words between",
         lambda k: f"{AT[k]:%Y-%m-%dT%H:%M:%SZ} T={20 + k / 4}" if k % 4 else f"{AT[k]:%Y-%m-%dT%H:%M:%SZ} still here",

@@ -253,7 +253,7 @@ SHAPES: list[Habit] = [
     rows(
         "hexadecimal",
         table(["t,adc"], TENTHS, [f"0x{1000 + k:04X}" for k in range(ROWS)]),
-        {"adc": "1"},
+        {"adc": "ct"},
         ends={"adc": (1000, 1000 + ROWS - 1)},
     ),
     rows(

@@ -277,6 +277,32 @@ TIMES: list[Habit] = [
     ),
     *(
         Habit(
+            f"a day and a time of day with am and pm, {name}",
+            text_file(
+                "log.csv",
+                "Date,Time,temp",
+                *(
+                    f"{m.month}/{m.day}/{m.year},{m:%I:%M:%S %p},{20 + k / 4}"
+                    for k, m in enumerate(moments(step_s, start=datetime(2031, 5, 1, 8)))
+                ),
+            ),
+            Wanted(1 / step_s, {"temp": "1"}, {"temp": (20.0, 29.75)}, lasts_s=step_s * (ROWS - 1)),
+        )
+        for name, step_s in (("within a day", 10), ("over three days", 7200), ("over a month", 72_000))
+    ),
+    Habit(
+        "whole minutes, of a few minutes",
+        text_file("log.csv", "time,temp", *(f"{m:%H:%M},{20 + k / 4}" for k, m in enumerate(moments(6)))),
+        Wanted(1 / 6, {"temp": "1"}, {"temp": (20.0, 29.75)}),
+        said="10 rows share each time",
+    ),
+    Habit(
+        "numbers in bits",
+        text_file("log.txt", *(f"0b{200 + k:010b} {20 + k / 4}" for k in range(ROWS))),
+        Wanted(0, {"column 1": "ct", "column 2": "1"}, {"column 1": (200, 239), "column 2": (20.0, 29.75)}),
+    ),
+    *(
+        Habit(
             f"a log with {name}",
             text_file(
                 "node.log", *(f"{m.strftime(form)} temp={20 + k / 4} hum={50 + k}" for k, m in enumerate(moments(10)))

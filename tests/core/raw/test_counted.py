@@ -52,6 +52,13 @@ def test_a_restart_goes_on_one_step_later() -> None:
     assert found == pytest.approx(0.4 + np.arange(100) / 4)
 
 
+def test_few_stamps_with_many_rows_each_are_spread() -> None:
+    """As a clock of whole minutes that is read every five seconds, for a few minutes."""
+    found = spread(60.0 * np.repeat(np.arange(4.0), [7, 12, 12, 5]))
+    assert found.shared == 12
+    assert np.diff(found.times) == pytest.approx(5.0)
+
+
 @pytest.mark.parametrize(
     "times",
     [
@@ -103,7 +110,8 @@ def test_a_clock_that_is_uneven_is_spread_within_each_stamp() -> None:
         np.arange(100.0),
         np.repeat(np.arange(12.0), [1, 9, 1, 1, 4, 1, 2, 30, 1, 1, 6, 1]),  # what comes when something happens
         np.floor(np.arange(100) * 1.01),
-        np.repeat(np.arange(4.0), 10),
+        np.repeat(np.arange(4.0), 3),  # so few may be chance
+        np.repeat(np.arange(4.0), [5, 4, 9, 5]),
     ],
 )
 def test_what_shares_no_stamps_stays(times: np.ndarray) -> None:

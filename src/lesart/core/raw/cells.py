@@ -56,6 +56,7 @@ _NUMBER = {
 }
 _HEX = re.compile(r"(?:0[xX]([0-9a-fA-F]{1,16})|(?=\S*\d|[A-F]{2,}h)([0-9a-fA-F]{1,16})[hH])$")
 """``ch`` and ``Ah`` are words, and ``each`` is one."""
+_BITS = re.compile(r"0[bB]([01]{1,64})$")
 _DIGITS_H = re.compile(r"([0-9a-fA-F]{1,16})h$")
 _HOURS = re.compile(r"(?:0|[1-9]\d*)h$")
 _NO_HOURS = re.compile(r"(?=\d*[a-fA-F]|0\d)[0-9a-fA-F]+h$")
@@ -80,10 +81,12 @@ def plain(cell: str, decimal: str, thousands: str = "none") -> float | None:
     return float(text.replace(",", ".") if decimal == "," else text)
 
 
-def hexadecimal(cell: str) -> float | None:
-    """``0x1F`` or ``1Fh``; None for all else. Digits alone are decimal."""
-    match = _HEX.match(cell.strip())
-    return float(int(match[1] or match[2], 16)) if match else None
+def in_code(cell: str) -> float | None:
+    """``0x1F``, ``1Fh`` or ``0b11111``; None for all else. Digits alone are decimal."""
+    text = cell.strip()
+    if match := _HEX.match(text):
+        return float(int(match[1] or match[2], 16))
+    return float(int(match[1], 2)) if (match := _BITS.match(text)) else None
 
 
 def _in_digits(text: str) -> float | None:
@@ -148,7 +151,7 @@ class CellReader:
             return math.inf
         if lowered in ("-inf", "-infinity"):
             return -math.inf
-        value = hexadecimal(text)
+        value = in_code(text)
         if value is None and self._hours.get(column) is False:
             value = _in_digits(text)
         in_hours = text.endswith("h") and self._hours.get(column, is_in_hours(text))
@@ -168,7 +171,7 @@ class CellReader:
 def is_number(cell: str, decimal: str) -> bool:
     """May it be one, in whatever way numbers are written? Each cell of a file's head is asked for several times."""
     text = cell.strip().replace("−", "-")
-    if plain(text, decimal) is not None or hexadecimal(text) is not None:
+    if plain(text, decimal) is not None or in_code(text) is not None:
         return True
     ways = (sign for sign in THOUSANDS if sign not in ("none", decimal))
     # What is not written in groups was no number above and is none here.

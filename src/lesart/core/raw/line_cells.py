@@ -18,21 +18,21 @@ from lesart.core.raw.sentences import NO_READING, TOLD_TWICE, Sentence, sentence
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit
 
-LONGEST_HEX = 20
-"""Letters of a hexadecimal number, its sign and 0x among them: more than 64 bits are no reading."""
+LONGEST_HEX, LONGEST_BITS = 20, 67
+"""Letters of such a number, its sign and 0x or 0b among them: more than 64 bits are no reading."""
 LONGEST_NAME = 60
 DEEPEST = 4
 _SEPARATORS = (";", "\t", "|", ",")
 # Possessive, as no digit is ever given back: a line of digits alone would take minutes.
-_NUMBER = r"[+-]?+(?:0[xX][0-9a-fA-F]++|(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+)"
+_NUMBER = r"[+-]?+(?:0[xX][0-9a-fA-F]++|0[bB][01]++|(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+)"
 _SIGN = r"°\s?[CF]\b|°|[%‰]\s?(?:RH|rH|r\.H\.)?|\*[CF]\b|[A-Za-zµμΩ²³/·*%]{1,8}[²³2]?"
 _UNIT = rf"(?:\s?({_SIGN})(?=[\s;,|)\]}}]|$)(?!\s*[=:]))?"
-_VALUE = r"(" + _NUMBER + r"|[^\s;,|=:]*+)"
+_VALUE = r"(" + _NUMBER + r"|[^\s;,|=:]*+(?!:\s*[-+.\d]))"
 _NAMED = re.compile(
     r"(?:^|(?<=[\s;,|{\[(]))([^\W\d][^=:;,|\t]{0,60}?)\s*(?:=|:(?!\d\d:))\s*+"
     + _VALUE
     + _UNIT
-    + r"[^\s;,|=:]*+(?!\s*=)"
+    + r"[^\s;,|=:]*+(?!\s*=|:\s)"
 )
 _FIRST_NUMBER = re.compile(r"(?<![\w.:])" + _NUMBER + r"(?![\w.:-]*\d)")
 _PLAIN = re.compile(r"\s*+[+-]?+(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+\s*+")
@@ -134,7 +134,8 @@ def _with_points(text: str, decimal: str) -> str:
 
 
 def _named(text: str) -> LineCells | None:
-    pairs = _NAMED.findall(text)
+    # The tag of a log, ``hut[412]: ``, is no name: nothing stands behind its colon.
+    pairs = [(name, value, unit) for name, value, unit in _NAMED.findall(text) if value or _name(name)]
     if not pairs or not any(number_in(value) is not None for _, value, _ in pairs):
         return None
     names = tuple(_name(name) for name, _, _ in pairs)
@@ -214,5 +215,7 @@ def number_in(text: str) -> float | None:
         return FLAGS.get(text.lower()) if text.lower() in ("true", "false", "on", "off") else None
     if "x" in text.lower():
         return float(int(text, 16)) if len(text) <= LONGEST_HEX else None
+    if "b" in text.lower():
+        return float(int(text, 2)) if len(text) <= LONGEST_BITS else None
     value = float(text)
     return value if math.isfinite(value) else None

@@ -20,6 +20,8 @@ ANEW = 0.5
 """A date that fell to less than this share of itself began anew; a clock that was set did not."""
 NO_DATE = 1e8
 """In whatever unit: what begins above it is no time since a start."""
+FEWEST_SURE, FEWEST_SHARING = 2, 4
+"""Stamps within a file, and rows with each, from which on as many rows with each are no chance."""
 ALIKE = 0.8
 """Of the seconds: so many have to hold about as many rows as the middle one."""
 
@@ -84,7 +86,7 @@ def spread(times: Floats) -> Spread:
     starts = np.concatenate(([0], np.flatnonzero(np.diff(times) > 0) + 1))
     shared = np.diff(np.append(starts, len(times)))
     inner = shared[1:-1]
-    if len(inner) < FEWEST:
+    if len(inner) < FEWEST and not _are_surely_alike(inner):
         return as_it_is
     usual, unit = float(np.median(inner)), float(np.median(np.diff(times[starts])))
     is_usual = np.abs(inner - usual) <= max(1.0, 0.2 * usual)
@@ -97,6 +99,11 @@ def spread(times: Floats) -> Spread:
         first, end = int(starts[run[0]]), int(starts[run[-1]] + shared[run[-1]])
         even[first:end] = _evenly(times[starts[run]], starts[run] - first, end - first, unit, mean)
     return Spread(even, mean)
+
+
+def _are_surely_alike(inner: Ints) -> bool:
+    """Few stamps with so many rows each that it is no chance: a clock of whole minutes, read every five seconds."""
+    return len(inner) >= FEWEST_SURE and int(inner.min()) >= FEWEST_SHARING and int(np.ptp(inner)) <= 1
 
 
 def _evenly(stamps: Floats, starts: Ints, rows: int, unit: float, mean: float) -> Floats:

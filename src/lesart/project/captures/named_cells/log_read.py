@@ -19,10 +19,10 @@ from lesart.project.captures.table import Table
 from lesart.project.captures.text import decoded
 from lesart.project.folder.files import first_bytes, read_whole
 
-TIME, TICKS = "time", "time_ms"
-"""What the column of the moments before the lines is called, and that of milliseconds since the start."""
-FEWEST_TICKS, LEAST_TICK_MS = 8, 5.0
-"""Lines, and the step from line to line, from which on a whole number before them is a time."""
+TIME, TICKS, SECONDS = "time", "time_ms", "time_s"
+"""What the column of the moments before the lines is called, and that of the time since the start."""
+FEWEST_TICKS, LEAST_TICK_MS, LEAST_BARE_MS = 8, 5.0, 20.0
+"""Lines, and the step from line to line, from which on a whole number before them is a time, in brackets or without."""
 FEWEST = 0.3
 FEWEST_ALIKE, ALIKE = 3, 0.8
 """Lines, and their share of all, that say the same but for their numbers."""
@@ -43,6 +43,8 @@ _TICK = re.compile(r"\s*[A-Z] \((\d{1,15})\) [\w.-]+: ")
 _LAST = re.compile(r"(?<![=:])(?<![=:]\s)(?<=\s)(1\d{9}(?:\d{3}){0,3})\s*$")
 """A moment behind all values: seconds since 1970, or thousandths, millionths, billionths of them."""
 _BRACKETED = re.compile(r"\s*+[\[(]\s*+(\d{1,12})\s*+[\])]")
+_BARE = re.compile(r"\s*+(\d{1,12}(?:\.\d{1,9})?)(?:\s?ms\b)?\s*[\s:,;|]\s*[^\W\d]")
+"""A number before the first name: ``41250,temp:21.5`` and ``41.250 temp=21.5``."""
 _TAGGED = re.compile(r"\[[A-Z]{1,8}\]\s?\[[\w.-]{1,40}(?::\d{1,6})?\]:?\s+", re.IGNORECASE)
 """A level and where it was said, in brackets each."""
 _CALLED = re.compile(
@@ -98,8 +100,8 @@ def read_log(path: Path) -> Table:
     columns: dict[str, list[float | str | None]] = {}
     if any(line.stamp for line in kept):
         columns[TIME] = [line.stamp or None for line in kept]
-    elif (ticks := _ticks(kept)) is not None:
-        columns[TICKS] = list(ticks)
+    elif (ticks := _ticks(kept, _BRACKETED, LEAST_TICK_MS) or _ticks(kept, _BARE, LEAST_BARE_MS)) is not None:
+        columns[SECONDS if any("." in tick for tick in ticks) else TICKS] = list(ticks)
     columns |= {name: [row.get(name) for row in rows] for name in names if name != TIME or TIME not in columns}
     return Table(len(kept), columns, [line.number for line in kept], "line", units=units)
 
@@ -120,16 +122,17 @@ def _records(lines: Sequence[_Line]) -> list[int] | None:
     return begins
 
 
-def _ticks(lines: Sequence[_Line]) -> list[str] | None:
-    """Whole numbers in brackets before the lines, where they go on as milliseconds do; a number of the line, or of the
-    sensor, goes on by one or not at all."""
-    found = [match[1] if (match := _BRACKETED.match(line.text)) else "" for line in lines]
+def _ticks(lines: Sequence[_Line], before: re.Pattern[str], least_ms: float) -> list[str] | None:
+    """Numbers before the lines, where they go on as milliseconds do, or with a point as seconds; a number of the line,
+    or of the sensor, goes on by one or not at all."""
+    found = [match[1] if (match := before.match(line.text)) else "" for line in lines]
     numbers = np.array([float(each) for each in found if each])
     if len(numbers) < max(FEWEST_TICKS, 0.9 * len(lines)):
         return None
     steps = np.diff(counted_on(numbers)[0])
     forward = steps[steps > 0]
-    is_time = len(forward) >= 0.9 * len(steps) and float(np.median(forward)) >= LEAST_TICK_MS
+    least = 0.0 if any("." in each for each in found) else least_ms
+    is_time = len(forward) >= 0.9 * len(steps) and float(np.median(forward)) >= least
     return found if is_time else None
 
 

@@ -12,7 +12,7 @@ from dataclasses import field
 from itertools import pairwise
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.raw.cells import NO_VALUE, are_hours, with_unit
+from lesart.core.raw.cells import NO_VALUE, are_hours, in_code, with_unit
 from lesart.core.raw.moments.column import TimeColumn, find_time
 from lesart.core.raw.moments.decide import form_of
 from lesart.core.raw.spelled.unit_said import unit_among, unit_said
@@ -136,7 +136,9 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
     names_line = 0 if named is None or named.number == usual_names else named.number
     time = find_time(columns, decimal, named=named is not None, units=units)
     whole = frozenset(
-        name for name, cells in columns.items() if all(not cell or cell.lstrip("+-").isdigit() for cell in cells)
+        name
+        for name, cells in columns.items()
+        if all(not cell or cell.lstrip("+-").isdigit() or in_code(cell) is not None for cell in cells)
     )
     cells = tuple(tuple(cells) for cells in columns.values())
     whose = whose_column(columns, time)
