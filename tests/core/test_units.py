@@ -68,7 +68,27 @@ def test_refused(source: str, target: str) -> None:
 
 
 @pytest.mark.parametrize(
-    "text", ["volt", "kkg", "mmin", "m/", "V/V/", "/", "k", "C", "[bold]", "m^99", "x" * 50, "°", "m^"]
+    "text",
+    [
+        "volt",
+        "kkg",
+        "mmin",
+        "m/",
+        "V/V/",
+        "/",
+        "*",
+        "·",
+        "m·",
+        "*m",
+        "m··s",
+        "k",
+        "C",
+        "[bold]",
+        "m^99",
+        "x" * 50,
+        "°",
+        "m^",
+    ],
 )
 def test_unknown_or_known(text: str) -> None:
     """What is no unit is refused with a hint, also one that breaks off behind its stroke; ``°`` alone is the angle."""

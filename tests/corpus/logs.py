@@ -57,6 +57,8 @@ LOGS: list[Habit] = [
         stamped(f"lines in words, {name}", line, {"column 1": "1", "column 2": "1"}, 0, ends={"column 1": (20, 21)})
         for name, line in {
             "between marks": lambda k: f"<{20 + k % 7 / 4},{50 + k}.5>",
+            "between braces": lambda k: f"{{{20 + k % 7 / 4}, {50 + k}.5}}",
+            "between a dollar and a star": lambda k: f"${20 + k % 7 / 4},{50 + k}.5*",
             "between brackets": lambda k: f"[{20 + k % 7 / 4}; {50 + k}.5]",
             "as calls": lambda k: f"T({20 + k % 7 / 4}) H({50 + k}.5)",
             "as a sentence": lambda k: f"It is {20 + k % 7 / 4} degrees here, and {50 + k}.5 percent.",

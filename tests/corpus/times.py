@@ -290,6 +290,36 @@ TIMES: list[Habit] = [
         )
         for name, step_s in (("within a day", 10), ("over three days", 7200), ("over a month", 72_000))
     ),
+    *(
+        Habit(
+            f"a moment with {name}",
+            text_file("log.csv", "when;temp", *(f"{form(m)};{20 + k / 4}" for k, m in enumerate(moments(10)))),
+            Wanted(0.1, {"temp": "1"}, {"temp": (20.0, 29.75)}, lasts_s=10.0 * (ROWS - 1)),
+        )
+        for name, form in (
+            ("points in its clock, behind letters of a month", lambda m: f"{m:%d-%b-%y %H.%M.%S}"),
+            ("points in its clock, behind a date with points", lambda m: f"{m:%d.%m.%Y %H.%M.%S}"),
+            ("a month in Austrian", lambda m: f"{m.day}. Jänner {m:%Y %H:%M:%S}"),
+            ("a month in French, cut short", lambda m: f"{m.day} janv. {m:%Y %H:%M:%S}"),
+            ("a month in Italian", lambda m: f"{m.day} giugno {m:%Y, %H:%M:%S}"),
+            ("a month in Dutch", lambda m: f"{m.day} maart {m:%Y %H:%M:%S}"),
+            ("a month in Portuguese", lambda m: f"{m.day} fev. {m:%Y %H:%M:%S}"),
+            ("signs of the East between its parts", lambda m: f"{m.year}年{m.month}月{m.day}日 {m:%H:%M:%S}"),
+            ("signs of the East throughout", lambda m: f"{m:%Y}年{m:%m}月{m:%d}日{m:%H}時{m:%M}分{m:%S}秒"),
+        )
+    ),
+    *(
+        Habit(
+            f"what has gone by, {name}",
+            text_file("log.txt", *(f"{form(10 * k)} {20 + k / 4} {50 + k % 3}" for k in range(ROWS))),
+            Wanted(0.1, {"column 2": "1", "column 3": "ct"}, {"column 2": (20.0, 29.75)}),
+        )
+        for name, form in (
+            ("as T+ minutes and seconds", lambda s: f"T+{s // 60:02}:{s % 60:02}"),
+            ("as T+ hours, minutes, seconds", lambda s: f"T+{s // 3600:02}:{s // 60 % 60:02}:{s % 60:02}"),
+            ("with a plus and its unit", lambda s: f"+{s}.003s"),
+        )
+    ),
     Habit(
         "whole minutes, of a few minutes",
         text_file("log.csv", "time,temp", *(f"{m:%H:%M},{20 + k / 4}" for k, m in enumerate(moments(6)))),

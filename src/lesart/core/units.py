@@ -225,6 +225,8 @@ def parse_unit(text: str) -> Unit:
         return _lookup(cleaned)
     if not all(part.strip() for part in denominators):
         raise UnitError(f'"{text}" is not a unit Lesart knows; something is missing behind its /.')
+    if not all(factor.strip() for group in (numerator or "1", *denominators) for factor in group.split("·")):
+        raise UnitError(f'"{text}" is not a unit Lesart knows; something is missing beside its ·.')
     dimension, scale = list(PLAIN), Fraction(1)
     for sign, group in [(1, numerator), *((-1, part) for part in denominators)]:
         for factor in group.split("·"):

@@ -142,7 +142,7 @@ def _named(text: str) -> LineCells | None:
     if len(set(names)) != len(names) or not all(names):
         return None
     values = [number_in(value) for _, value, _ in pairs]
-    units = tuple(unit_said(unit.replace("*", "°")) if unit else None for _, _, unit in pairs)
+    units = tuple(_unit(unit) if unit else None for _, _, unit in pairs)
     return LineCells(names, tuple(math.nan if value is None else value for value in values), units, None)
 
 
@@ -205,7 +205,12 @@ def value_of_cell(cell: str) -> float:
 
 def _unit_behind(cell: str) -> Unit | None:
     match = re.match(rf"\s*{_NUMBER}\s?({_SIGN})\s*$", cell)
-    return unit_said(match[1].replace("*", "°")) if match else None
+    return _unit(match[1]) if match else None
+
+
+def _unit(sign: str) -> Unit | None:
+    """``*C`` is written for °C; a star alone ends a line."""
+    return unit_said(sign.replace("*", "°")) if sign != "*" else None
 
 
 def number_in(text: str) -> float | None:

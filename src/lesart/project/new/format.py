@@ -47,12 +47,16 @@ _MAGIC = (
     (b"\xd0\xcf\x11\xe0", "spreadsheet"),
 )
 _VCD = re.compile(r"\s*\$(date|version|timescale|scope|comment|var)\b")
-_JSON = re.compile(r"[\ufeff\x1e\s]*(?:\{|\[\s*(?:[{\[\"(]|-?\d[\d.eE+-]*\s*(?:,|\]\s*$)|$)|\(\s*-?\d[\d.eE+-]*\s*,)")
+_JSON = re.compile(
+    r"[\ufeff\x1e\s]*(?:\{(?!\s*[-+.\d])|\[\s*(?:[{\[\"(]|-?\d[\d.eE+-]*\s*(?:,|\]\s*$)|$)|\(\s*-?\d[\d.eE+-]*\s*,)"
+)
 """An object or a list; not a line of a log that begins with a time in brackets."""
 _SURE = 0.8
 """Share of cells above which rows of numbers are rows of numbers, whatever else they look like."""
 FEWEST_OF_ARRAY = 8
 """Numbers in an array of a source from which on it is one that was measured."""
+FRAMES = ("$", "!", "#", "[", "{", "(", "<", ":", "@")
+"""Signs with which lines begin, so that whoever hears them knows where."""
 MUST = ("hex", "binary")
 """Nothing in such a file tells that it is one: the ending says it."""
 
@@ -156,6 +160,8 @@ def _kind_of_text(path: Path) -> str:
     shape = shape_or_none(path)
     if (shape is None or not shape.time) and looks_like_events(path):
         return "text log"
+    if shape is not None and _is_framed(path, shape):
+        return "text log"
     if shape is not None and shape.share >= _SURE and not _is_named(path, shape):
         return "csv"
     if looks_like_log(path, named_only=shape is not None and bool(shape.time)):
@@ -168,6 +174,14 @@ def _is_named(path: Path, shape: CsvShape) -> bool:
     from lesart.project.captures.named_cells.log_read import looks_like_log
 
     return shape.delimiter == "space" and not shape.header and looks_like_log(path, named_only=True)
+
+
+def _is_framed(path: Path, shape: CsvShape) -> bool:
+    """Has each line a sign before its first number, which is no part of it, as in ``$21.5,60*``?"""
+    from lesart.project.captures.named_cells.log_read import looks_spoken
+
+    begins = shape.nearly.get(next(iter(shape.names)), "")
+    return begins[:1] in FRAMES and looks_spoken(path)
 
 
 def shape_or_none(path: Path) -> CsvShape | None:

@@ -43,7 +43,9 @@ class Form:
 def form_of(cells: Sequence[str]) -> Form | None:
     """The form in which nearly all texts are moments; None where there is none. Plain numbers have none."""
     texts = [cell.strip() for cell in cells if cell.strip()]
-    if not texts or not any(letter in text for text in texts[:20] for letter in ":-/. Tthms" if not _is_number(text)):
+    if not texts or not any(
+        letter in text for text in texts[:20] for letter in ":-/. Tthms年時时" if not _is_number(text)
+    ):
         return None
     fitting = [form for form in (ISO, DAY_FIRST, MONTH_FIRST, CLOCK, MINUTES, LASTS) if _fits(texts, form)]
     if not fitting:
@@ -73,10 +75,11 @@ def _fits(texts: Sequence[str], form: str) -> bool:
 
 
 def _clock_or_minutes(texts: Sequence[str]) -> str:
-    """``7:05`` is an hour and a minute, unless the steps are such as only minutes and seconds take."""
+    """``7:05`` is an hour and a minute, unless the steps are such as only minutes and seconds take; ``T+7:05`` is what
+    has gone by."""
     if texts[0].count(":") > 1 or "m" in texts[0].lower():
         return CLOCK
-    if any("." in text or "," in text for text in texts):
+    if texts[0].lstrip("Tt").startswith("+") or any("." in text or "," in text for text in texts):
         return MINUTES
     hours, minutes = (_risen(texts, form) for form in (CLOCK, MINUTES))
     # A clock that went round the day and more in one recording was one of minutes.

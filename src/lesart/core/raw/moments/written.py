@@ -23,23 +23,27 @@ _MONTHS = {
     word: number
     for number, words in enumerate(
         (
-            "jan january januar janvier enero",
-            "feb february februar février febrero fév",
-            "mar march märz mär mrz mars marzo",
-            "apr april avril abril avr abr",
-            "may mai mayo",
-            "jun june juni juin junio",
-            "jul july juli juillet julio juil",
-            "aug august août agosto aoû ago",
-            "sep sept september septembre septiembre",
-            "oct october oktober octobre octubre okt",
-            "nov november novembre noviembre",
-            "dec december dezember décembre diciembre dez déc dic",
+            "jan january januar jän jänner janvier janv enero ene gennaio gen januari janeiro",
+            "feb february februar février févr fév fevr febrero febbraio februari fevereiro fev",
+            "mar march märz mär mrz mars marzo maart mrt março",
+            "apr april avril avr abril abr aprile",
+            "may mai mayo maggio mag mei maio",
+            "jun june juni juin junio giugno giu junho",
+            "jul july juli juillet juil julio luglio lug julho",
+            "aug august août aoû aout agosto ago augustus",
+            "sep sept september septembre septiembre settembre set setembro",
+            "oct october oktober okt octobre octubre ottobre ott outubro out",
+            "nov november novembre noviembre novembro",
+            "dec december dezember dez décembre déc diciembre dic dicembre dezembro",
         ),
         1,
     )
     for word in words.split()
 }
+_SIGNS = str.maketrans("年月日時时分秒", "-- ::: ")
+"""Letters that stand for the signs between the parts of a moment, one for one: no part moves."""
+_POINTS = re.compile(r"(?<=\d[ T])(\d{1,2})\.(\d{2})\.(\d{2})(?!\d)")
+"""A time of day written with points, behind a date."""
 ZONES = {
     "utc": 0,
     "gmt": 0,
@@ -91,11 +95,13 @@ _COMPACT = re.compile(
     r"(?:[.,](?P<fraction>\d{1,9})\d*)?" + _ZONE + r")?\s*$"
 )
 _MONTHLY = re.compile(r"(?P<year>[12]\d{3})-(?P<month>[01]\d)$")
+_SINCE = r"(?:[Tt]?\+|[Tt])?"
+"""Before what has gone by since a start: ``T+00:05``, ``+5 s``."""
 _CLOCK = re.compile(
-    r"[Tt]?(?P<hour>\d{1,5}):(?P<minute>\d{2})(?::(?P<second>\d{2})(?:[.,:](?P<fraction>\d{1,9})\d*)?)?"
+    _SINCE + r"(?P<hour>\d{1,5}):(?P<minute>\d{2})(?::(?P<second>\d{2})(?:[.,:](?P<fraction>\d{1,9})\d*)?)?"
     r"(?:\s*(?P<half>[AaPp])\.?[Mm]\.?)?" + _ZONE + r"\s*$"
 )
-_MINUTES = re.compile(r"(?P<minute>\d{1,5}):(?P<second>\d{2})(?:[.,](?P<fraction>\d{1,9})\d*)?\s*$")
+_MINUTES = re.compile(_SINCE + r"(?P<minute>\d{1,5}):(?P<second>\d{2})(?:[.,](?P<fraction>\d{1,9})\d*)?\s*$")
 _HHMM = re.compile(r"(?P<hour>\d{0,2}?)(?P<minute>\d{1,2})$")
 _HHMMSS = re.compile(
     r"(?:(?:(?P<hour>\d{1,2}(?=\d{4}))?(?P<minute>\d{1,2}(?=\d{2})))?(?P<second>\d{1,2}))(?:[.,](?P<fraction>\d{1,9})\d*)?$"
@@ -105,7 +111,7 @@ _LASTS = re.compile(
     r"(?:[.,](?P<fraction>\d{1,9})\d*)?)?\s*$"
 )
 _SPOKEN = re.compile(
-    r"P?T?(?:(\d+(?:[.,]\d+)?)\s*(weeks?|days?|hours?|minutes?|mins?|seconds?|secs?|ns|us|µs|ms|w|d|h|m|s)[\sT,]*)+$",
+    r"(?:[Tt]?\+|P?T?)(?:(\d+(?:[.,]\d+)?)\s*(weeks?|days?|hours?|minutes?|mins?|seconds?|secs?|ns|us|µs|ms|w|d|h|m|s)[\sT,]*)+$",
     re.IGNORECASE,
 )
 _PIECE = re.compile(r"(\d+(?:[.,]\d+)?)\s*(ns|us|µs|ms|[wdhms])", re.IGNORECASE)
@@ -142,6 +148,9 @@ def written(text: str, form: str) -> Written | None:
     """How a text says a moment, read in a form; None where it does not."""
     if not text or len(text) > LONGEST:
         return None
+    text = text.translate(_SIGNS).rstrip()
+    if ":" not in text:
+        text = _POINTS.sub(r"\1:\2:\3", text)
     if form in CLOCKS:
         match = {CLOCK: _CLOCK, MINUTES: _MINUTES, HOURS_MINUTES: _HHMM, DIGITS: _HHMMSS}[form].match(text)
         return _from(match) if match else None

@@ -64,6 +64,8 @@ class CsvShape:
     """The column that says the unit of each number before it."""
     units_of: Mapping[str, Unit] = field(default_factory=dict)
     """By sensor, where a column says them."""
+    nearly: Mapping[str, str] = field(default_factory=dict)
+    """Columns that begin like numbers and are none, each with a cell of it."""
     head_rate: HeadRate | None = None
     """What the lines above say, where no column is a time."""
 
@@ -116,6 +118,7 @@ def find_shape(path: Path) -> CsvShape:
         whose=best.whose,
         units_in=best.units_in,
         units_of=best.units_of,
+        nearly=best.nearly,
         head_rate=None if best.time.column else rate_in_head(lines[: best.header], _head_cells(lines, best, delimiter)),
     )
 
