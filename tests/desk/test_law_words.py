@@ -84,6 +84,36 @@ SIGNALS: list[tuple[str, str, str, Callable[[float], float]]] = [
     (CODE, "4-20 mA over 250 ohm is 0-10 bar", "bar", lambda code: (on_converter(code) / 0.25 - 4) / 16 * 10),
     (CODE, "load cell 2mV/V 5kg", "kg", lambda code: code / 2**23 / 128 * 1000 / 2 * 5),
     (CODE, "scale by 3", "ct", lambda code: 3 * code),
+    (CODE, "scale 0.0122", "ct", lambda code: 0.0122 * code),
+    (CODE, "10 bit 3.3V", "V", lambda code: code / 1024 * 3.3),
+    (CODE, "12-bit adc at 3.3 V", "V", lambda code: code / 4096 * 3.3),
+    (CODE, "sensor gives 0.5V at 0 psi and 4.5V at 100 psi", "psi", lambda code: (on_converter(code) - 0.5) * 25),
+    (CODE, "wind speed 0.4-2V 0-32.4 m/s", "m/s", lambda code: (on_converter(code) - 0.4) / 1.6 * 32.4),
+    (CODE, "0-1023 to 0-270 degrees", "°", lambda code: code / 1023 * 270),
+    (CODE, "map 0 1023 0 100", "1", lambda code: code / 1023 * 100),
+    (CODE, "times 3.3 / 4095", "ct", lambda code: code * 3.3 / 4095),
+    (CODE, "minus 512 then times 0.1", "ct", lambda code: (code - 512) * 0.1),
+    (CODE, "plus 8, divided by 4 and then minus 2", "ct", lambda code: (code + 8) / 4 - 2),
+    (CODE, "amplifier with a gain of 11", "ct", lambda code: code / 11),
+    (CODE, "pH 7 = 500 counts, pH 4 = 650 counts", "pH", lambda code: 7 - (code - 500) / 50),
+    (CODE, "7.0 pH at 500 and 4.0 pH at 650", "pH", lambda code: 7 - (code - 500) / 50),
+    (CODE, "battery 3.0-4.2V", "%", lambda code: (on_converter(code) - 3) / 1.2 * 100),
+    (CODE, "level = 100 - reading", "ct", lambda code: 100 - code),
+    (CODE, "ultrasonic", "m", lambda code: code * 1e-6 * 331.3 * (293.15 / 273.15) ** 0.5 / 2),
+    (CODE, "58 us per cm", "m", lambda code: code * 1e-6 * 331.3 * (293.15 / 273.15) ** 0.5 / 2),
+    (CODE, "speed of sound 331.3", "m", lambda code: code * 1e-6 * 331.3 / 2),
+    (CODE, "600 mm empty 200 mm full", "%", lambda code: (600 - code) / 4),
+    (VOLT, "battery 1.0-1.5V", "%", lambda volt: (volt - 1) / 0.5 * 100),
+    (VOLT, "minus 0.5 V then times 100", "V", lambda volt: (volt - 0.5) * 100),
+    (VOLT, "2 V minus volts", "V", lambda volt: 2 - volt),
+    (VOLT, "pH 7 = 1.25 V, pH 4 = 1.4 V", "pH", lambda volt: 7 - (volt - 1.25) / 0.05),
+    (PULSES, "7.5 Hz per L/min", "L/min", lambda count: count / 7.5),
+    (PULSES, "F = 7.5 Q", "L/min", lambda count: count / 7.5),
+    (PULSES, "rpm 2 pulses per rev", "1/min", lambda count: 30 * count),
+    (PULSES, "encoder 600 ppr", "1/min", lambda count: count / 10),
+    (PULSES, "60 teeth gear", "1/min", lambda count: count),
+    (PULSES, "kWh meter 1000 imp", "kWh", lambda count: count / 1000),
+    (PULSES, "wheel circumference 2.1 m", "m/s", lambda count: 2.1 * count),
     (VOLT, "66 mV/A, zero 1 V", "A", lambda volt: (volt - 1) / 0.066),
     (VOLT, "dry 2.8 V wet 1.2 V", "%", lambda volt: (2.8 - volt) / 1.6 * 100),
     (VOLT, "dB = 20 * log10(x / 0.775)", "dB", lambda volt: 20 * float(np.log10(volt / 0.775))),
@@ -103,6 +133,49 @@ def test_a_signal_is_what_its_figures_say(
     assert not bench.state.message_is_fault, bench.state.message
     assert bench.state.chosen.unit == parse_unit(unit)
     assert read(bench) == pytest.approx([wanted(float(value)) for value in raw], rel=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("most", "line", "bits", "reference"),
+    [
+        (1023, "volts", 10, "5 V"),
+        (1024, "volts", 12, "3.3 V"),
+        (2000, "ntc 10k", 12, "3.3 V"),
+        (4095, "10mV/°C offset 500mV", 12, "3.3 V"),
+        (4096, "divider 100k 27k", 14, "3.3 V"),
+        (60_000, "potentiometer 270 degrees", 16, "3.3 V"),
+        (3000, "0.5-4.5 V is 0-10 bar", 12, "5 V"),  # what it says goes beyond 3.3 V
+        (3000, "66 mV/A, zero 2.5 V", 12, "3.3 V"),
+        (3000, "5 V reference", 12, "5 V"),
+        (3000, "16 bit", 16, "5 V"),
+    ],
+)
+def test_no_converter_is_assumed_that_cannot_give_what_came(
+    most: int, line: str, bits: int, reference: str, tmp_path: Path
+) -> None:
+    """And what is assumed of it is told to be."""
+    (tmp_path / "log.csv").write_text("\n".join(["time [s],adc", *(f"{k},{most - k % 7}" for k in range(99))]) + "\n")
+    make_project(tmp_path / "log.csv", tmp_path / "log")
+    desk = open_desk(tmp_path / "log")
+    desk.open_step(Step.LAW)
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    converter = desk.state.chosen.laws[0]
+    assert (converter.values["bits"], f"{converter.values['reference']:g} V") == (bits, reference)
+    desk.close()
+
+
+def test_too_few_bits_are_told_with_how_many_there_are(tmp_path: Path) -> None:
+    (tmp_path / "log.csv").write_text("\n".join(["time [s],adc", *(f"{k},{2600 + k % 7}" for k in range(99))]) + "\n")
+    make_project(tmp_path / "log.csv", tmp_path / "log")
+    desk = open_desk(tmp_path / "log")
+    desk.open_step(Step.LAW)
+    desk.add("a thermistor on 10 bits")
+    assert desk.state.message == (
+        "adc: 2603 ct; converter holds from 0 ct to 1023 ct; a converter that gives 2606 has 12 bits at least; nothing "
+        "is changed."
+    )
+    desk.close()
 
 
 def test_the_message_says_it_as_it_was_said(bench: Desk) -> None:

@@ -53,8 +53,8 @@ _JSON = re.compile(
 """An object or a list; not a line of a log that begins with a time in brackets."""
 _SURE = 0.8
 """Share of cells above which rows of numbers are rows of numbers, whatever else they look like."""
-FEWEST_OF_ARRAY = 8
-"""Numbers in an array of a source from which on it is one that was measured."""
+FEWEST_OF_ARRAY, LEAST_OF_ARRAYS = 8, 0.5
+"""Numbers in an array of a source, and the share of the text that is arrays, from which on they were measured."""
 FRAMES = ("$", "!", "#", "[", "{", "(", "<", ":", "@")
 """Signs with which lines begin, so that whoever hears them knows where."""
 MUST = ("hex", "binary")
@@ -131,7 +131,9 @@ def _holds_arrays(text: str) -> bool:
     from lesart.project.captures.named_cells.source_arrays import arrays_in
 
     arrays = arrays_in(text)
-    return arrays is not None and max(map(len, arrays.by_name.values())) >= FEWEST_OF_ARRAY
+    if arrays is None or arrays.share < LEAST_OF_ARRAYS:
+        return False
+    return max(map(len, arrays.by_name.values())) >= FEWEST_OF_ARRAY
 
 
 def _kind_of_json(text: str, by_ending: str, *, is_whole: bool) -> str:

@@ -25,7 +25,7 @@ _WORDS: tuple[tuple[str, str], ...] = (
         "-",
     ),
     (
-        r"(?:multipl(?:y|ied)(?:\s+it)?\s+(?:by|with)|times|\*|×|x(?=\s?\d)|gain(?:\s+of)?|scaled?\s+by|"
+        r"(?:multipl(?:y|ied)(?:\s+it)?\s+(?:by|with)|times|\*|×|x(?=\s?\d)|gain(?:\s+of)?|scaled?(?=\s+[-+]?[\d.]+$)|scaled?\s+by|"
         r"(?:a\s+)?factor(?:\s+of)?|product\s+with)",
         "*",
     ),
@@ -88,7 +88,19 @@ _POINT = r"(?P<{0}i>{1}\s*[^\d\s,;=]*)\s*(?:=|is|->|=>|means?|gives?|at)\s*(?P<{
 _POINTS = re.compile(
     rf"{_POINT.format('a', _NUMBER)}\s*(?:[,;]|and)\s*(?:and\s+)?{_POINT.format('b', _NUMBER)}", re.IGNORECASE
 )
-_CALL = re.compile(rf"map\(\s*\w+\s*,\s*({_NUMBER})\s*,\s*({_NUMBER})\s*,\s*({_NUMBER})\s*,\s*({_NUMBER})\s*\)")
+Point = tuple[str, str]
+_OF_ACID = re.compile(r"\bpH\s+(\d+(?:[.,]\d+)?)", re.IGNORECASE)
+_CALL = re.compile(
+    rf"map(?:\(\s*\w+\s*,|\s)\s*({_NUMBER})[\s,]+({_NUMBER})[\s,]+({_NUMBER})[\s,]+({_NUMBER})\s*\)?", re.IGNORECASE
+)
+_THEN = re.compile(r",?\s(?:and\s)?then\s|,\s", re.IGNORECASE)
+_OPERAND = re.compile(rf"{_NUMBER}(?:(?:\s*[*/]\s*{_NUMBER})+|\s*[^\W\d]{{0,6}})")
+_WITH_UNIT = re.compile(r"\d\s*[^\W\d]")
+_AMPLIFIED = re.compile(
+    rf"(?:amplifier|amp|amplified|pre-?amp)(?:\s+(?:with|of|by|a|gain|factor)){{0,5}}\s+({_NUMBER})x?", re.IGNORECASE
+)
+WHAT_IT_IS = {"degrees": "°", "degree": "°", "deg": "°", "percent": "%", "litres": "L", "liters": "L"}
+"""Units that are said in words behind a range."""
 _SHARE = re.compile(rf"(?:percent|per\s+cent|%|share)\s+of\s+(?P<whole>{_NUMBER})(?:\s*ct|\s*counts?)?", re.IGNORECASE)
 _OTHER_UNIT = re.compile(
     r"(?:(?:convert(?:ed)?\s+)?(?:it\s+)?(?:shown\s+)?(?:to|into|in|as)\s+)?(?P<unit>[^\s\d]\S*)", re.IGNORECASE
@@ -111,8 +123,8 @@ def reckoned(
         return _through(typed, (found[1], found[3]), (found[2], found[4]), end)
     if found := _SHARE.fullmatch(said):
         return _through(typed, ("0", "0 %"), (found["whole"], "100 %"), end)
-    if found := _POINTS.fullmatch(said):
-        return _through(typed, (found["ai"], found["ao"]), (found["bi"], found["bo"]), end)
+    if found := _POINTS.fullmatch(_OF_ACID.sub(r"\1 pH", said)):
+        return _through(typed, *_from_end(((found["ai"], found["ao"]), (found["bi"], found["bo"])), end), end)
     _not_another_unit(typed, end)
     scene = Scene(typed, end, own, channels, values)
     bare = without_article(said)
@@ -122,6 +134,10 @@ def reckoned(
     for pattern, formula_of in _OF_WHOLE:
         if found := re.fullmatch(pattern, bare, re.IGNORECASE):
             return scene.by_formula(formula_of([int(each) for each in found.groups() if each]), {}, into=end)
+    if found := _AMPLIFIED.fullmatch(bare):  # what was made greater is read back
+        return scene.with_operand("/", found[1])
+    if (in_turn := _in_turn(bare)) is not None and not (scene.is_plain and _WITH_UNIT.search(in_turn)):
+        return scene.by_expression(in_turn)
     if found := _SLOPE_AND_OFFSET.fullmatch(said):
         return scene.by_expression(f"{found['gain']} * x + {found['offset']}".replace("+ -", "- "))
     if _SIGNED.fullmatch(bare):
@@ -133,7 +149,29 @@ def reckoned(
             return made
     if found := _OF_SEVERAL.fullmatch(bare):
         return scene.of_several(found["what"].lower(), found["names"])
-    return scene.by_expression(said)
+    return scene.by_expression(said) or scene.by_expression(_in_signs(said))
+
+
+def _in_signs(said: str) -> str:
+    """``1.2 m minus distance`` as it is written."""
+    for word, sign in (("minus", "-"), ("plus", "+"), ("times", "*"), ("divided by", "/"), ("over", "/")):
+        said = re.sub(rf"\s{word}\s", f" {sign} ", said, flags=re.IGNORECASE)
+    return said
+
+
+def _in_turn(said: str) -> str | None:
+    """``minus 0.5 then times 100`` and ``times 3.3 / 4095`` as one expression; None for a single step with a number."""
+    expression, steps = "x", [step.strip() for step in _THEN.split(" ".join(said.split()))]
+    for step in steps:
+        for pattern, sign in _WORDS:
+            begun = re.match(rf"{pattern}\s*(?=\S)", step, re.IGNORECASE)
+            if begun and _OPERAND.fullmatch(step[begun.end() :].strip()):
+                operand = step[begun.end() :].strip()
+                expression = f"({expression}) {sign} {f'({operand})' if sign in '+-' else operand}"
+                break
+        else:
+            return None
+    return expression if len(steps) > 1 or re.search(r"\d\s*[*/]\s*\d", said) else None
 
 
 def _signed(bits: int) -> str:
@@ -159,8 +197,23 @@ def _not_another_unit(typed: str, end: Unit) -> None:
         raise shown_in(typed, unit)
 
 
+def _from_end(points: tuple[Point, Point], end: Unit) -> tuple[Point, Point]:
+    """Each from what the laws end in, where it was said the other way round: ``7 pH at 1500 and 4 pH at 2030``."""
+
+    def fits(said: str) -> bool:
+        try:
+            return quantity_typed(said, end).unit.same_dimension(end)
+        except LesartError:
+            return False
+
+    is_turned = not any(fits(given) for given, _ in points) and all(fits(read) for _, read in points)
+    (a, b), (c, d) = points
+    return ((b, a), (d, c)) if is_turned else points
+
+
 def _unit_of(found: re.Match[str], side: str) -> str:
-    return found[f"{side}v"] or found[f"{side}u"]
+    said: str = found[f"{side}v"] or found[f"{side}u"]
+    return WHAT_IT_IS.get(said.lower(), said)
 
 
 def _through(typed: str, first: tuple[str, str], second: tuple[str, str], end: Unit) -> Reckoned | None:

@@ -28,6 +28,10 @@ USUAL = ("1", "V", "A", "W", "Wh", "Ah", "Ω", "Hz", "m", "m^2", "m^3", "m/s", "
 """Units that a result is told in where it is of none that came in."""
 OF_LETTERS = {"u": "V", "v": "V", "i": "A", "r": "Ω", "t": "°C"}
 """What letters stand for that results are called."""
+OF_ITSELF = (
+    *("reading", "value", "val", "raw", "input", "signal", "sensor", "adc", "counts", "count", "measurement"),
+    *("distance", "height", "level", "voltage", "volts", "temperature", "temp", "pressure", "frequency", "freq"),
+)
 LETTERS = "opqrtuvw"
 """What other channels are called in a formula."""
 _NAMED = re.compile(r"(?P<what>[A-Za-z_µΩ°%][\w /·²³%]{0,30}?)\s*=\s*(?=[^=])")
@@ -97,12 +101,12 @@ class Scene:
             raise RequestError(f'"{self.typed.strip()}": times 0 is always 0.')
         if number.unit.symbol == "1":
             return line(zero, zero, number.value if sign == "*" else 1 / number.value)
-        if sign == "*" and self._is_plain:
+        if sign == "*" and self.is_plain:
             return line(zero, Quantity(Fraction(0), number.unit), number.value)  # so much a count
         return self.by_formula(f"x {sign} k", {}, f"k = {_written(number)}")
 
     @property
-    def _is_plain(self) -> bool:
+    def is_plain(self) -> bool:
         """Do its laws end in bare numbers, of which what is reckoned says what they mean?"""
         return self.end.symbol in ("ct", "1")
 
@@ -176,7 +180,7 @@ class Scene:
         word = what.strip().lower()
         if named := next((name for spelling, name in self._spellings() if spelling.lower() == word), None):
             return None if named == self.own else self.channels[named]
-        if self._is_plain and (symbol := QUANTITIES.get(word) or OF_LETTERS.get(word)):
+        if self.is_plain and (symbol := QUANTITIES.get(word) or OF_LETTERS.get(word)):
             return parse_unit(symbol)
         return unit_said(what) if len(word) > 1 or not word.isalpha() else None
 
@@ -189,7 +193,7 @@ class Scene:
             unit = unit_said(found[2]) if found[2] not in letters and found[2] not in FUNCTIONS else None
             if unit is None:
                 return found[0]
-            if self._is_plain:
+            if self.is_plain:
                 units[unit.symbol] = unit
                 return found[1]
             if not unit.same_dimension(self.end):
@@ -222,7 +226,7 @@ class Scene:
                 why = str(error).partition('": ')[2] or str(error)
                 raise RequestError(f'"{self.typed.strip()}": {why.rstrip(".")}.') from error
             return Reckoned("formula", of_numbers)
-        if self._is_plain and not called and not constants:
+        if self.is_plain and not called and not constants:
             return Reckoned("formula", {**of_numbers, "to": "1"})
         return Reckoned("formula", {**told, "from": str(self.end), "to": self._unit(found, list(units.values()))})
 
@@ -284,5 +288,8 @@ class Scene:
         known = [(name, name) for name in self.channels]
         known += [(short, name) for name, short in bare.items() if short and counts.count(short.lower()) == 1]
         known += [(each, self.own) for each in ("x", "it", "the reading")]
+        # What a reading is called where no channel is called so: level = 100 - distance.
+        called = {spelling.lower() for spelling, _ in known}
+        known += [(each, self.own) for each in OF_ITSELF if each not in called]
         usable = [each for each in dict.fromkeys(known) if each[0].lower() not in FUNCTIONS]
         return sorted(usable, key=lambda each: -len(each[0]))

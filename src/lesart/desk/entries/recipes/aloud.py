@@ -262,6 +262,9 @@ SERIES = re.compile(
 TO_GROUND = re.compile(
     rf"\bwith\s+(?:an?\s+)?(?P<fixed>{RESISTANCE})\s*(?:resistor\s+)?to\s+(?:ground|gnd)\b", re.IGNORECASE
 )
+OF_REFERENCE = re.compile(
+    rf"(?:(?:with|and|over)\s+)?(?:an?\s+)?(?P<fixed>{RESISTANCE})\s*(?:Ω|ohms?)\s+reference\b", re.IGNORECASE
+)
 TWO_RESISTORS = re.compile(rf"({NUMBER}\s*[kMΩR]\d*(?:Ω|ohms?)?)\s*[/:+]\s*(?={NUMBER}\s*[kMΩR])")
 """``100k/33k``."""
 VOLTS_PER = re.compile(
@@ -304,6 +307,7 @@ def known_plainly(rest: str, words: Collection[str]) -> str:
         ("zero", AT_ZERO, lambda found: f", zero = {found['volts']}, "),
         ("sensor", PULLS, _pulled),
         ("sensor", TO_GROUND, lambda found: f", fixed = {found['fixed'].strip()}, sensor = to supply, "),
+        ("fixed", OF_REFERENCE, lambda found: f", fixed = {found['fixed'].strip()} Ω, "),
         ("fixed", SERIES, lambda found: f", fixed = {(found['fixed'] or found['beside']).strip()}, "),
         ("marks", HERTZ_PER, lambda found: f", marks = {60 * float(found['hertz'].replace(',', '.')):.12g}, "),
     )

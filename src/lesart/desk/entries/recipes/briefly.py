@@ -4,12 +4,17 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Callable
 
 from lesart.core.raw.spelled.unit_said import unit_said
-from lesart.core.units import Unit
+from lesart.core.raw.spelled.unit_typed import quantity_typed
+from lesart.core.units import Unit, parse_unit
+from lesart.desk.entries.recipes.aloud import HERTZ_PER
+from lesart.desk.entries.recipes.called import CALLED
 
+SECOND, METRE = parse_unit("s"), parse_unit("m")
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 _WORDS = r"(?:[^\W\d][\w-]*[,:]?\s+){0,3}?"
 _UNIT = r"[^\W\d_°%Ωµ]?[°%Ωµ]?[^\W\d_]*(?:/[^\W\d_]+)?[²³]?"
@@ -25,7 +30,44 @@ _POINT = rf"(?P<{{0}}_v>{_NUMBER})\s*(?P<{{0}}_volt>m?V)\s*(?:=|:|@|->|=>|→|\b
     rf"(?P<{{0}}>{_NUMBER})\s*(?P<{{0}}_unit>{_UNIT})"
 )
 _POINTS = re.compile(rf"{_POINT.format('a')}\s*(?:[,;]|\band\b)\s*(?:and\s+)?{_POINT.format('b')}", re.IGNORECASE)
+_FROM = re.compile(
+    r"(?:the\s+)?(?:lux|light|brightness|temp(?:erature)?|pressure|distance|weight|speed|flow|humidity|angle|position)\s+(?:from|of|with|by|using)\s+(?:an?\s+|the\s+)?",
+    re.IGNORECASE,
+)
+_CHARGE = re.compile(
+    rf"(?:(?:battery|lipo|lithium|cell|pack)\s+){{1,2}}(?:from\s+)?(?P<from>{_NUMBER})\s*V?{_TO}(?P<to>{_NUMBER})\s*V",
+    re.IGNORECASE,
+)
+_ECHO = re.compile(
+    r"(?:distance\s+(?:from|of|by)\s+(?:an?\s+)?echo|ultrasonic(?:\s+(?:distance|echo|time))?|time\s+of\s+flight|tof|"
+    r"(?:echo|round[\s-]trip)\s+time|(?:u|µ)s\s+(?:to|into)\s+[mc]?m|microseconds\s+(?:to|into)\s+(?:centi)?met(?:re|er)s|"
+    r"(?:58(?:\.\d+)?\s*(?:u|µ)s|29(?:\.\d+)?\s*(?:u|µ)s)\s*(?:per|/)\s*cm)",
+    re.IGNORECASE,
+)
+"""58 µs a centimetre is there and back."""
+_SOUND = re.compile(r"speed\s+of\s+sound(?:\s+(?:of|is|=))?\s*(?P<speed>\d{3}(?:\.\d+)?)(?:\s*m/s)?", re.IGNORECASE)
+_OF_METER = re.compile(
+    r"(?:kwh|energy|electric(?:ity)?|power)\s+meter[\s,]+(?:with\s+|of\s+)?(?P<pulses>\d{2,6})\s*"
+    r"(?:imp(?:ulse)?s?|pulses?|blinks|flashes)(?:\s*(?:/|per)\s*kWh)?",
+    re.IGNORECASE,
+)
+_WHEEL = re.compile(
+    rf"(?:wheel|tyre|tire)(?:'s)?\s+(?:circumference|(?P<across>diameter))(?:\s+of)?\s+(?P<size>{_NUMBER}\s*[mck]?m)",
+    re.IGNORECASE,
+)
+"""A pulse a turn, as the magnet at a spoke gives."""
+_MARKED = re.compile(
+    r"(?:(?:encoder|disc|disk|gear|wheel|hall)[\s,]+)?(?:with\s+)?(?P<marks>\d{1,5})[\s-]*(?:ppr|cpr|teeth|tooth|slots?|holes?|"
+    r"magnets?|spokes?|blades?|pulses?\s+(?:per|a|/)\s*(?:rev(?:olution)?|turn|rotation))(?:\s+(?:encoder|disc|disk|gear|wheel|"
+    r"fan))?|(?:ppr|cpr)\s*=?\s*(?P<behind>\d{1,5})",
+    re.IGNORECASE,
+)
 _BITS = re.compile(r"(?:an?\s+)?(?P<bits>\d{1,2})\s*-?\s*bits?(?:\s+(?:adc|converter))?", re.IGNORECASE)
+_BITS_FIRST = re.compile(
+    rf"(?:an?\s+)?(?P<bits>\d{{1,2}})\s*-?\s*bits?(?:\s+(?:adc|converter))?[\s,]+(?:(?:at|with|and|over)\s+)?"
+    rf"(?P<volts>{_NUMBER}\s*V)(?:\s+(?:v?ref|reference|supply|adc|converter))?",
+    re.IGNORECASE,
+)
 _SLOPE = re.compile(
     rf"(?P<volts>{_NUMBER}\s*[mµu]?V)\s*(?:/|\bper\b)\s*(?:an?\s+)?(?P<per>degrees?(?:\s+(?:C|Celsius))?|°\s?[CF]|{_UNIT})(?!\w)",
     re.IGNORECASE,
@@ -36,16 +78,23 @@ _ZERO = re.compile(
     re.IGNORECASE,
 )
 _BETWEEN = re.compile(r"^[\s,;:]*(?:(?:with|and|from|on|a|an|the|of)\b[\s,;:]*)*$", re.IGNORECASE)
+_GIVES = re.compile(
+    r"(?:the\s+)?(?:sensor|probe|transmitter|transducer|it|output)\s+(?:gives?|outputs?|reads?|says?|has|is|measures|"
+    r"ranges?)\s+",
+    re.IGNORECASE,
+)
 _LOW, _HIGH = r"dry|empty|low|minimum|nothing|air", r"wet|full|high|maximum|soaked|water"
-_END = r"{0}(?:\s+(?:is|at|=|of|reads?|gives?))*\s*[=:]?\s*(?P<{1}>{2}\s*(?:ct|counts?|m?V)?)"
-_END_BEFORE = r"(?P<{1}>{2}\s*(?:ct|counts?|m?V)?)\s*(?:is|=|:|when|if|in)?\s*(?:{0})"
+_END = r"{0}(?:\s+(?:is|at|=|of|reads?|gives?))*\s*[=:]?\s*(?P<{1}>{2}\s*(?:{3})?)"
+_END_BEFORE = r"(?P<{1}>{2}\s*(?:{3})?)\s*(?:is|=|:|when|if|in)?\s*(?:{0})"
+_EITHER = re.compile(r"\b(?:low|high|minimum|maximum)\b", re.IGNORECASE)
+_OF_ENDS = r"(?:ct|counts?|m?V|[mck]?m|inch(?:es)?|ft|k?Ω|k?ohms?|k?Hz|k?g|h?Pa|m?bar)(?![\w/])"
 _AND = r"\s*(?:,|;|and|to|/)?\s*(?:and\s+)?"
 _SHARES = tuple(
     re.compile(rf"{_WORDS}{first}{_AND}{second}", re.IGNORECASE)
     for form in (_END, _END_BEFORE)
     for first, second in (
-        (form.format(f"(?:{_LOW}|0\\s*%)", "from", _NUMBER), form.format(f"(?:{_HIGH}|100\\s*%)", "to", _NUMBER)),
-        (form.format(f"(?:{_HIGH}|100\\s*%)", "to", _NUMBER), form.format(f"(?:{_LOW}|0\\s*%)", "from", _NUMBER)),
+        tuple(form.format(f"(?:{each}\\s*%)", end, _NUMBER, _OF_ENDS) for each, end in ends)
+        for ends in (((f"{_LOW}|0", "from"), (f"{_HIGH}|100", "to")), ((f"{_HIGH}|100", "to"), (f"{_LOW}|0", "from")))
     )
 )
 _REFERENCE = re.compile(
@@ -74,10 +123,12 @@ _SHARE_ALONE = re.compile(r"(?:(?:in|to|as)\s+)?(?:%|per\s?cent(?:age)?)", re.IG
 
 def said_briefly(typed: str, raw: Unit) -> str:
     """The phrase of a recipe for what a channel's raw values in ``raw`` are; empty where the figures say none."""
-    said = typed.strip()
-    rules: tuple[Callable[[str], str], ...] = (_ranged, _sloped, _shared, _paired, _over_shunt)
+    said = _GIVES.sub("", typed.strip(), count=1)
+    rules: tuple[Callable[[str], str], ...] = (_of_sensor, _ranged, _sloped, _charged, _shared, _paired, _over_shunt)
     if raw.symbol in ("ct", "1"):
-        rules = (_by_points, *rules, _on_converter, _turning)
+        rules = (_by_points, *rules, _on_converter, _turning, _metered)
+    if raw.symbol in ("ct", "1") or raw.same_dimension(SECOND):
+        rules = (*rules, _echoed)
     return next((found for rule in rules if (found := rule(said))), "")
 
 
@@ -136,7 +187,47 @@ def _shared(said: str) -> str:
     if found is None:
         return ""
     begin, end = (re.sub(r"\s*counts?$", " ct", found[each].strip()) for each in ("from", "to"))
+    if _EITHER.search(said) and not re.search(r"(?:ct|V|\d)$", begin):
+        return ""  # low = 0 bar, high = 10 bar is a range, and no share
     return f"a share from {begin} to {end}"
+
+
+def _of_sensor(said: str) -> str:
+    """``lux from an LDR 10k``: what it reads is told by what it is."""
+    found = _FROM.match(said)
+    rest = said[found.end() :] if found else ""
+    return f"a {rest}" if any(re.match(rf"{re.escape(name)}\b", rest.lower()) for name in CALLED) else ""
+
+
+def _charged(said: str) -> str:
+    """A battery from empty to full."""
+    found = _CHARGE.fullmatch(said)
+    if found is None:
+        return ""
+    return f"a sensor in volts from {found['from']} V to {found['to']} V, 0 to 100 %"
+
+
+def _echoed(said: str) -> str:
+    """The time that sound takes there and back, with its speed where that is said: v = 331.3 m/s · √(T / 273.15 K)."""
+    if _ECHO.fullmatch(said):
+        return "a time of an echo"
+    found = _SOUND.fullmatch(said)
+    if found is None:
+        return ""
+    celsius = 273.15 * ((float(found["speed"]) / 331.3) ** 2 - 1)
+    return f"a time of an echo in air of {celsius:.3g} °C" if -40 <= celsius <= 60 else ""
+
+
+def _metered(said: str) -> str:
+    """So many pulses for a kilowatt hour, for a turn, or so many hertz for a litre a minute."""
+    if found := _OF_METER.fullmatch(said):
+        return f"a count of {1 / float(found['pulses']):.12g} kWh" if float(found["pulses"]) else ""
+    if found := _WHEEL.fullmatch(said):
+        size = quantity_typed(found["size"], METRE).to(METRE) * (math.pi if found["across"] else 1.0)
+        return f"pulses giving {size:.6g} m/s"
+    if found := _MARKED.fullmatch(said):
+        return f"a wheel's pulses, marks = {found['marks'] or found['behind']}"
+    return f"pulses of a flow, {said}" if HERTZ_PER.fullmatch(said) else ""
 
 
 def _paired(said: str) -> str:
@@ -154,6 +245,8 @@ def _on_converter(said: str) -> str:
         return "a voltage on a converter"
     if _SHARE_ALONE.fullmatch(said):
         return "a share"
+    if (first := _BITS_FIRST.fullmatch(said)) is not None:
+        return f"a voltage on a converter of {first['bits']} bits, reference = {first['volts']}"
     if (alone := _BITS.fullmatch(said)) is not None:
         return f"a voltage on a converter of {alone['bits']} bits"
     found = _REFERENCE.fullmatch(said)

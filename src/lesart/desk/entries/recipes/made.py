@@ -74,7 +74,8 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str, *, told:
     recipe, rest = recipe_of(typed)
     channel = state.project.channels[state.channel]
     said = said_in(recipe, rest)
-    sketch = recipe.sketch({**usual_of(recipe, said), **said})
+    meant = {**usual_of(recipe, said, _greatest_ct(state.project, channel, bench)), **said}
+    sketch = recipe.sketch(meant)
     places = [key for ask in recipe.asks if ask.word not in said for key in ask.places if _is_in(sketch, key)]
     nobody_says = unit_in_name(channel.column) is None and state.project.sources[channel.source].decoding is None
     sketch, places = _from_raw(sketch, places, channel, _parts_of(sketch), may_be_another=nobody_says)
@@ -89,7 +90,7 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str, *, told:
         text = editor.with_value(text, key, value)
     text = with_said(editor, text, [key for key in given.said if key in state.project.assumed])
     if sketch.reads:
-        text = with_joined(editor, text, state.project, list(given.new), str(said.get("reference", "5 V")))
+        text = with_joined(editor, text, state.project, list(given.new), str(meant.get("reference", "5 V")))
         if any(law.get("sensor") == TO_SUPPLY for law in sketch.laws):
             text = turned(editor, text, state.project, given.names[sketch.reads], given.names["half"])
     text = _without_chain(editor, text, channel, state.project)
@@ -108,6 +109,14 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str, *, told:
     more = f"; {counted(len(new), 'value')} {'is' if len(new) == 1 else 'are'} assumed, n goes through them"
     select = next((key for key in new if key[2:3] == ("law",)), None)
     return Edited(text, f"{channel.name}: {(told or typed).strip()}{another}{more if new else ''}", select)
+
+
+def _greatest_ct(project: Project, channel: Channel, bench: Bench) -> float:
+    """Of the counts that came; 0 where the raw values are in something else, or none came."""
+    if channel.unit_raw.symbol not in NO_UNIT:
+        return 0.0
+    raw = bench.raw(project, channel)
+    return float(raw.x[raw.usable].max(initial=0.0))
 
 
 def _is_in(sketch: Sketch, key: Key) -> bool:

@@ -31,13 +31,13 @@ IDLE = re.compile(
 )
 """Words that only make a sentence of it."""
 MARKS = re.compile(
-    r"\b(\d+)\s+(?:magnet|mark|slot|hole|tooth|teeth|spoke|blade|pulse)s?(?:\s+(?:per|a|each)\s+(?:turn|revolution|lit(?:re|er)|L))?\b"
+    r"\b(\d+)\s+(?:magnet|mark|slot|hole|tooth|teeth|spoke|blade|pulse)s?(?:\s+(?:per|a|each)\s+(?:turn|rev(?:olution)?|rotation|lit(?:re|er)|L))?\b"
 )
 """What pulses come from."""
 BETA = re.compile(r"\b[Bbβ]\s*=?\s*(?=\d{4}\b)")
 """As data sheets of thermistors print it."""
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
-_UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*"
+_UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*(?:/[^\W\d]+)?"
 _ENDS = re.compile(
     # Not the tolerance of a number: ``0.5 V ± 20 mV to 4.5 V``.
     r"(?<!±)(?<!±\s)(?:\bfrom\s+)?(?<![\d.,])"

@@ -34,9 +34,20 @@ def where_it_ends(channel: Channel, raw: Block) -> str:
         block = link.settled(block)
         if not block.usable[0]:
             said = shown if given == shown else f"{shown} is {given}"
-            return f"{said}; {link.stage.kind} {_holds(link.stage) or 'makes nothing of it'}"
+            return (
+                f"{said}; {link.stage.kind} {_holds(link.stage) or 'makes nothing of it'}{_more_bits(link.stage, raw)}"
+            )
         unit = link.stage.unit_out
     return "the capture has no value that this makes a reading of"
+
+
+def _more_bits(stage: Stage, raw: Block) -> str:
+    """How many a converter has at least that gave those."""
+    if not isinstance(stage, LawStage) or "converter" not in stage.kind:
+        return ""
+    most = float(raw.x[raw.usable].max(initial=0.0))
+    bits = max(int(most), 1).bit_length()
+    return f"; a converter that gives {most:g} has {bits} bits at least" if most > max(stage.law.valid_in) else ""
 
 
 def _holds(stage: Stage) -> str:

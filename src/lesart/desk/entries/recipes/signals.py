@@ -163,7 +163,7 @@ def _share(said: Said) -> Sketch:
         "output": "0 %",
         "slope": slope,
     }
-    return Sketch((line,), span=("0 %", "100 %"))
+    return Sketch((line,), raw_unit=begin.unit.symbol, span=("0 %", "100 %"))
 
 
 SHARE = Recipe(

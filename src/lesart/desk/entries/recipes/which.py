@@ -4,19 +4,27 @@ from __future__ import annotations
 
 import re
 
-from lesart.core.errors import RequestError
+from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.law import KINDS as LAWS
 from lesart.core.notes import Written
 from lesart.core.quantity import beside_unit, parse_quantity
 from lesart.desk.entries.recipes.aloud import ARTICLE, plainly
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.phrase import NO_OTHERS, recipe_in
-from lesart.desk.entries.recipes.questions import PLAIN, bare
+from lesart.desk.entries.recipes.questions import PLAIN, VOLT, bare
 from lesart.desk.entries.recipes.recipe import Recipe, Said
 from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.entries.typed_values import meant
 
-SCALES = re.compile(r"(?:a |the )?scaled?\s+(?:(?:to|from|by|between|into)\b|\S*\d\s*(?:to|[-–…]|\.\.)\s*\d)")
+BITS_OF_CONVERTERS = (10, 12, 14, 16, 18, 20, 24, 32)
+LOW_V = 3.3
+"""What converters of more than ten bits compare with, as a rule: they sit in processors that are fed so."""
+VOLTAGES = ("zero", "to", "supply")
+"""Answers that a converter has to reach up to."""
+FULL_SHARE = "1023 ct"
+SCALES = re.compile(
+    r"(?:a |the )?scaled?\s+(?:[-+]?[\d.]+$|(?:to|from|by|between|into)\b|\S*\d\s*(?:to|[-–…]|\.\.)\s*\d)"
+)
 
 
 def is_signal(typed: str) -> bool:
@@ -60,12 +68,29 @@ def nearly_a_signal(typed: str) -> str:
     return meant(bare, SIGNALS) or f"it may be {', '.join(SIGNALS)}."
 
 
-def usual_of(recipe: Recipe, said: Said) -> dict[str, Written]:
-    """What is meant where nothing is said. A range of which the high end alone is said begins at nothing."""
+def usual_of(recipe: Recipe, said: Said, greatest_ct: float = 0.0) -> dict[str, Written]:
+    """What is meant where nothing is said. A range of which the high end alone is said begins at nothing; and no
+    converter has fewer bits than ``greatest_ct``, which it gave."""
     usual = {ask.word: ask.usual for ask in recipe.asks}
+    bits = next((each for each in BITS_OF_CONVERTERS if greatest_ct < 2**each), BITS_OF_CONVERTERS[-1])
+    if isinstance(told := usual.get("bits"), int) and bits > told and "bits" not in said:
+        usual["bits"] = bits
+        if usual.get("reference") == "5 V" and not any(_is_beyond(str(said.get(word, "")), LOW_V) for word in VOLTAGES):
+            usual["reference"] = f"{LOW_V:g} V"
+    if usual.get("to") == FULL_SHARE and greatest_ct >= 2 ** BITS_OF_CONVERTERS[0]:
+        usual["to"] = f"{2**bits - 1} ct"
     if "low" in usual and "high" in said and "low" not in said:
         usual["low"] = beside_unit("0", parse_quantity(bare(said["high"]), PLAIN).unit.symbol)
     return usual
+
+
+def _is_beyond(written: str, volts: float) -> bool:
+    """Is it a voltage above that?"""
+    try:
+        told = parse_quantity(bare(written), PLAIN)
+        return told.to(VOLT) > volts
+    except (QuantityError, UnitError):
+        return False
 
 
 def recipe_of(typed: str) -> tuple[Recipe, str]:

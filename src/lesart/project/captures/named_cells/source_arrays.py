@@ -24,6 +24,8 @@ class Arrays:
 
     by_name: dict[str, Numbers]
     is_cut: bool
+    share: float
+    """Of the text, without its comments, that the arrays are."""
 
 
 def arrays_in(text: str) -> Arrays | None:
@@ -32,12 +34,13 @@ def arrays_in(text: str) -> Arrays | None:
         return None
     text = _COMMENT.sub(" ", text)
     found: dict[str, Numbers] = {}
-    at, is_whole = 0, True
+    at, is_whole, within = 0, True, 0
     while is_whole and (begins := _BEGINS.search(text, at)):
         numbers, at, is_whole = _listed(text, begins.start(3))
         if numbers:
             found[begins[1]] = numbers
-    return Arrays(found, not is_whole) if found else None
+            within += at - begins.start()
+    return Arrays(found, not is_whole, within / len(text.strip())) if found else None
 
 
 def _listed(text: str, at: int) -> tuple[Numbers, int, bool]:

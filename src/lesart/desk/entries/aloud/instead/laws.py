@@ -24,6 +24,7 @@ ALSO: Asks = (
     (r"steinhart(?:[- ]hart)?", "thermistor"),
     (r"true rms|rms(?: value)?|root mean square|effective value", "windowed RMS"),
     (r"envelope|amplitude", "windowed peak"),
+    (r"per second|slope over time", "change over time"),
     (r"(?:main|dominant) frequency", "strongest frequency"),
 )
 """How a law is called beside its name: where a line begins so."""
@@ -38,13 +39,13 @@ ASKS: Asks = (
     ),
     (
         r"clamp|clip|saturate|limit(?:ed)?\b|constrain|cap\b|if\s+(?:above|below|over|under|more|less|greater)\b|"
-        r"(?:min|max)(?:imum)?\s+(?:of\s+)?\d",
+        r"(?:min|max)(?:imum)?\s+(?:of\s+)?\d|(?:not|never)\s+(?:below|above|under|over|less|more)\b",
         "a reading that is held at an end hides what is wrong; lowest and highest mark what is beyond, and min(max(x, "
         "0), 100) holds it all the same",
     ),
     (r"(?:to\s+|in\s+)?(?:db|decibels?|dbv|dbm|dbfs)\b", "say against what, as dB = 20 * log10(x / 0.775)"),
     (
-        r"battery\s+(?:percent|level|charge|state)|state\s+of\s+charge|soc\b",
+        r"(?:\d\s+cell\s+)?(?:battery|lithium|lipo|lead)(?:\s+battery)?\s+(?:percent|level|charge|state)|state\s+of\s+charge|soc\b",
         "begin with its volts, as battery 100k/22k; then 3.3 V = 0 %, 4.2 V = 100 % is a line, and a table follows its "
         "curve",
     ),
@@ -68,6 +69,14 @@ ASKS: Asks = (
     ),
     (r"lsb\b|resolution|step\s+size", "say what a count is worth, as 0.0625 °C per count"),
     (r"log(?:arithm)?(?:\(x\)|\s+of\s+(?:it|x))?$", "ln(x) is the natural logarithm, log10(x) and log2(x) the others"),
+    (
+        r"peak[\s-](?:to[\s-])?peak|p-?p\b|swing\b",
+        "windowed peak gives half of it where a wave has one swing to either side; times 2 makes the whole",
+    ),
+    (
+        r"(?:ct|current)[\s-]+(?:clamp|transformer)",
+        "begin with voltage; then times so many A/V, which is its ratio over its burden, and windowed RMS",
+    ),
     (r"beaufort", "no law has steps; a table with Beaufort's numbers does, and a field shows words for ranges"),
     (r"(?:reverse|flip|mirror)", "100 - x turns a share round, and invert changes the sign"),
 )
