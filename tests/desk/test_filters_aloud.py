@@ -66,6 +66,11 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("Daily minimum", {"kind": "lowest so far", "every": "24 h"}),
     ("keep the highest reading of each day", {"kind": "highest so far", "every": "24 h"}),
     ("min every 6 hours", {"kind": "lowest so far", "every": "6 h"}),
+    ("hold the minimum for an hour", {"kind": "lowest so far", "every": "1 h"}),
+    ("median of three", {"kind": "median", "samples": 3}),
+    ("iir alpha 0.1", {"kind": "exponential", "weight": "0.1"}),
+    ("lowpass filter with 2 s time constant", {"kind": "time constant", "time": "2 s"}),
+    ("only change when it moves by 0.2", {"kind": "deadband", "width": "0.2 %"}),
     ("lowest so far 12 h", {"kind": "lowest so far", "every": "12 h"}),
 ]
 
@@ -81,6 +86,8 @@ BY_TIME: list[tuple[str, dict[str, Any]]] = [  # ten samples a second
     ("median of 0.5 s", {"kind": "median", "samples": 5}),
     ("reject jumps over 2 %", {"kind": "reject rate", "most": "20 %/s"}),
     ("ignore spikes of more than 0.5 %", {"kind": "reject rate", "most": "5 %/s"}),
+    ("ignore jumps over 5", {"kind": "reject rate", "most": "50 %/s"}),
+    ("remove spikes larger than 2 %", {"kind": "reject rate", "most": "20 %/s"}),
     ("downsample to 2 Hz", {"kind": "decimate", "n": 5}),
     ("resample to 500 mHz", {"kind": "decimate", "n": 20}),
     ("hysteresis 0.5 %", {"kind": "deadband", "width": "0.5 %"}),
@@ -156,6 +163,16 @@ def test_a_filter_is_what_was_said(line: str, wanted: dict[str, Any], knob: Desk
             "one reading per second",
             "decimate 10 gives every 10th sample; how often a display is drawn is said in 8 Pace",
         ),
+        (
+            "outlier removal 3 sigma",
+            "median 5 takes single wrong values out, and ignore jumps over so much throws out what comes too fast",
+        ),
+        (
+            "wait until it is stable",
+            "settling gate marks a reading until so many samples lie within so much; write it like settling gate 10",
+        ),
+        ("double exponential", "two of them do it: exponential 0.2 then exponential 0.2"),
+        ("too noisy", "noise asks for the cheapest filters that leave no more than so much; write it like noise 0.02"),
         ("kalman q 0.01 r 1", "tracking has two weights, level and slope, each above 0 and up to 1"),
         ("max of last minute", "highest so far, every = 5 s begins anew every 5 s, and lowest so far too"),
         ("peak to peak", "highest so far and lowest so far keep the ends of a reading, of all time or every 24 h"),
@@ -198,6 +215,9 @@ def test_filters_that_follow_one_another_are_one_edit(knob: Desk) -> None:
     assert knob.state.message == "added: median of the last n, samples 3, then mean of the last n, samples 8"
     entries = tomllib.loads(knob.state.history.text)["channels"]["counts"]["calm"]
     assert [entry["kind"] for entry in entries[-2:]] == ["median", "mean"]
+    knob.undo()
+    knob.add("oversampling and decimation 16x")
+    assert knob.state.message == "added: mean of the last n, samples 16, then every n-th sample, every 16"
     knob.undo()
     assert knob.state.history.text == before
     knob.add("median 3 followed by mean 5 parsecs")

@@ -27,6 +27,8 @@ PAIRS: list[tuple[str, list[tuple[float, float]]]] = [
     ("0,5 = 0,8, 100 = 99,1", [(0.5, 0.8), (100, 99.1)]),
     ("20 °C ± 0.5 °C reads 21 °C", [(20, 21)]),
     ("68 deg F reads 21 C", [(20, 21)]),
+    ("a 20 °C bath shows 21", [(20, 21)]),
+    ("two baths: 0 °C reads 0.8, 100 °C reads 99.1", [(0, 0.8), (100, 99.1)]),
 ]
 AT_THE_CURSOR = [
     "21",
@@ -65,7 +67,9 @@ def test_what_it_should_be_is_a_reference_at_the_cursor(line: str, desk: Desk) -
     assert found.indicated == pytest.approx(24.5, abs=0.2)  # the mean of what the capture reads there
 
 
-@pytest.mark.parametrize("line", ["ice water", "in iced water", "zero", "melting ice", "nothing on it"])
+@pytest.mark.parametrize(
+    "line", ["ice water", "in iced water", "zero", "melting ice", "nothing on it", "the empty scale is 0"]
+)
 def test_what_is_known_without_a_number(line: str, desk: Desk) -> None:
     desk.add(line)
     assert not desk.state.message_is_fault, desk.state.message
@@ -156,6 +160,22 @@ def test_where_a_true_value_comes_from_may_be_said(line: str, true: float, desk:
         ),
         ("valid for a year", "for how long references hold is valid, a value of the correction; tab goes to it"),
         ("calibrated on 2031-05-01", "the day stands with each reference as its date; tab goes to it"),
+        ("last calibrated on 2031-05-01", "the day stands with each reference as its date; tab goes to it"),
+        (
+            "temperature drift 0.1 °C/°C",
+            "what hangs on another reading is a law: + in 3 Law takes trimmed compensation",
+        ),
+        (
+            "was 12.3 °C at 10:24",
+            "a reference is taken at the cursor, of the last 5 s before it: < > and , . move it there; then type what "
+            "was true, as 20 °C",
+        ),
+        (
+            "slope 1.02 offset -0.3",
+            "slope and offset are a law: + in 3 Law takes slope 1.02 offset -0.3; a correction comes of references, as "
+            "20 °C reads 20.4 °C",
+        ),
+        ("no correction", "delete takes the selected one away, used = no leaves it out, and ctrl+z takes back"),
         ("drift 0.1 per month", "drift is told between calibrations; l turns to them"),
         ("thermometer says 20.5", "which of them is right? my reference meter says 20 °C, or 20 °C reads 20.4 °C"),
         ("undo", "delete takes the selected one away, used = no leaves it out, and ctrl+z takes back"),
@@ -178,6 +198,9 @@ def test_what_is_proposed_is_a_reference(line: str, desk: Desk) -> None:
     ("line", "off"),
     [
         ("2 °C too high", -2.0),
+        ("it's 2 °C too hot", -2.0),
+        ("is 2 °C low", 2.0),
+        ("it is about 0.3 high", -0.3),
         ("reads 1.5 too low", 1.5),
         ("it is 0.5 °C too cold", 0.5),
         ("shows 36 °F too hot", -20.0),

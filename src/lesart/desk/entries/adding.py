@@ -276,7 +276,7 @@ def _add_filter(here: Here, typed: str) -> Edited:
 
 def _one_filter(here: Here, text: str, typed: str, interval_s: float) -> Edited:
     channel = here.state.chosen
-    plain = filter_plainly(typed, interval_s)
+    plain = filter_plainly(typed, interval_s, channel.unit)
     if plain.endswith(f"so far, every = {DAY}") and plain != typed:
         plain += to_midnight(clock_s(here))
     try:

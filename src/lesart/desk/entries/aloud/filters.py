@@ -11,10 +11,10 @@ import re
 from lesart.core.errors import RequestError
 from lesart.core.quantity import beside_unit, plain_number
 from lesart.core.raw.spelled.unit_typed import quantity_typed
-from lesart.core.units import parse_unit, ratio_symbol
+from lesart.core.units import Unit, parse_unit, ratio_symbol
 from lesart.desk.entries.aloud.article import without_article
 
-SECOND, OHM, FARAD = parse_unit("s"), parse_unit("Ω"), parse_unit("F")
+SECOND, OHM, FARAD, PLAIN = parse_unit("s"), parse_unit("Ω"), parse_unit("F"), parse_unit("1")
 
 NUMBER = r"[-−]?\d+(?:[.,]\d+)?(?:\s*[^\s\d,]+)?"
 _LIMITS = re.compile(
@@ -30,7 +30,7 @@ _MOVING = r"(?:moving|rolling|running|sliding)"
 _CALLED = (
     (r"^(?:exponential(?:ly)?|weighted)\s+(?:weighted\s+)?(?:moving\s+)?(?:average|mean)\b|^ema\b", "exponential"),
     (rf"^{_MOVING}\s+(?:average|mean)\b|^average\b|^mean filter\b|^boxcar\b", "mean"),
-    (r"^iir(?:\s+filter)?\b|^alpha\b(?!\s*-?\s*beta)", "exponential"),
+    (r"^iir(?:\s+filter)?(?:\s+alpha)?\b|^alpha\b(?!\s*-?\s*beta)", "exponential"),
     (r"^oversampl\w*(?:\s+by)?\b", "mean"),
     (r"^smooth(?:\s+(?:over|with))?(?=\s+\d+(?:\s+samples)?$)", "mean"),
     (r"^(?:kalman|alpha[\s-]?beta)(?:\s+filter)?\b", "tracking"),
@@ -40,7 +40,9 @@ _CALLED = (
     (r"^low[\s-]?pass(?:\s+filter)?\b|^lpf?\b|^butterworth(?:\s+filter)?\b|^cut-?off\b", "low-pass"),
     (r"^(?:tau|time constant)\b(?:\s*(?:=|of\b))?", "time constant"),
     (
-        r"^(?:dead[\s-]?(?:band|zone)|hysteresis|ignore (?:changes|small changes)(?: (?:below|under|less than))?)\b",
+        r"^(?:dead[\s-]?(?:band|zone)|hysteresis|(?:only\s+)?(?:change|update)s?\s+(?:only\s+)?(?:when|if)\s+it\s+"
+        r"(?:moves|changes)(?:\s+by)?(?:\s+more\s+than)?(?=\s)|"
+        r"ignore (?:changes|small changes)(?: (?:below|under|less than))?)\b",
         "deadband",
     ),
 )
@@ -54,8 +56,8 @@ _OVER_TIME = re.compile(
     re.IGNORECASE,
 )
 _JUMPS = re.compile(
-    r"(?:ignore|drop|reject|without|throw\s+out)\s+(?:all\s+)?(?:jumps?|steps?|spikes?|changes?)\s+"
-    rf"(?:of\s+)?(?:over|above|more\s+than|larger\s+than|by\s+more\s+than)\s+(?P<by>{NUMBER})",
+    r"(?:ignore|drop|reject|remove|without|throw\s+out)\s+(?:all\s+)?(?:jumps?|steps?|spikes?|changes?)\s+"
+    rf"(?:of\s+)?(?:over|above|(?:by\s+)?(?:more|larger|bigger|greater)\s+than)\s+(?P<by>{NUMBER})",
     re.IGNORECASE,
 )
 _VALUE_ALONE = re.compile(
@@ -67,7 +69,7 @@ _EXTREME = re.compile(
     r"(?:(?:keep|hold|remember|show|take)s?\s+(?:the\s+)?)?(?P<often>daily\s+|hourly\s+|weekly\s+)?"
     r"(?:(?P<max>max(?:imum)?|highest|greatest|largest|peak|top)|min(?:imum)?|lowest|least|smallest)"
     r"(?:\s+(?:values?|readings?|so\s+far|hold|ever|seen|of\s+all|since\s+(?:the\s+)?(?:start|beginning|power[\s-]?up)))*"
-    r"(?:,?\s+(?:(?:reset|anew)\s+)?(?:of\s+(?:a|the|each)|per|each|every|a|in\s+a|within\s+a)\s+"
+    r"(?:,?\s+(?:(?:reset|anew)\s+)?(?:of\s+(?:a|the|each)|per|each|every|a|(?:in|within|for)\s+(?:an?|one))\s+"
     rf"(?P<every>minute|hour|day|week|{_LASTING})|\s+(?P<today>today))?",
     re.IGNORECASE,
 )
@@ -90,6 +92,16 @@ _THEN = re.compile(r",? (?:and )?then | followed by | ?(?:->|→) ?", re.IGNOREC
 _FEWER = re.compile(
     r"(?:down-?sample|resample|decimate|thin out)\s+to\s+(?P<rate>\d+(?:[.,]\d+)?\s*[km]?Hz)", re.IGNORECASE
 )
+_THINNED = re.compile(
+    r"(?:oversampl\w*|average|mean)\s+and\s+(?:decimat\w*|thin\s+out|downsampl\w*)(?:\s+by)?\s+(?P<n>\d+)\s*x?",
+    re.IGNORECASE,
+)
+"""A mean of so many, of which one in so many goes on."""
+_WITH_CONSTANT = re.compile(
+    rf"(?:low[\s-]?pass|filter|rc)(?:\s+filter)?(?:\s+(?:with|of|by))?(?:\s+an?)?\s+(?P<time>{_LASTING})\s+time\s+constant",
+    re.IGNORECASE,
+)
+_IN_WORDS = {"two": 2, "three": 3, "four": 4, "five": 5, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "sixteen": 16}
 NOISE = re.compile(r"noise\s+(?:(?:below|under|of|less\s+than|at\s+most)\s+)?", re.IGNORECASE)
 """Before so much noise as may be left."""
 _SMALL = re.compile(
@@ -100,26 +112,31 @@ _ORDER = re.compile(r"(?:,\s*)?\border\s+(?=\d)")
 
 def one_by_one(typed: str) -> list[str]:
     """``median 3 then mean 8`` as the two."""
+    if found := _THINNED.fullmatch(typed.strip()):
+        return [f"mean {found['n']}", f"decimate {found['n']}"]
     said = [each for each in _THEN.split(" ".join(typed.split())) if each]
     return said if len(said) > 1 else [typed]
 
 
-def filter_plainly(typed: str, interval_s: float = 0.0) -> str:
+def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> str:
     """The phrase as it was where it is none of these: names and their values are taken as they are. Samples come every
-    ``interval_s``, by which a time is so many of them and a jump so much a second; 0 where nobody knows.
+    ``interval_s``, by which a time is so many of them and a jump so much a second; 0 where nobody knows. A jump without
+    a unit is in ``unit``.
 
     Raises RequestError for what says too little, with what would do.
     """
     if "=" in typed and not typed.strip().lower().startswith("tau"):
         return typed
-    if interval_s and (by_time := _by_time(typed.strip(), interval_s)):
+    if interval_s and (by_time := _by_time(typed.strip(), interval_s, unit)):
         return by_time
     if _VALUE_ALONE.match(typed.strip()):
         one = f'"{typed.strip()}" is one value; + in 2 Raw takes it as no reading'
         raise RequestError(f"{one}, and a filter throws out a side: ignore below or ignore above so much.")
     if FIRST.match(typed.strip()):
         raise RequestError(f'"{typed.strip()}": what comes before it settles is marked by settles in, in 2 Raw.')
-    said = without_article(typed)
+    if found := _WITH_CONSTANT.fullmatch(typed.strip()):
+        return f"time constant {found['time']}"
+    said = re.sub(r"[a-z]+", lambda word: str(_IN_WORDS.get(word[0], word[0])), without_article(typed))
     lowered = said.lower()
     if found := _EVERY.match(lowered):
         return f"decimate {found['n']}"
@@ -144,7 +161,7 @@ def filter_plainly(typed: str, interval_s: float = 0.0) -> str:
     return _ORDER.sub(", order = ", plain) if plain != typed.strip() or _ORDER.search(plain) else typed
 
 
-def _by_time(said: str, interval_s: float) -> str:
+def _by_time(said: str, interval_s: float, unit: Unit) -> str:
     """``average over 2 s`` as so many samples, of a median an odd number; ``jumps over 2 °C`` as so much a second."""
     if found := _OVER_TIME.fullmatch(said):
         name = "median" if "median" in said.lower() else "mean"
@@ -161,7 +178,7 @@ def _by_time(said: str, interval_s: float) -> str:
             )
         return f"decimate {fewer}"
     if found := _JUMPS.fullmatch(said):
-        each = quantity_typed(found["by"], parse_unit("1"))
+        each = quantity_typed(re.sub(r"\s*degrees?$", "", found["by"]), unit)
         most = beside_unit(f"{float(each.value) / interval_s:.6g}", ratio_symbol(each.unit.step, SECOND))
         return f"reject rate {most}"
     return ""

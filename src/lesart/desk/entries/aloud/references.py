@@ -13,7 +13,8 @@ NUMBER = rf"[-−+]?\s?\d[\d.,]*(?:e[-+]?\d+)?{_UNIT}"
 _TRUE = rf"(?P<true>{NUMBER}(?:\s*±\s*\d[\d.,]*\s*[^\s\d,;=]*)?)"
 _READS = r"(?:reads?|shows?|showed|indicate[sd]?|gives?|gave|measure[sd]?)"
 _TRUE_FIRST = re.compile(
-    rf"(?:at\s+|with\s+|in\s+)?{_TRUE}\s*,?\s*(?:it\s+|the\s+sensor\s+)?{_READS}\s+(?P<indicated>{NUMBER})",
+    rf"(?:(?:at|with|in|a|the|my)\s+)*{_TRUE}(?:\s+(?:weight|mass|load|reference|standard|resistor|bath|water|buffer))?"
+    rf"\s*,?\s*(?:it\s+|the\s+sensor\s+)?{_READS}\s+(?P<indicated>{NUMBER})",
     re.IGNORECASE,
 )
 _TRUE_LAST = re.compile(
@@ -35,7 +36,11 @@ _WEIGHT = (
 _CALIBRATED = r"calibrated?\s+(?:at|to|with|for)"
 _SURE = {
     "0 °C": re.compile(r"(?:in\s+)?(?:ice|iced|melting|crushed)[\s-](?:water|ice|bath)", re.IGNORECASE),
-    "0": re.compile(r"zero|nothing(?:\s+on\s+it)?|empty|no\s+load|unloaded", re.IGNORECASE),
+    "0": re.compile(
+        r"zero|nothing(?:\s+on\s+it)?|empty|no\s+load|unloaded|"
+        r"(?:the\s+)?(?:empty|unloaded)(?:\s+(?:scales?|cell|pan|platform))?\s+is\s+(?:0|zero)",
+        re.IGNORECASE,
+    ),
 }
 """What is known without a number. How hot water boils is not: it hangs on the air's pressure."""
 _AT_CURSOR = re.compile(
@@ -50,6 +55,8 @@ _BEHIND = re.compile(
     rf"{_TRUE}(?:\s+(?:in|on|by|from|with|at|according\s+to)\s+[^\d;=]{{2,60}}|\s*\([^()\d;=]{{2,60}}\))", re.IGNORECASE
 )
 """Where a true value comes from: ``0 °C in ice water``, ``20.5 °C (lab)``."""
+_ABOVE = re.compile(r"[^\W\d][^\d:=;,]{1,40}:\s+(?=.*\d.*\d)")
+"""A few words above several: ``two weights: 5 kg reads 4.9, …``."""
 _APART = re.compile(r"\s*(?:;|,(?=\s)|\band\b)\s*")
 _VERB = re.compile(rf"\b(?:{_READS}|should|really|truly|instead)\b", re.IGNORECASE)
 _LEAD = re.compile(rf"(?:it\s+)?{_READS}\s+(?=[-−+]?\d)", re.IGNORECASE)
@@ -77,7 +84,7 @@ def references_plainly(typed: str) -> str:
     if sure := next((value for value, pattern in _SURE.items() if pattern.fullmatch(said)), ""):
         return sure
     lead = _LEAD.match(said)
-    pieces = [each for each in _APART.split(said) if each]
+    pieces = [each for each in _APART.split(_ABOVE.sub("", said)) if each]
     pairs = [_pair(each if _VERB.search(each) or lead is None else f"{lead[0]}{each}") for each in pieces]
     return "; ".join(pairs) if pairs and all(pairs) else typed
 

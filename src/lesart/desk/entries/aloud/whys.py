@@ -31,17 +31,18 @@ _TRUE = (
 )
 _HIGH = r"(?:high|much|large|big|hot|warm|heavy|fast|over|above)"
 _LOW = r"(?:low|little|small|cold|light|slow|short|under|below)"
+_IT = r"(?:it(?:'s|\s+is|\s+reads|\s+shows)\s+|(?:is|reads|shows)\s+)?(?:about\s+|by\s+)?"
 _BY = re.compile(
-    rf"(?:it\s+(?:is|reads)\s+)?(?:about\s+)?(?P<by>{_QUANTITY})\s+(?:too\s+)?(?:(?P<high>{_HIGH})|(?P<low>{_LOW}))",
+    rf"{_IT}(?P<by>{_QUANTITY})\s+(?:too\s+)?(?:(?P<high>{_HIGH})|(?P<low>{_LOW}))",
     re.IGNORECASE,
 )
 _TIMES = re.compile(
-    rf"(?:it\s+(?:is|reads)\s+)?(?:(?P<times>{NUMBER})\s*(?:times|x|×)|(?P<twice>twice|double))\s*(?:too\s+|as\s+)?"
+    rf"{_IT}(?:(?P<times>{NUMBER})\s*(?:times|x|×)|(?P<twice>twice|double))\s*(?:too\s+|as\s+)?"
     rf"(?:(?P<high>{_HIGH})|(?P<low>{_LOW}))?(?:\s+as\s+(?:it\s+should(?:\s+be)?|much))?",
     re.IGNORECASE,
 )
 _HALF = re.compile(
-    r"(?:it\s+(?:is|reads)\s+)?(?:only\s+)?half(?:\s+(?:as\s+much|too\s+low|of\s+what\s+it\s+should\s+be))?",
+    rf"{_IT}(?:only\s+)?half(?:\s+(?:as\s+much|too\s+low|of\s+what\s+it\s+should\s+be))?",
     re.IGNORECASE,
 )
 _NEGATED = re.compile(

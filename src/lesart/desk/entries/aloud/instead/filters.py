@@ -11,6 +11,15 @@ _HUM = "hum goes with a mean over whole periods of it; where it is seen a note p
 _LEVEL = "that takes the level away, which is the reading; an offset is corrected in 4 True"
 _OTHER = "a filter keeps what a reading is of; + in 3 Law has {law}"
 INSTEAD: Asks = (
+    (
+        r"hampel|.*\b(?:outliers?|spikes?|glitch\w*)\b|\d\s*sigma",
+        "median 5 takes single wrong values out, and ignore jumps over so much throws out what comes too fast",
+    ),
+    (
+        r"(?:wait|until)\b.*\b(?:stable|steady|settled|rest)|stab(?:le|ility)\s+(?:detect\w*|check)",
+        "settling gate marks a reading until so many samples lie within so much; write it like settling gate 10",
+    ),
+    (r"double\s+exponential", "two of them do it: exponential 0.2 then exponential 0.2"),
     (r"notch|band[- ]?(?:stop|reject)|.*\bhum\b|.*\b(?:50|60) ?Hz\b", _HUM),
     (r"high[- ]?pass|band[- ]?pass|dc[- ]?block", _LEVEL),
     (
@@ -48,7 +57,8 @@ INSTEAD: Asks = (
         "each filter stands with its lag; fewer samples are quicker, enter changes them",
     ),
     (
-        r"smooth|calm|quiet|filter|less|reduce|remove|steady|stab|noise|jitter",
+        r"smooth|calm|quiet|filter|less|reduce|remove|steady|stab|noise|jitter|.*\b(?:noisy|jumps|jumpy|unsteady|"
+        r"jitters|wanders|flickers)\b",
         "noise asks for the cheapest filters that leave no more than so much; write it like noise 0.02 {unit}",
     ),
 )

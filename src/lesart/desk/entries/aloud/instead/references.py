@@ -22,9 +22,13 @@ ASKS: Asks = (
         r"±|\+\s?/?-|accuracy|uncertainty|tolerance|error\b|\d[\d.,]*\s*%\s+(?:of|accuracy|error)",
         "how well a reference is known stands behind it, as {example} ± {off}",
     ),
+    (
+        r"(?:temperature|thermal|temp)\s+(?:drift|coefficient|compensation|dependence)",
+        "what hangs on another reading is a law: + in 3 Law takes trimmed compensation",
+    ),
     (r"drift|age(?:s|ing)?\b|.*\bper\s+(?:day|week|month|year)", "drift is told between calibrations; l turns to them"),
     (
-        r"(?:re-?)?calibrat\w*\s+(?:on|at|yesterday|today|last|\d)|.*\byesterday\b|date\b",
+        r"(?:last\s+)?(?:re-?)?calibrat\w*\s+(?:on|at|yesterday|today|last|\d)|.*\byesterday\b|date\b",
         "the day stands with each reference as its date; tab goes to it",
     ),
     (
@@ -32,7 +36,7 @@ ASKS: Asks = (
         "for how long references hold is valid, a value of the correction; tab goes to it",
     ),
     (
-        r"(?:delete|remove|ignore|skip|drop|clear|forget|undo|reset)\b",
+        r"(?:no|without)\s+correction|(?:delete|remove|ignore|skip|drop|clear|forget|undo|reset)\b",
         "delete takes the selected one away, used = no leaves it out, and ctrl+z takes back",
     ),
     (
@@ -42,6 +46,21 @@ ASKS: Asks = (
     (
         r"(?:the\s+)?(?:thermometer|scales?|meter|sensor|display|instrument|gauge|it)\s+(?:says?|reads?|shows?)",
         "which of them is right? my reference meter says {example}, or {example} reads {other}",
+    ),
+    (
+        r"(?:from\s+)?(?:.*\bat|.*\bfrom|.*\bbetween)?\s*\d{1,2}:\d{2}",
+        "a reference is taken at the cursor, of the last 5 s before it: < > and , . move it there; then type what was "
+        "true, as {example}",
+    ),
+    (
+        r"(?:slope|gain|factor|offset)\b.*\d.*\d",
+        "slope and offset are a law: + in 3 Law takes slope 1.02 offset -0.3; a correction comes of references, as "
+        "{example} reads {other}",
+    ),
+    (r"(?:mean|average)\b", "a reference takes the mean of the last 5 s as it is; type what was true, as {example}"),
+    (
+        r"(?:class|oiml)\s+\w\d?\b",
+        "type the weight, and how well it is known by its class behind it, as {example} ± {off}",
     ),
     (r"(?:auto\w*|calibrat\w*|start|begin|help|how)\b", "type what it should read now, as {example}"),
 )
