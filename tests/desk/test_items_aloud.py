@@ -113,6 +113,7 @@ def test_a_channel_is_called_by_its_quantity() -> None:
 
 
 NOT_ITEMS = {
+    "copy the face": "C copies the chosen panel or face",
     "remove room": "delete takes away the selected one",
     "centre room": "row and column",
     "rotate 180": '"turned" is a value of a panel of pixels',

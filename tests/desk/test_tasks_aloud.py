@@ -130,6 +130,16 @@ CHANGED = (
     "5 ms, says what yours needs"
 )
 NO_TASKS: list[tuple[str, str]] = [
+    ("run in background", "say what does, as draw door in background"),
+    ("jitter", "how evenly a task comes is told by its lateness among the figures; a higher priority helps"),
+    (
+        "run.vcd",
+        "a trace of what the firmware does belongs on the leaf trace: l turns to it, and + there takes its file",
+    ),
+    (
+        "too slow",
+        "where the time goes stands with each task, and how late a reading is among the figures; y with late asks why",
+    ),
     *((line, SLEEP) for line in ("deep sleep", "sleep for 5 minutes", "wake every 10 min", "idle", "sleep 5 minutes")),
     *((line, TURNS) for line in ("loop every 10 ms", "loop time 50 ms", "the main loop every second")),
     *((line, HELD) for line in ("battery for a year", "runs on 2 AA", "two AA cells")),
@@ -191,7 +201,13 @@ def test_a_name_alone_is_no_task(line: str, desk: Desk) -> None:
 
 
 @pytest.mark.parametrize(
-    ("line", "rate"), [("refresh 50 Hz", "50 Hz"), ("60 fps", "60 Hz"), ("update the screen every 250 ms", "4 Hz")]
+    ("line", "rate"),
+    [
+        ("refresh 50 Hz", "50 Hz"),
+        ("60 fps", "60 Hz"),
+        ("frame rate 30", "30 Hz"),
+        ("update the screen every 250 ms", "4 Hz"),
+    ],
 )
 def test_how_often_a_display_is_drawn_is_a_value_of_its_faces(line: str, rate: str, desk: Desk) -> None:
     """Its task follows, and the limit of its figure too."""

@@ -160,6 +160,46 @@ def test_a_part_on_a_pin_is_a_part_and_its_line(name: str, desk: Desk) -> None:
 
 
 @pytest.mark.parametrize(
+    ("line", "kind", "joins"),
+    [
+        ("led on p9 with 330 ohm", "lamp", [("+", "p9", "330 Ω")]),
+        ("led p9 330", "lamp", [("+", "p9", "330 Ω")]),
+        ("red led on p9 through a 4k7 resistor", "lamp", [("+", "p9", "4k7 Ω")]),
+        ("lamp on pin 9 2 V 20 mA", "lamp", [("+", "p9", "")]),
+        ("thermistor on a2 10k", "thermistor", [("1", "a2", "")]),
+        ("ultrasonic trig p4 echo p5", "echo ranger", [("start", "p4", ""), ("echo", "p5", "")]),
+        ("ultrasonic sensor, echo on p5 and trigger on p4", "echo ranger", [("echo", "p5", ""), ("start", "p4", "")]),
+        ("load cell amplifier dt p2 sck p3", "bridge amplifier", [("data", "p2", ""), ("clock", "p3", "")]),
+        ("two-wire sensor sda p8 scl p9", "two-wire sensor", [("data", "p8", ""), ("clock", "p9", "")]),
+        ("current sensor on a2", "analog sensor", [("out", "a2", "")]),
+        ("fan tach on p7", "beam counter", [("out", "p7", "")]),
+    ],
+)
+def test_a_part_with_its_pins_is_one_line(line: str, kind: str, joins: list[tuple[str, str, str]], desk: Desk) -> None:
+    """And one edit; a lamp with the resistor that it hangs on."""
+    before, text = set(tables(desk)["parts"]), desk.state.history.text
+    count = len(tables(desk)["wire"]["joins"])
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    now = tables(desk)
+    (name,) = [each for each in set(now["parts"]) - before if now["parts"][each]["kind"] == kind]
+    made = [(each["pin"], each["to"], each.get("through", "")) for each in now["wire"]["joins"][count:]]
+    assert [(pin, to) for pin, to, _ in made] == [(f"{name}.{pin}", f"board.{to}") for pin, to, _ in joins]
+    for (_, _, through), (_, _, ohms) in zip(made, joins, strict=True):
+        assert now["parts"].get(through, {}).get("resistance", "") == ohms
+    desk.undo()
+    assert desk.state.history.text == text
+
+
+def test_what_stands_in_a_line_has_two_ends(desk: Desk) -> None:
+    desk.add("divider 100k 33k on a1")
+    assert desk.state.message == (
+        '"divider 100k 33k on a1": a divider stands in a line; say both of its ends, as battery + to a1 through divider '
+        "100k 33k."
+    )
+
+
+@pytest.mark.parametrize(
     ("name", "pin"),
     [
         ("potentiometer", "wiper"),
@@ -191,6 +231,12 @@ def test_a_pin_that_no_board_has_leaves_two_entries(desk: Desk) -> None:
         ("gps serial", "what speaks by a serial line or a network is listened to in 2 Raw"),
         ("humidity sensor", "say how it speaks: two-wire module, single-wire sensor or analog sensor"),
         ("shift register", "of digits it is digits on registers, or numbered digits"),
+        ("common ground", "j joins all pins that are left by what they are for, the grounds too"),
+        ("servo on p9", "what changes no reading and shows none needs no part here"),
+        ("remove the display", "delete takes away the part or the line whose value is selected"),
+        ("rename p3 to button", "R renames the part whose value is selected"),
+        ("two sensors with the same address", "two parts with one address are told in a note"),
+        ("level shifter 5V to 3.3V", "a level shifter stands in a line: first + level shifter, then sensor.data > "),
         ("ground", "say whose pins they are, as sensor gnd to board gnd"),
         ("0x27", "its address is a value of a part; tab goes to it"),
         ("sd card", "what is no sensor and no display needs no part here"),

@@ -18,7 +18,7 @@ def test_a_panel_is_as_large_as_its_name_says(name: str, table: dict[str, Any]) 
     if kind == "characters":
         assert [table["columns"], table["rows"]] == counts
     elif kind in ("pixels", "colours"):
-        side_by_side = {"one": 1, "four": 4, "eight": 8}.get(name.rpartition(", ")[2], 1)
+        side_by_side = {"two": 2, "four": 4, "eight": 8}.get(name.rpartition(", ")[2], 1)
         assert [table["width"], table["height"]] == [counts[0] * side_by_side, counts[1]]
     elif kind == "segments":
         assert [table.get("digits", 4), *([int(table["segments"])] if "segments" in table else [])] == (

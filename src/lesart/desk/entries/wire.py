@@ -14,9 +14,10 @@ from lesart.core.wire.part import PartKind
 from lesart.core.wire.proposal.propose import propose
 from lesart.core.wire.sums import SUMS, SumKind
 from lesart.desk.entries.aloud.article import without_article
-from lesart.desk.entries.aloud.instead.parts import done_otherwise
+from lesart.desk.entries.aloud.instead.parts import done_otherwise, no_join
+from lesart.desk.entries.aloud.on_pins import OnPins, part_on_pins
 from lesart.desk.entries.aloud.sums import sum_said
-from lesart.desk.entries.aloud.wiring import PartSaid, join_plainly, part_on_pin, part_said
+from lesart.desk.entries.aloud.wiring import join_plainly, part_said
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import kind_named, meant, values_typed
 from lesart.project.check import check_project
@@ -39,12 +40,14 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
         return _add_sum_said(editor, text, project, typed)
     if ">" in typed and "->" not in typed:
         return _add_join(editor, text, project, typed)
+    if how := no_join(typed):
+        raise RequestError(f'"{typed}" is neither a part nor a connection; {how}.')
     joined = join_plainly(typed, project.hookup)
     if joined is not None:
         return _add_join(editor, text, project, joined)
-    both = part_on_pin(typed, kinds_of(project.tables), project.hookup.parts)
+    both = part_on_pins(typed, kinds_of(project.tables), project.hookup.parts)
     if both is not None:
-        return _added_on_pin(editor, text, project, *both)
+        return _added_on_pins(editor, text, project, both)
     part = part_said(typed, kinds_of(project.tables), project.hookup.parts)
     if part is not None:
         return _added_part(editor, text, part.name, part.kind, part.values)
@@ -58,11 +61,15 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
     raise RequestError(f'"{typed}" is neither; {HOW}.')
 
 
-def _added_on_pin(editor: Editor, text: str, project: Project, part: PartSaid, line: str) -> Edited:
-    """A part, and the line that joins it to the board."""
-    made = _added_part(editor, text, part.name, part.kind, part.values)
-    joined = _add_join(editor, made.text, check_project(made.text, project), line)
-    return Edited(joined.text, f"{made.deed}; {joined.deed}", made.select)
+def _added_on_pins(editor: Editor, text: str, project: Project, said: OnPins) -> Edited:
+    """A part, and the lines that join it to the board."""
+    made = _added_part(editor, text, said.part.name, said.part.kind, said.part.values)
+    text, deeds = made.text, [made.deed]
+    for line in said.lines:
+        joined = _add_join(editor, text, check_project(text, project), line)
+        text = joined.text
+        deeds.append(joined.deed)
+    return Edited(text, "; ".join(deeds), made.select)
 
 
 def _add_part(editor: Editor, text: str, project: Project, name: str, what: str) -> Edited:

@@ -7,6 +7,20 @@ from collections.abc import Mapping
 
 Table = Mapping[str, str | int | bool]
 
+MODULES = {"8×8 modules, four": 4, "8×8 module": 1, "8×8 modules, two": 2, "8×8 modules, eight": 8}
+"""How many of them stand in a chain, the usual one first."""
+MODULE: Table = {
+    "kind": "pixels",
+    "width": 8,
+    "height": 8,
+    "light": "red",
+    "pitch": "4 mm",
+    "dots": "round",
+    "bytes": "rows of chained modules",
+    "low_first": False,
+    "bus": "four-wire",
+    "clock": "1 MHz",
+}
 CATALOGUE: dict[str, Table] = {
     "1 digit": {"kind": "segments", "digits": 1, "drive": "direct"},
     "2 digits": {"kind": "segments", "digits": 2},
@@ -68,18 +82,7 @@ CATALOGUE: dict[str, Table] = {
         "depth": "18",
         "clock": "40 MHz",
     },
-    "8×8 modules, four": {
-        "kind": "pixels",
-        "width": 32,
-        "height": 8,
-        "light": "red",
-        "pitch": "4 mm",
-        "dots": "round",
-        "bytes": "rows of chained modules",
-        "low_first": False,
-        "bus": "four-wire",
-        "clock": "1 MHz",
-    },
+    **{name: {**MODULE, "width": 8 * count} for name, count in MODULES.items()},
 }
 
 

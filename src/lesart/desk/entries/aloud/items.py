@@ -12,7 +12,7 @@ from lesart.core.glass.panels.panel import Panel
 from lesart.desk.entries.aloud.article import without_article
 
 _OF_CHANNELS = ("field", "bar", "trend", "dial", "spectrum", "alarm")
-ORDER = {"first": 0, "top": 0, "second": 1, "third": 2, "fourth": 3, "last": -1, "bottom": -1}
+ORDER = {"first": 0, "top": 0, "second": 1, "third": 2, "fourth": 3, "last": -1, "bottom": -1, "upper": 0, "lower": -1}
 _CALLED = (
     (r"bar[\s-]?graph|level\s+bar|progress\s+bar", "bar"),
     (r"(?:line\s+)?(?:graph|chart|plot|curve|history|sparkline)", "trend"),
@@ -33,7 +33,7 @@ _AT = r"[\s,]+(?:(?:at|on|in)\s+(?:the\s+)?)"
 _PLACES = tuple(
     re.compile(f"{pattern}$", re.IGNORECASE)
     for pattern in (
-        rf"(?:{_AT}|[\s,]+)(?P<down>top|bottom)(?:[\s-]+(?P<side>left|right))?(?:\s+corner)?",
+        rf"(?:{_AT}|[\s,]+)(?P<down>top|bottom|upper|lower)(?:[\s-]+(?P<side>left|right))?(?:\s+corner)?",
         rf"{_AT}(?P<nth>first|second|third|fourth|last|top|bottom)\s+(?:line|row)",
         rf"{_AT}line\s+(?P<line>\d{{1,3}})",
         rf"{_AT}(?P<at_row>\d{{1,4}})\s*[,;/]\s*(?P<at_column>\d{{1,4}})",
@@ -78,7 +78,7 @@ def item_plainly(
     if called(bare) in channels:
         return f"field {called(bare)}", place
     for pattern, word in _CALLED:
-        if found := re.match(rf"(?:{pattern})(?:\s+of)?(?:\s+|$)", bare, re.IGNORECASE):
+        if found := re.match(rf"(?:{pattern})(?:\s+(?:of|for))?(?:\s+|$)", bare, re.IGNORECASE):
             return f"{word} {_of(bare[found.end() :], word, called)}".strip(), place
     word, _, rest = bare.partition(" ")
     if word in _OF_CHANNELS:
@@ -100,7 +100,7 @@ def _of(said: str, word: str, called: Callable[[str], str]) -> str:
     what, in_, unit = said.rpartition(" in ")
     bare = (what or unit).removeprefix("of ").removeprefix("for ")
     found = called(bare)
-    return said if found == bare else f"{found}{in_}{unit if in_ else ''}"
+    return said if found == said else f"{found}{in_}{unit if in_ else ''}"
 
 
 def _placed(said: str, panel: Panel) -> tuple[str, Place | None]:

@@ -28,24 +28,32 @@ def _count(found: re.Match[str]) -> int:
 
 
 _WHEN = {
-    r"stale|old|missing|nothing\s+comes|no\s+data|lost|disconnected": "stale",
+    r"stale|(?:too\s+)?old|missing|nothing\s+comes|no\s+(?:data|readings?|value)|lost|disconnected": "stale",
     r"overflow\w*|overload\w*|over\s?range|too\s+(?:large|big|wide|high)|full": "overflow",
     r"errors?|invalid|bad|faults?|wrong|nan": "invalid",
     r"underflow|too\s+(?:small|low)|under\s?range": "underflow",
     r"settling|starting|warming\s+up|start": "settling",
 }
 """When a field shows something else in place of the number: the rule that says what."""
+SIGNS_SAID = {"dashes": "--", "dash": "-", "hyphens": "--", "stars": "**", "blank": " ", "blanks": " ", "nothing": " "}
+"""What stands for a reading, by the name of its sign."""
 _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] = (
     (rf"(?:at most|up to)\s+{_COUNT}\s+{_PLACES}", lambda said: {"decimals": _count(said), "decimals_are": AS_FIT}),
     (rf"(?:exactly|always)\s+{_COUNT}\s+{_PLACES}", lambda said: {"decimals": _count(said), "decimals_are": FIXED}),
     (rf"(?:show\s+|with\s+)?{_COUNT}\s+{_PLACES}", lambda said: {"decimals": _count(said)}),
     (r"whole numbers?|integers?|without decimals", lambda said: {"decimals": 0}),
     (
+        rf"(?:limit(?:ed)?|fit|fits|squeeze|keep)(?:\s+it)?\s+(?:to|in|into|within)\s+{_COUNT}\s+"
+        r"(?:cell|character|char|letter|digit|column)s?",
+        lambda said: {"width": _count(said)},
+    ),
+    (
         rf"{_COUNT}\s+(?:(?:cell|character|char|letter|digit|column)s?(?:\s+wide)?|wide)",
         lambda said: {"width": _count(said)},
     ),
     (r"(?:a\s+)?width\s+of\s+(?P<count>\d{1,4})", lambda said: {"width": _count(said)}),
     (rf"{_SIDE}(?:[\s-]+(?:aligned|justified|hand))?", lambda said: {"align": _side(said)}),
+    (rf"{_SIDE}\s+align", lambda said: {"align": _side(said)}),
     (rf"(?:align(?:ed)?\s+)(?:to\s+the\s+)?{_SIDE}", lambda said: {"align": _side(said)}),
     (rf"(?:with\s+|show\s+)?{_ZEROS}|zero[\s-]padded|pad(?:ded)?\s+with\s+zero(?:e?s)?", lambda said: {"pad": "zero"}),
     (rf"(?:no|without)\s+{_ZEROS}|pad(?:ded)?\s+with\s+(?:blanks?|spaces?)", lambda said: {"pad": "blank"}),
@@ -54,7 +62,7 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
         lambda said: {"sign": "always"},
     ),
     (r"(?:no|without(?:\s+a)?)\s+sign", lambda said: {"sign": "never"}),
-    (r"(?:no|without(?:\s+a)?)\s+unit", lambda said: {"unit_text": ""}),
+    (r"(?:no|without(?:\s+a)?|(?:hide|remove|drop)(?:\s+the)?)\s+unit", lambda said: {"unit_text": ""}),
     (r"(?:with\s+)?(?:a\s+)?(?:decimal\s+)?(?P<mark>comma|point)", lambda said: {"point": said["mark"].lower()}),
     (
         r"(?:with\s+)?(?:an?\s+)?thousands?(?:\s+(?:separators?|marks?|groups?))?"
@@ -70,7 +78,7 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
         r"(?:show\s+|with\s+|write\s+)?[\"']?(?P<text>[^\s\"',;]{1,16})[\"']?\s+"
         r"(?:when|on|if|for|while|at|in\s+case\s+of)\s+(?:it\s+is\s+|an?\s+)?"
         rf"(?P<what>{'|'.join(_WHEN)})",
-        lambda said: {_when(said["what"]): said["text"]},
+        lambda said: {_when(said["what"]): SIGNS_SAID.get(said["text"].lower(), said["text"])},
     ),
     (
         r"(?:at\s+most|no(?:t)?\s+more\s+than|up\s+to)\s+(?P<count>\d{1,3})\s+changes?\s+(?:an?|per|each)\s+"
@@ -78,10 +86,14 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
         lambda said: {"restless": int(said["count"]) * (60 if said["per"].lower() == "second" else 1)},
     ),
     (
-        r"(?:with\s+|an?\s+)?(?:si\s+|k\s+)?prefix(?:es)?|kilo|by\s+range|auto\s?range",
+        r"(?:with\s+|an?\s+)?(?:si\s+|k\s+)?prefix(?:es)?|kilo|by\s+range|auto\s?range|(?:show\s+)?k\s+for\s+thousands",
         lambda said: {"prefix": BY_RANGE},
     ),
     (r"truncated?|cut(?:\s+off)?|round(?:ed)?\s+(?:down|towards?\s+zero)", lambda said: {"round": "down"}),
+    (
+        r"(?:bankers?'?|half[\s-]even)(?:\s+rounding)?|round(?:ed)?\s+half\s+to\s+even",
+        lambda said: {"round": "half even"},
+    ),
     (r"floor(?:ed)?", lambda said: {"round": "floor"}),
     (r"round(?:ed)?(?:\s+(?:to\s+(?:the\s+)?nearest|half\s+up|normally))?", lambda said: {"round": "half away"}),
     (r"(?:with\s+)?(?:an?\s+)?(?P<degree>°|degrees?(?:\s+(?:sign|symbol))?)", lambda said: {"unit_text": "°"}),
@@ -137,12 +149,18 @@ def _side(found: re.Match[str]) -> str:
     return "centre" if found["side"].lower().startswith("cent") else found["side"].lower()
 
 
+_IN_STEPS = re.compile(r"round(?:ed|ing)?\s+(?:to|in|by)\s+(?:(?:the\s+)?nearest\s+|steps?\s+of\s+)?\d", re.IGNORECASE)
+"""Which is a law, and no way to round."""
+
+
 def rules_said(typed: str, own: Unit) -> dict[str, Written] | None:
     """Values by the rule's name; ``own`` is the channel's unit, and what is shown in another one bears that one's name.
 
     None where not every piece of it is a rule. Raises RequestError for a value that a rule cannot have.
     """
-    said = typed.strip()
+    said = re.sub(r"^show\s+(?:only|just)\s+", "", typed.strip(), flags=re.IGNORECASE)
+    if _IN_STEPS.match(said):
+        return None
     if (words := _in_words(said)) and "=" not in said:
         return {"shows": "word", "words": words}
     found = _rule(said, own) or _all_of(_APART.split(said), own) or _all_of(_LOOSELY_APART.split(said), own)

@@ -8,7 +8,7 @@ from collections.abc import Collection, Iterable
 from lesart.core.dataclass_later import dataclass
 
 _THE = r"(?:\s+(?:of|for|from|the|my|this|each|all))*"
-_DISPLAY = r"display|screen|panel|glass|lcd|oled|tft|digits?|readings?|picture|characters"
+_DISPLAY = r"display|screen|panel|glass|lcd|oled|tft|(?:\d{1,2} |all )?digits?|readings?|picture|characters"
 _DRAWS = (
     r"(?:draw|redraw|refresh|update|repaint)(?:s|ing)?(?:\s+(?:rate|period|interval|time))?|frame\s+rate|frames",
     r"(?:drawing|redraw|refresh|update|repaint)(?:s|ing)?(?:\s+(?:rate|period|interval))?",

@@ -122,6 +122,9 @@ _BUS = r"(?P<bus>i2c|i²c|iic|twi|spi|two-wire|four-wire)(?:\s+bus)?"
 RULES: Sequence[tuple[re.Pattern[str], Callable[[re.Match[str]], str]]] = (
     _rule(rf"^(?={NUMBER}\s*(?:fps|frames?\s+(?:a|per|each)\s+second)$)", lambda found: "refresh at "),
     _rule(
+        rf"^(?:frame\s?rate|fps)\s*(?:of|is|=|:)?\s*(?P<rate>{NUMBER})$", lambda found: f"refresh at {found['rate']} Hz"
+    ),
+    _rule(
         rf"\b(?:{_SENDING}\s+)?(?P<bytes>\d{{1,7}})\s*(?:bytes?|B)\s+(?:over|on|via|through)\s+(?:an?\s+|the\s+)?"
         r"(?:serial|uart|usart)(?:\s+(?:line|port))?\s+(?:at\s+)?(?P<baud>\d{2,8})(?:\s*(?:bauds?|bit/s|bps))?(?!\w)",
         _over_serial,

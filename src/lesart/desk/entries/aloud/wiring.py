@@ -14,7 +14,7 @@ from lesart.core.errors import RequestError
 from lesart.core.notes import Written
 from lesart.core.wire.entry import free_name
 from lesart.core.wire.hookup import End, Hookup
-from lesart.core.wire.part import Part, PartKind
+from lesart.core.wire.part import PartKind
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.figures import FIGURE, takes
 from lesart.desk.entries.recipes.displays import display_in
@@ -55,14 +55,15 @@ ALOUD: tuple[tuple[str, str], ...] = (
     (r"parallel (?:character )?lcd|lcd (?:on |in )?parallel", "character display"),
     (r"anemometer|rain gauge|tipping bucket|(?:door|window|float) (?:contact|switch)", "contact"),
     (
-        r"(?:flow|water) (?:meter|sensor)|hall (?:sensor|switch)|tacho(?:meter)?|(?:optical |rotary )?encoder",
+        r"(?:flow|water) (?:meter|sensor)|hall (?:sensor|switch)|(?:fan )?tach(?:o(?:meter)?)?|"
+        r"(?:optical |rotary )?encoder",
         "beam counter",
     ),
     (r"oled(?: display)?", "two-wire pixel display"),
     (r"tft(?: display)?|colou?r (?:tft|lcd)", "colour display"),
     (r"imu|gyroscope|gyro|accelerometer", "inertial module"),
     (r"microphone|mic", "microphone module"),
-    (r"ultrasonic (?:sensor|ranger)|ranger", "echo ranger"),
+    (r"ultrasonic(?: (?:sensor|ranger))?|ranger", "echo ranger"),
     (r"light barrier|photo interrupter", "beam counter"),
     (r"(?:push[\s-]?|reed )?(?:button|switch)|reed (?:contact|relay)", "contact"),
     (r"NTC(?: thermistor)?", "thermistor"),
@@ -117,6 +118,12 @@ def part_said(typed: str, kinds: Mapping[str, PartKind], taken: Mapping[str, obj
             f'"{typed.strip()}" is a part and a connection, which are two entries: first {part}, '
             f"then {name}.{signal_pin(kind)} to {pin}."
         )
+    if not kind.pins and (placed := _ON_PIN.search(said)):
+        part = " ".join(f"{said[: placed.start()]} {said[placed.end() :]}".split())
+        raise RequestError(
+            f'"{typed.strip()}": a {kind.name} stands in a line; say both of its ends, as battery + to '
+            f"{placed['pin']} through {part}."
+        )
     values = _values_in(rest, kind)
     if address is not None:
         kind = _at_address(int(address["address"], 16), kind, kinds)
@@ -133,22 +140,6 @@ def signal_pin(kind: PartKind) -> str:
     carry = [pin for pin in kind.pins if not set(pin.roles) <= set(POWER)]
     gives = [pin for pin in carry if any(role == "wiper" or role.endswith(" out") for role in pin.roles)]
     return (*gives, *carry, *kind.pins)[0].name
-
-
-def part_on_pin(typed: str, kinds: Mapping[str, PartKind], parts: Mapping[str, Part]) -> tuple[PartSaid, str] | None:
-    """``button on p4``: the part, and both ends of its line, where one board has such a pin. None where it is not said,
-    or nobody knows which pin is meant."""
-    placed = _ON_PIN.search(typed)
-    boards = [part for part in parts.values() if part.kind.group == "board"]
-    if placed is None or len(boards) != 1:
-        return None
-    wanted = placed["pin"].lower()
-    pin = next((each.name for each in boards[0].kind.pins if each.name.lower() in (wanted, f"p{wanted}")), None)
-    said = f"{typed[: placed.start()]} {typed[placed.end() :]}".strip()
-    part = part_said(said, kinds, parts) if pin is not None and said else None
-    if part is None or part.kind.group == "board" or all(set(each.roles) <= set(POWER) for each in part.kind.pins):
-        return None
-    return part, f"{part.name}.{signal_pin(part.kind)} > {boards[0].name}.{pin}"
 
 
 def is_part_on_a_pin(typed: str, kinds: Mapping[str, PartKind]) -> bool:

@@ -252,20 +252,30 @@ def _with_channel(editor: Editor, text: str, state: State, panel: str, face: str
 def _dress(channel: Channel, panel: Panel) -> Table:
     """What the field has of its own so that every value of the range is shown: first it loses letters of its unit, then
     decimals. As the channel has it where nothing helps; a note says so then."""
-    field = channel.field
+    field, room, font = channel.field, panel.columns, dict[str, str]()
     if panel.grid is not None:
-        return {"width": field.width, "font": _font_for(panel.grid, field.width)}
-    room = panel.columns
+        font = {"font": _font_for(panel.grid, field.width)}
+        room = _cells_in(panel.grid, font["font"])
+        if field.width <= room:
+            return {"width": field.width, **font}
     for unit_text, decimals in _dresses(field):
         dressed = replace(field, unit_text=unit_text, decimals=decimals)
         if width := width_that_shows(dressed, channel.lowest, channel.highest, panel.joined, range(1, room + 1)):
-            own: Table = {"width": room if panel.rows == 1 else width}
+            own: Table = {"width": room if panel.rows == 1 else width, **font}
             if unit_text != field.unit_text:
                 own["unit_text"] = unit_text
             if decimals != field.decimals:
                 own["decimals"] = decimals
             return own
-    return {"width": min(field.width, room)}
+    return {"width": min(field.width, room), **font}
+
+
+def _cells_in(grid: PixelGrid, font: str) -> int:
+    """Cells of a field that stand side by side; one at least."""
+    cells = 1
+    while grid.font(font).field_width(cells + 1) <= grid.columns:
+        cells += 1
+    return cells
 
 
 def _font_for(grid: PixelGrid, cells: int) -> str:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 
-from lesart.core.glass.panels.catalogue import CATALOGUE, named
+from lesart.core.glass.panels.catalogue import CATALOGUE, MODULES, named
 from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.desk.entries.recipes.displays import NUMBERS, display_in, hows_of
 from lesart.desk.entries.recipes.recipe import Table
@@ -16,12 +16,15 @@ BEGINS = re.compile(r"^(?:an? |the )?(?=\w)", re.IGNORECASE)
 SIZE = re.compile(r"\b(\d{1,3})\s*(?:x|×|\*|by)\s*(\d{1,3})\b")
 DIGITS = re.compile(rf"(?<![/.\w])(\d{{1,2}}|single|{'|'.join(NUMBERS)})[\s-]+digits?\b")
 SEGMENTS = re.compile(r"\b(14|16|fourteen|sixteen)[\s-]+segments?\b")
-MODULES = re.compile(r"\b(?:4|four)\b.*\b8\s*[x×]\s*8\b|\b32\s*[x×]\s*8\b")
+_OF_MODULES = re.compile(
+    rf"(?:\b(?P<many>\d|{'|'.join(NUMBERS)})\b(?!\s*[x×*]).*?)?\b(?P<across>8|16|32|64)\s*[x×*]\s*8\b"
+)
+"""``four 8x8 modules``, ``32x8``."""
 IN_COLOURS = re.compile(r"\b(?:colou?rs?|colou?red|tft|rgb)\b")
 OF_PIXELS = re.compile(r"\b(?:oled|pixels?|graphics?|graphical|dot|dots|matrix|e-?paper)\b")
 OF_LETTERS = re.compile(r"\b(?:characters?|letters?|lcd|text|alphanumeric|vfd|lines?)\b")
 IS_DISPLAY = re.compile(
-    r"\b(?:display|panel|lcd|oled|tft|glass|screen|matrix|modules?|characters?|pixels?|colou?rs?|digits?|vfd)\b"
+    r"\b(?:display|panel|lcd|oled|tft|glass|screen|matrix|matrices|modules?|characters?|pixels?|colou?rs?|digits?|vfd)\b"
 )
 LIGHT = re.compile(r"\b(red|green|amber|yellow|blue|white|grey)\b")
 COMMON = re.compile(r"\bcommon[\s-]+(anode|cathode)\b")
@@ -83,8 +86,9 @@ def told_aloud(typed: str, kind: str) -> Table:
 
 def _kind(plain: str) -> str:
     """Of the catalogue, or what it would be called there."""
-    if MODULES.search(plain) and not IN_COLOURS.search(plain):
-        return "8×8 modules, four"
+    if (modules := _OF_MODULES.search(plain)) and not IN_COLOURS.search(plain):
+        many = int(NUMBERS.get(modules["many"], modules["many"] or "1")) * int(modules["across"]) // 8
+        return next((name for name, count in MODULES.items() if count == many), f"8×8 modules, {many}")
     if digits := DIGITS.search(SEVEN.sub("", plain)):
         count = {"single": "1", **NUMBERS}.get(digits[1], digits[1])
         more = " with colon" if re.search(r"\b(?:clock|colons?)\b", plain) else ""

@@ -11,6 +11,7 @@ ASKS: Asks = (
         r"(?:centre|center|align|justify|(?:right|left)[\s-]align)\b",
         "where an item stands are its values row and column; tab goes to them, and + arrange places all items anew",
     ),
+    (r"(?:copy|duplicate|clone)\b", "C copies the chosen panel or face; the palette, ctrl+p, has it too"),
     (r"(?:mirror|flip)\w*", f'"turned" and "mirrored" are values of a panel of pixels; {_PANEL}'),
     (r"(?:rotate|turn|upside\s+down)\b", f'"turned" is a value of a panel of pixels; {_PANEL}'),
     (r"(?:invert|inverse|negative)\w*", f'"inverted" is a value of a panel; {_PANEL}'),

@@ -4,6 +4,15 @@ from __future__ import annotations
 
 from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 
+NO_JOINS: Asks = (
+    (r"rename\b", "R renames the part whose value is selected"),
+    (
+        r"level\s+(?:shift\w*|convert\w*|translat\w*)\b|.*\b5\s?V\b.*\b3[.,]3\s?V\b",
+        "a level shifter stands in a line: first + level shifter, then sensor.data > board.p2 through level shifter; "
+        "where one is needed a note says so",
+    ),
+)
+"""What looks like a connection, from something to something, and is none."""
 ASKS: Asks = (
     (
         r"(?:pull[\s-]?ups?|pull[\s-]?downs?)\b|\S+\s+pull[\s-]?(?:ups?|downs?)\b|.*\bwith\s+(?:an?\s+)?\S*\s*pull",
@@ -13,6 +22,16 @@ ASKS: Asks = (
     (
         r"(?:capacitors?|condensers?|decoupling|\d+\s*[pnµu]F)\b",
         "a capacitor that calms a supply changes no reading here; with a resistor in the line it is a filter",
+    ),
+    (
+        r"(?:remove|delete|take\s+away|disconnect)\b",
+        "delete takes away the part or the line whose value is selected; tab goes to them",
+    ),
+    (r".*\bsame\s+address", "two parts with one address are told in a note, with the address that the other can have"),
+    (r"(?:common|all)\s+(?:ground|gnd)s?$", "j joins all pins that are left by what they are for, the grounds too"),
+    (
+        r"(?:diodes?|zener|multiplexers?|mux|key\s?pad|servo|stepper|led\s+(?:strip|ring))\b",
+        "what changes no reading and shows none needs no part here",
     ),
     (
         r"(?:relay|motor|pump|valve|heater|fan|solenoid|lamp\s+strip)\b",
@@ -50,6 +69,11 @@ ASKS: Asks = (
 )
 
 
+def no_join(typed: str) -> str:
+    """How it is done, of what looks like a connection; else empty."""
+    return first_of(NO_JOINS, bare(typed))
+
+
 def done_otherwise(typed: str) -> str:
     """How it is done; empty for what nobody asks for so."""
-    return first_of(ASKS, bare(typed))
+    return first_of((*NO_JOINS, *ASKS), bare(typed))

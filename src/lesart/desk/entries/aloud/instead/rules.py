@@ -12,6 +12,19 @@ ASKS: Asks = (
         "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full; + in 5 Calm adds an alarm",
     ),
     (
+        r"round(?:ed|ing)?\s+(?:to|in|by)\s+(?:(?:the\s+)?nearest\s+|steps?\s+of\s+)?\d",
+        "a field rounds to decimals; steps of 0.5 are a law, as 0.5 * floor(x / 0.5 + 0.5) at + in 3 Law",
+    ),
+    (
+        r"min(?:imum)?\s+(?:and|&|/)\s+max|max(?:imum)?\s+(?:and|&|/)\s+min",
+        "a field shows one reading: C copies the channel, and highest so far at + in 5 Calm keeps its maximum",
+    ),
+    (
+        r"(?:max(?:imum)?|limit|lowest|highest)\s+[-−]?\d",
+        "how far it can read is lowest and highest, which stand in 3 Law and say how wide the field has to be",
+    ),
+    (r"(?:don'?t|do\s+not|never)\s+round", "round = down cuts what is behind the last decimal"),
+    (
         r"(?:blink|flash)",
         '"blinks at" is a value of the item in 7 Glass, and + in 5 Calm adds an alarm for what is beyond a limit',
     ),
@@ -25,14 +38,17 @@ ASKS: Asks = (
     ),
     (r"(?:clock|time\s+of\s+day|date)\b", "+ text time of day in 7 Glass shows a clock"),
     (r"(?:m+:ss|h+:mm|time\b|elapsed|duration|countdown)", "a reading in seconds is shown as h:mm:ss by shows elapsed"),
-    (r"(?:bar|graph|gauge|dial|trend|chart|icon|picture)\b", "+ in 7 Glass adds it beside the field, as bar or trend"),
+    (
+        r"(?:an?\s+)?(?:bar(?:\s?graph)?|graph|gauge|dial|trend|chart|icon|picture)\b",
+        "+ in 7 Glass adds it beside the field, as bar or trend",
+    ),
     (
         r"(?:font|big|bigger|large|bold|small|size|italic|tall)\b",
         "how large it is says its font, a value of items on a panel of pixels in 7 Glass",
     ),
     (r"(?:colou?r|red|green|yellow|blue|invert|inverse)\b", "its light is a value of the panel in 7 Glass"),
     (
-        r"(?:less\s+|no\s+|calm|steady|quiet|jump|jitter|flicker|restless|stop)",
+        r"(?:(?:the\s+)?last\s+digit|less\s+|no\s+|calm|steady|quiet|jump|jitter|flicker|restless|stop)",
         "its last digit rests with fewer decimals, or behind a filter of 5 Calm; restless over is its limit",
     ),
     (r"(?:round(?:ed|ing)?|cut|truncat\w*)\b", "round is half away, half even, down, floor or cut by code"),

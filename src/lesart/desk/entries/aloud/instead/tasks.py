@@ -7,7 +7,8 @@ import re
 from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 
 NEVER = re.compile(
-    r"(?:go\s+to\s+)?(?:deep[\s-]?|light[\s-]?)?sleep|wake|(?:the\s+)?(?:main\s+)?loop(?:\s+\w+)?$", re.IGNORECASE
+    r"(?:go\s+to\s+)?(?:deep[\s-]?|light[\s-]?)?sleep|wake|(?:the\s+)?(?:main\s+)?loop(?:\s+\w+)?$|(?:run|it|this)$",
+    re.IGNORECASE,
 )
 """Names that no task has, whatever is said of its times: all others may be one of the program's."""
 
@@ -55,6 +56,16 @@ ASKS: Asks = (
     (
         r"(?:rtos|threads?|cores?|(?:two|dual|second|other)\s+(?:cores?|tasks|threads)|tasks?|dma|use\s+dma)\b",
         "what runs beside the loop says so, as draw {panel} in background",
+    ),
+    (r"(?:run|it|this)\s+(?:in\s+background|by\s+interrupt)", "say what does, as draw {panel} in background"),
+    (r"jitter\b", "how evenly a task comes is told by its lateness among the figures; a higher priority helps"),
+    (
+        r"\S+\.(?:vcd|csv|sr|bin)\b|(?:add\s+)?(?:a\s+)?trace\b",
+        "a trace of what the firmware does belongs on the leaf trace: l turns to it, and + there takes its file",
+    ),
+    (
+        r"(?:it'?s\s+|too\s+|very\s+)*(?:slow|late|laggy|sluggish)\b",
+        "where the time goes stands with each task, and how late a reading is among the figures; y with late asks why",
     ),
     (r"debounc", "debounce is a sum of 1 Wire, for a contact; what an interrupt does besides is a task"),
     (
