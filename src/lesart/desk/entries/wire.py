@@ -88,10 +88,10 @@ def _added_part(editor: Editor, text: str, name: str, kind: PartKind, given: Map
         usual = ", ".join("4k7" if each.unit == "Ω" else f"5 {each.unit}" for each in missing)
         raise RequestError(f"A {kind.name} needs its {titles}; write it like: {name} = {kind.name} {usual}")
     first = kind.parameters[0].name if kind.parameters else "kind"
-    said = ", ".join((kind.name, *map(str, given.values())))
+    said = ", ".join((name, *([kind.name] if name != kind.name else []), *map(str, given.values())))
     return Edited(
         editor.with_table(text, ("parts", name), {"kind": kind.name, **given}),
-        f"added: {name}, {said}",
+        f"added: {said}",
         ("parts", name, first),
     )
 

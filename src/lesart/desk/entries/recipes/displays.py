@@ -251,7 +251,7 @@ def _with_channel(editor: Editor, text: str, state: State, panel: str, face: str
 
 def _dress(channel: Channel, panel: Panel) -> Table:
     """What the field has of its own so that every value of the range is shown: first it loses letters of its unit, then
-    decimals. As the channel has it where nothing helps; a note says so then."""
+    decimals. Where nothing shows them all, as a bare whole number, which shows most; a note says so then."""
     field, room, font = channel.field, panel.columns, dict[str, str]()
     if panel.grid is not None:
         font = {"font": _font_for(panel.grid, field.width)}
@@ -267,7 +267,9 @@ def _dress(channel: Channel, panel: Panel) -> Table:
             if decimals != field.decimals:
                 own["decimals"] = decimals
             return own
-    return {"width": min(field.width, room), **font}
+    own = {"width": min(field.width, room), **font}
+    bare: Table = {"unit_text": "", "decimals": 0}
+    return {**own, **{name: value for name, value in bare.items() if value != getattr(field, name)}}
 
 
 def _cells_in(grid: PixelGrid, font: str) -> int:
