@@ -257,7 +257,7 @@ static const {name}_glyph *{name}_find(const {name}_font *font, uint16_t code)
 
 static uint16_t {name}_code(const uint8_t *small, const uint16_t *large, uint8_t at)
 {{
-    return small ? small[at] : large[at];
+    return large ? large[at] : small[at];
 }}
 
 static uint16_t {name}_step(const {name}_font *font, uint16_t code)
