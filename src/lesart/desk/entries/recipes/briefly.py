@@ -4,17 +4,15 @@
 
 from __future__ import annotations
 
-import math
 import re
 from collections.abc import Callable
 
 from lesart.core.raw.spelled.unit_said import unit_said
-from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, parse_unit
-from lesart.desk.entries.recipes.aloud import HERTZ_PER
 from lesart.desk.entries.recipes.called import CALLED
+from lesart.desk.entries.recipes.pulses_said import echoed, metered
 
-SECOND, METRE = parse_unit("s"), parse_unit("m")
+SECOND = parse_unit("s")
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 _WORDS = r"(?:[^\W\d][\w-]*[,:]?\s+){0,3}?"
 _UNIT = r"[^\W\d_°%Ωµ]?[°%Ωµ]?[^\W\d_]*(?:/[^\W\d_]+)?[²³]?"
@@ -31,35 +29,12 @@ _POINT = rf"(?P<{{0}}_v>{_NUMBER})\s*(?P<{{0}}_volt>m?V)\s*(?:=|:|@|->|=>|→|\b
 )
 _POINTS = re.compile(rf"{_POINT.format('a')}\s*(?:[,;]|\band\b)\s*(?:and\s+)?{_POINT.format('b')}", re.IGNORECASE)
 _FROM = re.compile(
-    r"(?:the\s+)?(?:lux|light|brightness|temp(?:erature)?|pressure|distance|weight|speed|flow|humidity|angle|position)\s+(?:from|of|with|by|using)\s+(?:an?\s+|the\s+)?",
+    r"(?:the\s+)?(?:lux|light|brightness|temp(?:erature)?|pressure|distance|weight|speed|flow|humidity|angle|position)\s+"
+    r"(?:from|of|with|by|using)\s+(?:an?\s+|the\s+)?",
     re.IGNORECASE,
 )
 _CHARGE = re.compile(
     rf"(?:(?:battery|lipo|lithium|cell|pack)\s+){{1,2}}(?:from\s+)?(?P<from>{_NUMBER})\s*V?{_TO}(?P<to>{_NUMBER})\s*V",
-    re.IGNORECASE,
-)
-_ECHO = re.compile(
-    r"(?:distance\s+(?:from|of|by)\s+(?:an?\s+)?echo|ultrasonic(?:\s+(?:distance|echo|time))?|time\s+of\s+flight|tof|"
-    r"(?:echo|round[\s-]trip)\s+time|(?:u|µ)s\s+(?:to|into)\s+[mc]?m|microseconds\s+(?:to|into)\s+(?:centi)?met(?:re|er)s|"
-    r"(?:58(?:\.\d+)?\s*(?:u|µ)s|29(?:\.\d+)?\s*(?:u|µ)s)\s*(?:per|/)\s*cm)",
-    re.IGNORECASE,
-)
-"""58 µs a centimetre is there and back."""
-_SOUND = re.compile(r"speed\s+of\s+sound(?:\s+(?:of|is|=))?\s*(?P<speed>\d{3}(?:\.\d+)?)(?:\s*m/s)?", re.IGNORECASE)
-_OF_METER = re.compile(
-    r"(?:kwh|energy|electric(?:ity)?|power)\s+meter[\s,]+(?:with\s+|of\s+)?(?P<pulses>\d{2,6})\s*"
-    r"(?:imp(?:ulse)?s?|pulses?|blinks|flashes)(?:\s*(?:/|per)\s*kWh)?",
-    re.IGNORECASE,
-)
-_WHEEL = re.compile(
-    rf"(?:wheel|tyre|tire)(?:'s)?\s+(?:circumference|(?P<across>diameter))(?:\s+of)?\s+(?P<size>{_NUMBER}\s*[mck]?m)",
-    re.IGNORECASE,
-)
-"""A pulse a turn, as the magnet at a spoke gives."""
-_MARKED = re.compile(
-    r"(?:(?:encoder|disc|disk|gear|wheel|hall)[\s,]+)?(?:with\s+)?(?P<marks>\d{1,5})[\s-]*(?:ppr|cpr|teeth|tooth|slots?|holes?|"
-    r"magnets?|spokes?|blades?|pulses?\s+(?:per|a|/)\s*(?:rev(?:olution)?|turn|rotation))(?:\s+(?:encoder|disc|disk|gear|wheel|"
-    r"fan))?|(?:ppr|cpr)\s*=?\s*(?P<behind>\d{1,5})",
     re.IGNORECASE,
 )
 _BITS = re.compile(r"(?:an?\s+)?(?P<bits>\d{1,2})\s*-?\s*bits?(?:\s+(?:adc|converter))?", re.IGNORECASE)
@@ -126,9 +101,9 @@ def said_briefly(typed: str, raw: Unit) -> str:
     said = _GIVES.sub("", typed.strip(), count=1)
     rules: tuple[Callable[[str], str], ...] = (_of_sensor, _ranged, _sloped, _charged, _shared, _paired, _over_shunt)
     if raw.symbol in ("ct", "1"):
-        rules = (_by_points, *rules, _on_converter, _turning, _metered)
+        rules = (_by_points, *rules, _on_converter, _turning, metered)
     if raw.symbol in ("ct", "1") or raw.same_dimension(SECOND):
-        rules = (*rules, _echoed)
+        rules = (*rules, echoed)
     return next((found for rule in rules if (found := rule(said))), "")
 
 
@@ -205,29 +180,6 @@ def _charged(said: str) -> str:
     if found is None:
         return ""
     return f"a sensor in volts from {found['from']} V to {found['to']} V, 0 to 100 %"
-
-
-def _echoed(said: str) -> str:
-    """The time that sound takes there and back, with its speed where that is said: v = 331.3 m/s · √(T / 273.15 K)."""
-    if _ECHO.fullmatch(said):
-        return "a time of an echo"
-    found = _SOUND.fullmatch(said)
-    if found is None:
-        return ""
-    celsius = 273.15 * ((float(found["speed"]) / 331.3) ** 2 - 1)
-    return f"a time of an echo in air of {celsius:.3g} °C" if -40 <= celsius <= 60 else ""
-
-
-def _metered(said: str) -> str:
-    """So many pulses for a kilowatt hour, for a turn, or so many hertz for a litre a minute."""
-    if found := _OF_METER.fullmatch(said):
-        return f"a count of {1 / float(found['pulses']):.12g} kWh" if float(found["pulses"]) else ""
-    if found := _WHEEL.fullmatch(said):
-        size = quantity_typed(found["size"], METRE).to(METRE) * (math.pi if found["across"] else 1.0)
-        return f"pulses giving {size:.6g} m/s"
-    if found := _MARKED.fullmatch(said):
-        return f"a wheel's pulses, marks = {found['marks'] or found['behind']}"
-    return f"pulses of a flow, {said}" if HERTZ_PER.fullmatch(said) else ""
 
 
 def _paired(said: str) -> str:

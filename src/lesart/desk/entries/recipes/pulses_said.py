@@ -1,0 +1,61 @@
+"""Times and counts that are said by their figures alone: an echo, a meter's pulses, the marks of a wheel."""
+
+from __future__ import annotations
+
+import math
+import re
+
+from lesart.core.law.timed import SOUND_AT_ZERO_M_S, ZERO_K
+from lesart.core.raw.spelled.unit_typed import quantity_typed
+from lesart.core.units import parse_unit
+from lesart.desk.entries.recipes.aloud import HERTZ_PER, NUMBER
+
+METRE = parse_unit("m")
+COLDEST_C, HOTTEST_C = -40, 60
+_ECHO = re.compile(
+    r"(?:distance\s+(?:from|of|by)\s+(?:an?\s+)?echo|ultrasonic(?:\s+(?:distance|echo|time))?|time\s+of\s+flight|tof|"
+    r"(?:echo|round[\s-]trip)\s+time|(?:u|µ)s\s+(?:to|into)\s+[mc]?m|microseconds\s+(?:to|into)\s+(?:centi)?met(?:re|er)s|"
+    r"(?:58(?:\.\d+)?\s*(?:u|µ)s|29(?:\.\d+)?\s*(?:u|µ)s)\s*(?:per|/)\s*cm)",
+    re.IGNORECASE,
+)
+"""58 µs a centimetre is there and back."""
+_SOUND = re.compile(r"speed\s+of\s+sound(?:\s+(?:of|is|=))?\s*(?P<speed>\d{3}(?:\.\d+)?)(?:\s*m/s)?", re.IGNORECASE)
+_OF_METER = re.compile(
+    r"(?:kwh|energy|electric(?:ity)?|power)\s+meter[\s,]+(?:with\s+|of\s+)?(?P<pulses>\d{2,6})\s*"
+    r"(?:imp(?:ulse)?s?|pulses?|blinks|flashes)(?:\s*(?:/|per)\s*kWh)?",
+    re.IGNORECASE,
+)
+_WHEEL = re.compile(
+    rf"(?:wheel|tyre|tire)(?:'s)?\s+(?:circumference|(?P<across>diameter))(?:\s+of)?\s+(?P<size>{NUMBER}\s*[mck]?m)",
+    re.IGNORECASE,
+)
+"""A pulse a turn, as the magnet at a spoke gives."""
+_MARKED = re.compile(
+    r"(?:(?:encoder|disc|disk|gear|wheel|hall)[\s,]+)?(?:with\s+)?(?P<marks>\d{1,5})[\s-]*(?:ppr|cpr|teeth|tooth|slots?|holes?|"
+    r"magnets?|spokes?|blades?|pulses?\s+(?:per|a|/)\s*(?:rev(?:olution)?|turn|rotation))(?:\s+(?:encoder|disc|disk|gear|wheel|"
+    r"fan))?|(?:ppr|cpr)\s*=?\s*(?P<behind>\d{1,5})",
+    re.IGNORECASE,
+)
+
+
+def echoed(said: str) -> str:
+    """The time that sound takes there and back; its speed, where that is said, tells how warm the air is."""
+    if _ECHO.fullmatch(said):
+        return "a time of an echo"
+    found = _SOUND.fullmatch(said)
+    if found is None:
+        return ""
+    celsius = ZERO_K * ((float(found["speed"]) / SOUND_AT_ZERO_M_S) ** 2 - 1)
+    return f"a time of an echo in air of {celsius:.6g} °C" if COLDEST_C <= celsius <= HOTTEST_C else ""
+
+
+def metered(said: str) -> str:
+    """So many pulses for a kilowatt hour, for a turn, or so many hertz for a litre a minute."""
+    if found := _OF_METER.fullmatch(said):
+        return f"a count of {1 / float(found['pulses']):.12g} kWh" if float(found["pulses"]) else ""
+    if found := _WHEEL.fullmatch(said):
+        size = quantity_typed(found["size"], METRE).to(METRE) * (math.pi if found["across"] else 1.0)
+        return f"pulses giving {size:.6g} m/s"
+    if found := _MARKED.fullmatch(said):
+        return f"a wheel's pulses, marks = {found['marks'] or found['behind']}"
+    return f"pulses of a flow, {said}" if HERTZ_PER.fullmatch(said) else ""
