@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 
 from lesart.core.block import Block
+from lesart.core.law.over_time.inspect import inspect_begun
 from lesart.core.raw.received import Received
 from lesart.core.step import Step
 from lesart.live.buffer import Buffer
@@ -106,3 +107,33 @@ def test_it_goes_on_where_the_older_half_went(told: str) -> None:
         assert kept.t.tobytes() == whole.t[-len(kept) :].tobytes()
         assert kept.x.tobytes() == whole.x[-len(kept) :].tobytes()
         assert kept.t[0] >= made.blocks[Step.RAW].t[0]
+
+
+def test_a_total_that_is_edited_says_what_it_does_not_count() -> None:
+    """It begins anew with what is kept; one that was there before goes on and counts all, and what is no total says
+    nothing."""
+    project = check_project(HEAD + LITRES)
+    edited = check_project(HEAD + LITRES.replace("700 s", "900 s"))
+    smoothed = check_project(HEAD + SMOOTHED + MEAN)
+    bench, x = Bench(Path()), np.full(900, 60.0)
+
+    def hear(gone: int, count: int) -> None:
+        block = Block(np.arange(gone, gone + count) / 1.0, x[:count], np.zeros(count, np.uint8))
+        bench.hear(seen(project, gone, {"x": block}))
+
+    def told(project: Project) -> list[str]:
+        channel = project.channels["flow"]
+        run = bench.run(project, channel)
+        return [note.text for note in inspect_begun("flow", channel.key("law"), channel.chain, run.lost)]
+
+    hear(0, 400)
+    assert told(project) == told(smoothed) == []
+    hear(100, 400)
+    assert told(project) == []
+    gone = "flow: its total begins with the samples that are still kept; 100 samples before them are gone."
+    assert told(edited) == [gone]
+    assert told(smoothed) == []
+    hear(200, 400)
+    assert (told(project), told(edited)) == ([], [gone])
+    last = [bench.run(each, each.channels["flow"]).blocks[Step.LAW].x[-1] for each in (project, edited)]
+    assert last == pytest.approx([599.0, 499.0])  # 60 L/min is a litre a second

@@ -55,13 +55,15 @@ Result = TypeVar("Result")
 class _Followed:
     """A chain that goes on where it stopped: its states, of how many samples they are, and what it made of them.
 
-    ``count`` has all samples that ever came in, ``gone`` those that were made and are not among ``made`` any more.
+    ``count`` has all samples that ever came in, ``gone`` those that were made and are not among ``made`` any more,
+    ``began`` those that had gone before it was there.
     """
 
     states: tuple[Any, ...]
     count: int
     made: Block
     gone: int
+    began: int
     looked_at: bool = True
 
 
@@ -243,7 +245,7 @@ class Bench:
         others = {name: self.run(project, project.channels[name]).calm for name in channel.chain.reads}
         read = tuple(token_of(array) for other in others.values() for array in (other.x, other.t))
         links: tuple[Link, ...] = ()
-        gone = self.views[source.name].gone if source.name in self.views else 0
+        gone, lost = self.views[source.name].gone if source.name in self.views else 0, 0
         for step in COMPUTED[1:]:
             own = tuple(link for link in channel.chain.links if link.step == step)
             links += own
@@ -251,6 +253,7 @@ class Bench:
             if own and source.name in self.views:
                 what = (source.name, channel.column, channel.no_reading, channel.unit_raw, links)
                 blocks[step], gone = self._follow(what, own, before, gone, others)
+                lost = self._followed[what].began if step is Step.LAW else lost
                 continue
             key = ("run", source, channel.column, channel.no_reading, channel.unit_raw, links, *read)
             if own:
@@ -259,7 +262,7 @@ class Bench:
                 blocks[step] = before
             if read and not self._moving_arrays.isdisjoint(read):
                 self._note_moving_block(blocks[step])
-        return Run(blocks)
+        return Run(blocks, lost)
 
     def _follow(
         self, key: Hashable, links: tuple[Link, ...], block: Block, gone: int, others: Mapping[str, Block]
@@ -272,7 +275,7 @@ class Bench:
         chain = Chain(unit, unit, links)
         followed = self._followed.get(key)
         if followed is None or not 0 <= followed.count - gone <= len(block):
-            followed = _Followed(chain.initial(), gone, block[:0], gone)
+            followed = _Followed(chain.initial(), gone, block[:0], gone, gone)
             self._followed[key] = followed
         followed.looked_at = True
         first = block.t[0] if len(block) else np.inf

@@ -25,6 +25,7 @@ from lesart.core.glass.panels.panel import Panel
 from lesart.core.law.air.inspect import inspect_air
 from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.law.outside import Ranged, inspect_range
+from lesart.core.law.over_time.inspect import inspect_begun
 from lesart.core.notes import FAULT, REMARK, Key, Note, ordered
 from lesart.core.step import Step
 from lesart.core.true.history import inspect_drift
@@ -314,7 +315,8 @@ def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[No
         found += inspect_air(channel.name, key, channel.laws, kinds)
         return [note for note in found if note.place is None or not _cancels(project, note.place)]
 
-    return bench.once_for("laws", channel, run.blocks[Step.LAW], inspect)
+    begun = inspect_begun(channel.name, key, channel.chain, run.lost)
+    return [*bench.once_for("laws", channel, run.blocks[Step.LAW], inspect), *begun]
 
 
 def _cancels(project: Project, key: Key) -> bool:

@@ -23,6 +23,8 @@ class Run:
     """A channel's capture after each step, by name of the step."""
 
     blocks: dict[Step, Block]
+    lost: int = 0
+    """Samples of a line that went before its laws began with those that there are."""
 
     @property
     def calm(self) -> Block:

@@ -59,6 +59,26 @@ def inspect_over_time(name: str, key: Key, chain: Chain, raw: Block, quantity: B
     return notes
 
 
+def inspect_begun(name: str, key: Key, chain: Chain, lost: int) -> list[Note]:
+    """Of totals of a line that begin when ``lost`` samples of it are not kept any more, as behind an edit."""
+    laws = [link for link in chain.links if link.step is Step.LAW and link.place.startswith("law[")]
+    return [
+        Note(
+            DOUBT,
+            Step.LAW,
+            name,
+            f"{name}: its total begins with the samples that are still kept; {counted(lost, 'sample')} before them "
+            f"{'is' if lost == 1 else 'are'} gone.",
+            figure=float(lost),
+            limit=0.0,
+            remedy="begin takes what it had come to by then",
+            place=(*key, place, "begin"),
+        )
+        for place, link in enumerate(laws)
+        if lost and isinstance(link.stage, OverTimeStage) and isinstance(link.stage.law, OverTime | Sum | Rise)
+    ]
+
+
 def _usual_s(seen: Added) -> float:
     return timing_of(seen.raw.t[seen.raw.usable]).interval_s
 
