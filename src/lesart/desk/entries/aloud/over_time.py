@@ -65,6 +65,8 @@ _CHANGES = re.compile(
     rf"(?:{_PER})?{_WHILE}?(?:{_PER.replace('<per>', '<later>')})?",
     re.IGNORECASE,
 )
+_LONGEST = 20
+"""Digits of the greatest counter."""
 _WIDEST = 53
 """Bits of a counter that a float counts exactly."""
 
@@ -187,11 +189,14 @@ def to_midnight(clock_s: float) -> str:
 
 def _full(typed: str, found: re.Match[str]) -> str:
     """Where it is at 0 again: of so many bits, or behind the number that it shows last. Raises RequestError."""
+    digits = re.sub(r"[_ ]", "", found["full"] or found["before"] or found["bits"] or "")
+    if len(digits) > _LONGEST:
+        raise RequestError(f'"{typed.strip()[:30]}…": counters here have up to {_WIDEST} bits.')
     if found["full"]:
-        last = int(re.sub(r"[_ ]", "", found["full"]))
+        last = int(digits)
         is_end = str(last + 1).strip("0") == "1" or (last & (last + 1)) == 0
         return f", full = {last + 1 if is_end else last}"
-    bits = int(found["before"] or found["bits"] or 0)
+    bits = int(digits or 0)
     if bits > _WIDEST:
         raise RequestError(f'"{typed.strip()}": counters here have up to {_WIDEST} bits.')
     return f", full = {1 << bits}" if bits else ""
