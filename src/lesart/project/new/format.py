@@ -55,8 +55,8 @@ _SURE = 0.8
 """Share of cells above which rows of numbers are rows of numbers, whatever else they look like."""
 FEWEST_OF_ARRAY, LEAST_OF_ARRAYS = 8, 0.5
 """Numbers in an array of a source, and the share of the text that is arrays, from which on they were measured."""
-FRAMES = ("$", "!", "#", "[", "{", "(", "<", ":", "@")
-"""Signs with which lines begin, so that whoever hears them knows where."""
+FRAMES = ("$", "!", "#", "[", "{", "(", ":", "@")
+"""Signs with which lines begin, so that whoever hears them knows where; ``<0.5`` is less than that."""
 MUST = ("hex", "binary")
 """Nothing in such a file tells that it is one: the ending says it."""
 
