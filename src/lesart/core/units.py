@@ -23,7 +23,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import UnitError
 
 Dimension = tuple[int, ...]
-BASES = ("m", "kg", "s", "A", "K", "ct", "turn", "dB", "cd", "bit", "pH")
+BASES = ("m", "kg", "s", "A", "K", "ct", "turn", "dB", "cd", "bit", "pH", "mol", "NTU")
 PLAIN: Dimension = (0,) * len(BASES)
 TEMPERATURE: Dimension = tuple(int(base == "K") for base in BASES)
 
@@ -90,6 +90,12 @@ _VOLT = {"kg": 1, "m": 2, "s": -3, "A": -1}
 _FOOT = Fraction(3048, 10000)
 _POUND = Fraction(45359237, 100000000)
 _GRAVITY = Fraction(980665, 100000)
+_PASCAL = {"kg": 1, "m": -1, "s": -2}
+_JOULE = {"kg": 1, "m": 2, "s": -2}
+_WATT = {"kg": 1, "m": 2, "s": -3}
+_TESLA = {"kg": 1, "s": -2, "A": -1}
+_WATER = _GRAVITY * 1000
+"""Pascals under each metre of it, by convention at 4 °C."""
 _TAKING_PREFIX: list[tuple[str, dict[str, int], Fraction | int]] = [
     ("m", {"m": 1}, 1),
     ("g", {"kg": 1}, Fraction(1, 1000)),
@@ -97,52 +103,79 @@ _TAKING_PREFIX: list[tuple[str, dict[str, int], Fraction | int]] = [
     ("A", {"A": 1}, 1),
     ("Hz", {"s": -1}, 1),
     ("N", _FORCE, 1),
-    ("Pa", {"kg": 1, "m": -1, "s": -2}, 1),
-    ("bar", {"kg": 1, "m": -1, "s": -2}, 100000),
-    ("J", {"kg": 1, "m": 2, "s": -2}, 1),
-    ("Wh", {"kg": 1, "m": 2, "s": -2}, 3600),
-    ("W", {"kg": 1, "m": 2, "s": -3}, 1),
+    ("Pa", _PASCAL, 1),
+    ("bar", _PASCAL, 100000),
+    ("J", _JOULE, 1),
+    ("Wh", _JOULE, 3600),
+    ("cal", _JOULE, Fraction(4184, 1000)),
+    ("W", _WATT, 1),
+    ("VA", _WATT, 1),  # apparent, of which no more than a part is power
+    ("var", _WATT, 1),
     ("V", _VOLT, 1),
     ("Ω", {"kg": 1, "m": 2, "s": -3, "A": -2}, 1),
     ("F", {"kg": -1, "m": -2, "s": 4, "A": 2}, 1),
     ("H", {"kg": 1, "m": 2, "s": -2, "A": -2}, 1),
     ("Ah", {"s": 1, "A": 1}, 3600),
-    ("T", {"kg": 1, "s": -2, "A": -1}, 1),
+    ("T", _TESLA, 1),
+    ("Gs", _TESLA, Fraction(1, 10**4)),  # G is a prefix, and to makers as often an acceleration
     ("S", {"kg": -1, "m": -2, "s": 3, "A": 2}, 1),
     ("L", {"m": 3}, Fraction(1, 1000)),
     ("cd", {"cd": 1}, 1),
     ("lx", {"cd": 1, "m": -2}, 1),
+    ("lm", {"cd": 1}, 1),
     ("bit", {"bit": 1}, 1),
+    ("mol", {"mol": 1}, 1),
+    ("Sv", {"m": 2, "s": -2}, 1),
+    ("Gy", {"m": 2, "s": -2}, 1),
+    ("Bq", {"s": -1}, 1),
+    ("Ci", {"s": -1}, 37 * 10**9),
+    ("Torr", _PASCAL, Fraction(101325, 760)),
+    ("gn", {"m": 1, "s": -2}, _GRAVITY),
 ]
 _PLAIN: list[tuple[str, dict[str, int], Fraction | int]] = [
     ("1", {}, 1),
     ("%", {}, Fraction(1, 100)),
     ("‰", {}, Fraction(1, 1000)),
     ("ppm", {}, Fraction(1, 10**6)),
+    ("ppb", {}, Fraction(1, 10**9)),
+    ("µε", {}, Fraction(1, 10**6)),
     ("ct", {"ct": 1}, 1),
     ("turn", {"turn": 1}, 1),
     ("°", {"turn": 1}, Fraction(1, 360)),
+    ("m°", {"turn": 1}, Fraction(1, 360_000)),
     ("rad", {"turn": 1}, Fraction(1 / (2 * math.pi))),
     ("dB", {"dB": 1}, 1),
     ("dBm", {"dB": 1}, 1),
     ("pH", {"pH": 1}, 1),  # acidity, which is measured far more often than picohenries are
+    ("NTU", {"NTU": 1}, 1),  # how turbid water is, by ISO 7027
     ("rpm", {"turn": 1, "s": -1}, Fraction(1, 60)),
     ("byte", {"bit": 1}, 8),
+    ("kB", {"bit": 1}, 8000),
+    ("MB", {"bit": 1}, 8_000_000),
     ("min", {"s": 1}, 60),
     ("h", {"s": 1}, 3600),
     ("d", {"s": 1}, 86400),
     ("t", {"kg": 1}, 1000),
     ("in", {"m": 1}, _FOOT / 12),
     ("ft", {"m": 1}, _FOOT),
+    ("yd", {"m": 1}, _FOOT * 3),
+    ("mil", {"m": 1}, _FOOT / 12000),
     ("mi", {"m": 1}, _FOOT * 5280),
+    ("gal", {"m": 3}, 231 * (_FOOT / 12) ** 3),  # of the United States
     ("lb", {"kg": 1}, _POUND),
     ("oz", {"kg": 1}, _POUND / 16),
-    ("psi", {"kg": 1, "m": -1, "s": -2}, _POUND * _GRAVITY / (_FOOT / 12) ** 2),
-    ("atm", {"kg": 1, "m": -1, "s": -2}, 101325),
-    ("mmHg", {"kg": 1, "m": -1, "s": -2}, Fraction(133322387415, 10**9)),
-    ("inHg", {"kg": 1, "m": -1, "s": -2}, Fraction(133322387415, 10**9) * Fraction(254, 10)),
+    ("lbf", _FORCE, _POUND * _GRAVITY),
+    ("kgf", _FORCE, _GRAVITY),
+    ("hp", _WATT, 550 * _FOOT * _POUND * _GRAVITY),
+    ("BTU", _JOULE, Fraction(105505585262, 10**8)),
+    ("psi", _PASCAL, _POUND * _GRAVITY / (_FOOT / 12) ** 2),
+    ("atm", _PASCAL, 101325),
+    ("mmH2O", _PASCAL, _WATER / 1000),
+    ("cmH2O", _PASCAL, _WATER / 100),
+    ("inH2O", _PASCAL, _WATER * _FOOT / 12),
+    ("mmHg", _PASCAL, Fraction(133322387415, 10**9)),
+    ("inHg", _PASCAL, Fraction(133322387415, 10**9) * Fraction(254, 10)),
     ("kn", {"m": 1, "s": -1}, Fraction(1852, 3600)),
-    ("gn", {"m": 1, "s": -2}, _GRAVITY),
 ]
 
 
@@ -178,7 +211,7 @@ _SPELLINGS = {
     "": "1",
 }
 _SUPERSCRIPTS = str.maketrans("⁰¹²³⁴⁵⁶⁷⁸⁹⁻", "0123456789-")
-_FACTOR = re.compile(r"(?P<name>[^\d^⁰¹²³⁴⁵⁶⁷⁸⁹⁻]+|1)(?:\^?(?P<power>-?\d+|[⁻⁰¹²³⁴⁵⁶⁷⁸⁹]+))?$")
+_FACTOR = re.compile(r"(?P<name>[a-z]{2}H2O|[^\d^⁰¹²³⁴⁵⁶⁷⁸⁹⁻]+|1)(?:\^?(?P<power>-?\d+|[⁻⁰¹²³⁴⁵⁶⁷⁸⁹]+))?$")
 
 
 def _lookup(name: str) -> Unit:

@@ -71,13 +71,13 @@ def test_a_font_that_has_them_is_named_and_taken_where_there_is_room() -> None:
     """Numerals of 14 pixels have the letters of units only, the text of 14 has all; at the edge no key takes it, as it would be cut."""
     panel = panel_of(width=128, height=64)
     for row, is_mended in ((0, True), (45, True), (60, False)):
-        label = Label("22 qw", row, 0, font="numerals 14")
+        label = Label("22 jw", row, 0, font="numerals 14")
         (note,) = inspect_letters(Face("f", "p", (label,)), panel, label, 0)
-        assert note.text.startswith("p: the font numerals 14 has no shape for q w in the ")
+        assert note.text.startswith("p: the font numerals 14 has no shape for j w in the ")
         assert note.remedy == "use the font text 14, which has them"
         assert bool(note.mend) is is_mended
-    other = AlarmMark("mass", 0, size_of(Label("22 qw", 0, 0, font="text 14"), panel)[0] - 1, "!")
-    label = Label("22 qw", 0, 0, font="numerals 14")
+    other = AlarmMark("mass", 0, size_of(Label("22 jw", 0, 0, font="text 14"), panel)[0] - 1, "!")
+    label = Label("22 jw", 0, 0, font="numerals 14")
     (note,) = inspect_letters(Face("f", "p", (label, other)), panel, label, 0)
     assert not note.mend
     below = replace(other, row=40)

@@ -96,7 +96,7 @@ def test_its_letters_are_looked_at(source: str) -> None:
     item = TextItem("text", 0, 0, font="numerals 14", source=source)
     panel = PixelPanel("lid", 128, 64, "white")
     assert texts_of(item)
-    strange = TextItem("hut q", 0, 0, font="numerals 14", source=source)
+    strange = TextItem("hut w", 0, 0, font="numerals 14", source=source)
     (note,) = inspect_letters(Face("f", "lid", (strange,)), panel, strange, 0)
     assert note.remedy == "use the font text 14, which has it"
 

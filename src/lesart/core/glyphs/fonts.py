@@ -17,7 +17,7 @@ from lesart.core.glyphs.text5 import TEXT_5
 from lesart.core.glyphs.tiny4 import TINY_4
 
 DIGITS = "0123456789"
-UNIT_LETTERS = "ABCFGHJKLMNPSTVWabcdefghiklmnoprstuvxyzµΩ°²³·¹Δ‰"
+UNIT_LETTERS = "ABCFGHJKLMNOPSTUVWabcdefghiklmnopqrstuvxyzµΩ°²³·¹Δ‰ε"
 """All that a unit is written with."""
 NUMERALS = f"{DIGITS}+-.,:%/°=_ {UNIT_LETTERS}"
 FIXED = " fixed"

@@ -15,21 +15,47 @@ from lesart.core.raw.spelled.unit_spellings import AS_WRITTEN, SENSES, SPELLED, 
 from lesart.core.units import Unit, parse_unit
 
 IN_WORDS = frozenset(
-    {"volt", "volts", "millivolt", "millivolts", "ampere", "amps", "milliamps", "watt", "watts", "ohm", "ohms", "kohm"}
-    | {
-        "degc",
-        "degf",
-        "%rh",
-        "celsius",
-        "fahrenheit",
-        "kelvin",
-        "pascal",
-        "hectopascal",
-        "millibar",
-        "lux",
-        "percent",
-        "hertz",
-    }
+    [
+        *(
+            "volt",
+            "volts",
+            "millivolt",
+            "millivolts",
+            "ampere",
+            "amps",
+            "milliamps",
+            "watt",
+            "watts",
+            "ohm",
+            "ohms",
+            "kohm",
+            "degc",
+            "degf",
+            "%rh",
+            "celsius",
+        ),
+        *(
+            "fahrenheit",
+            "kelvin",
+            "pascal",
+            "hectopascal",
+            "millibar",
+            "lux",
+            "percent",
+            "hertz",
+            "mv",
+            "uv",
+            "hz",
+            "khz",
+            "mbar",
+            "hpa",
+            "kpa",
+            "psi",
+            "kw",
+            "kwh",
+        ),
+        *("mah", "rpm", "gpm", "ntu", "gauss"),
+    ]
 )
 """Whole names that say a unit and nothing else: a column Volt is in volts; a count or a second may be of anything."""
 LETTERS = frozenset("CFKVAWNJTgmtLl")
@@ -48,11 +74,12 @@ _RATE = re.compile(r"(?:m|km|mi|mm|cm|ft|[lL]|m[lL]|ct|kg|°|rad|turn|1)/(?:s|mi
 @lru_cache(maxsize=2048)
 def unit_said(text: str) -> Unit | None:
     """The unit that stands alone, in any usual spelling; None where it is none. One letter must be written rightly."""
-    text = text.strip().rstrip(".;,").strip()
-    if not text or len(text) > 20 or text[0].isdigit():
-        return None
+    text = text.strip().rstrip(";,").strip()
+    text = text if text.lower() in SPELLED else text.rstrip(".").strip()
     spelled = SPELLED.get(text.lower())
-    if spelled is not None and not (len(text) == 1 and text not in "CF"):
+    if not text or len(text) > 20 or (text[0].isdigit() and spelled is None):
+        return None
+    if spelled is not None and (len(text) > 1 or text in "CF" or not text.isascii()):
         text = spelled
     for candidate in dict.fromkeys((text, _small_first(text))):
         try:
@@ -95,6 +122,7 @@ def _small_first(text: str) -> str:
         "v": "V",
         "a": "A",
         "w": "W",
+        "Nm": "N·m",
     }.get(text, text)
 
 
@@ -125,7 +153,8 @@ def unit_in_name(name: str) -> Unit | None:
         return _by_suffix(before, suffix)
     if in_one := _IN_ONE.fullmatch(name):
         return parse_unit(f"°{in_one['letter']}")
-    return unit_said(name) if name in AS_WRITTEN or "°" in name or name.lower() in IN_WORDS else None
+    is_unit = name in AS_WRITTEN or "°" in name or name.lower() in IN_WORDS
+    return unit_said(name) if is_unit and name != "MV" else None  # of a column millivolts, shouted
 
 
 def unit_among(name: str, names: Collection[str]) -> Unit | None:

@@ -1,0 +1,52 @@
+"""Every spelling of a unit that is known means a unit, and what makers write means theirs."""
+
+from __future__ import annotations
+
+import pytest
+
+from lesart.core.raw.spelled.unit_said import IN_WORDS, unit_in_name, unit_said
+from lesart.core.raw.spelled.unit_spellings import AS_WRITTEN, SENSES, SPELLED, SUFFIX
+from lesart.core.units import parse_unit
+
+ALONE = {"c", "f", "k"}
+"""One small letter means a unit only where something says of what."""
+
+
+@pytest.mark.parametrize("text", sorted({*SPELLED, *AS_WRITTEN, *SUFFIX, *IN_WORDS} - ALONE))
+def test_is_a_unit(text: str) -> None:
+    """No spelling in the tables leads to a unit that there is not."""
+    assert unit_said(text) is not None
+
+
+def test_letters_of_senses_are_units() -> None:
+    """The unit of a letter is one, whatever the name speaks of."""
+    assert all(parse_unit(symbol).symbol == symbol for _, units in SENSES for symbol in units.values())
+
+
+@pytest.mark.parametrize(
+    ("name", "unit"),
+    [
+        ("mv", "mV"),
+        ("MV", None),
+        ("hz", "Hz"),
+        ("v", None),
+        ("ma", None),
+        ("flow (gpm)", "gal/min"),
+        ("dose [uSv/h]", "µSv/h"),
+        ("radon Bq/m3", "Bq/m^3"),
+        ("torque (Nm)", "N·m"),
+        ("turbidity_ntu", "NTU"),
+        ("voc ppb", "ppb"),
+        ("vacuum [mTorr]", "mTorr"),
+        ("gyro_x_mdps", "m°/s"),
+        ("mag_x_gauss", "Gs"),
+        ("fan cfm", "ft^3/min"),
+        ("strain (µε)", "µε"),
+        ("heart rate (1/min)", "1/min"),
+        ("free (kB)", "kB"),
+    ],
+)
+def test_as_makers_write_it(name: str, unit: str | None) -> None:
+    """The head of a column, and the unit that it says."""
+    found = unit_in_name(name)
+    assert (found.symbol if found else None) == unit
