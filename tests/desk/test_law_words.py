@@ -98,7 +98,7 @@ SIGNALS: list[tuple[str, str, str, Callable[[float], float]]] = [
     (CODE, "pH 7 = 500 counts, pH 4 = 650 counts", "pH", lambda code: 7 - (code - 500) / 50),
     (CODE, "7.0 pH at 500 and 4.0 pH at 650", "pH", lambda code: 7 - (code - 500) / 50),
     (CODE, "battery 3.0-4.2V", "%", lambda code: (on_converter(code) - 3) / 1.2 * 100),
-    (CODE, "level = 100 - reading", "ct", lambda code: 100 - code),
+    (CODE, "level = 100 - reading", "1", lambda code: 100 - code),
     (CODE, "ultrasonic", "m", lambda code: code * 1e-6 * 331.3 * (293.15 / 273.15) ** 0.5 / 2),
     (CODE, "58 us per cm", "m", lambda code: code * 1e-6 * 331.3 * (293.15 / 273.15) ** 0.5 / 2),
     (CODE, "speed of sound 331.3", "m", lambda code: code * 1e-6 * 331.3 / 2),

@@ -33,6 +33,7 @@ from lesart.desk.entries.pace.tasks import add_task, take_task
 from lesart.desk.entries.pace.traces import add_trace
 from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.briefly import said_briefly
+from lesart.desk.entries.recipes.counts_said import as_named, counted
 from lesart.desk.entries.recipes.made import NO_UNIT, with_signal
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
 from lesart.desk.hand import raw_from_text
@@ -74,6 +75,8 @@ def added(here: Here, typed: str) -> Edited:
 
 
 def _added(here: Here, typed: str) -> Edited:
+    if here.state.step in SAYS_WHAT_IT_IS:
+        typed = as_named(typed, here.state.chosen.name)
     if here.state.step is Step.RAW and (of_raw := _of_raw_values(here, typed)) is not None:
         return of_raw
     if here.state.step is Step.RAW and (of_source := _of_source(here, typed)) is not None:
@@ -81,7 +84,7 @@ def _added(here: Here, typed: str) -> Edited:
     brief = _brief(here, typed)
     if brief and here.state.chosen.unit_raw.symbol in NO_UNIT:
         return with_signal(here.editor, here.state, here.bench, brief, told=typed)
-    if here.state.step is Step.LAW and (made := said_law(here, typed)) is not None:
+    if here.state.step is Step.LAW and not counted(typed) and (made := said_law(here, typed)) is not None:
         return made
     if brief:
         return with_signal(here.editor, here.state, here.bench, brief, told=typed)

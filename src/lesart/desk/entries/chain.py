@@ -335,7 +335,7 @@ def _with_units(
     text = editor.with_value(text, (*place, "lowest"), f"{low} {end}".removesuffix(" 1"))
     text = editor.with_value(text, (*place, "highest"), f"{high} {end}".removesuffix(" 1"))
     if value_at(table, ("fit", "unit_text")) == channel.unit.symbol:
-        text = editor.with_value(text, (*place, "fit", "unit_text"), str(end)[:8])
+        text = editor.with_value(text, (*place, "fit", "unit_text"), "" if end.symbol == "1" else str(end)[:8])
     return text
 
 

@@ -175,6 +175,12 @@ def speaks_of(name: str) -> bool:
     return any("s" not in units and re.search(pattern, lowered) for pattern, units in SENSES)
 
 
+def unit_of_letter(name: str, letter: str) -> str:
+    """What a small ``letter`` is where a name speaks of such a quantity, ``gn`` of g in *accel x*; empty for none."""
+    unit = _sensed(name, letter)
+    return unit.symbol if unit else ""
+
+
 def _behind_blank(name: str) -> Unit | None:
     """``Pressure hPa``, ``wind m/s``, ``Temperature °C``, ``flow lpm``: two letters or more, a sign, or a fraction; one
     letter as units have it where the name speaks of what it measures, as in ``temp C`` and ``mass g``."""

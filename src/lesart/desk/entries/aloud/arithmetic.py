@@ -71,6 +71,7 @@ _OF_SEVERAL = re.compile(
 )
 _NUMBER = r"[-−+]?\d[\d.]*(?:[eE][-+]?\d+)?"
 _SLOPE_AND_OFFSET = re.compile(
+    r"(?:y\s*=\s*[am]\s*\*?\s*x\s*\+\s*[bc][\s,;:]+)?(?:(?:with|where)\s+)?"
     rf"(?:slope|gain|factor|a|m)\s*[=:]?\s*(?P<gain>{_NUMBER})[\s,;]+(?:and\s+)?"
     rf"(?:offset|intercept|b|c)\s*[=:]?\s*(?P<offset>{_NUMBER})",
     re.IGNORECASE,

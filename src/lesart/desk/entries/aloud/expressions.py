@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import ast
+import math
 import re
 from collections.abc import Callable, Collection, Mapping
+from dataclasses import replace
 from fractions import Fraction
 
 import numpy as np
@@ -20,21 +22,23 @@ from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, conversion, parse_unit, ratio_symbol
 from lesart.desk.entries.aloud.article import without_article
-from lesart.desk.entries.aloud.readings import QUANTITIES
+from lesart.desk.entries.aloud.pasted import chosen, of_program, reading_named, simplified
+from lesart.desk.entries.aloud.results import PLAIN, may_be_of_another_kind, unit_of_result, what_would_tell
 
 REACH = 100.0
 """Times the greatest that comes, to either side: a formula holds so far."""
 USUAL = ("1", "V", "A", "W", "Wh", "Ah", "Ω", "Hz", "m", "m^2", "m^3", "m/s", "m/s^2", "kg", "N", "N·m", "Pa", "J", "s")
 """Units that a result is told in where it is of none that came in."""
-OF_LETTERS = {"u": "V", "v": "V", "i": "A", "r": "Ω", "t": "°C"}
-"""What letters stand for that results are called."""
 OF_ITSELF = (
     *("reading", "value", "val", "raw", "input", "signal", "sensor", "adc", "counts", "count", "measurement"),
     *("distance", "height", "level", "voltage", "volts", "temperature", "temp", "pressure", "frequency", "freq"),
 )
+CORRECTED = (0.5, 2.0)
+"""Times itself: so little changes where a reading is corrected and stays what it is."""
 LETTERS = "opqrtuvw"
 """What other channels are called in a formula."""
-_NAMED = re.compile(r"(?P<what>[A-Za-z_µΩ°%][\w /·²³%]{0,30}?)\s*=\s*(?=[^=])")
+_NAMED = re.compile(r"(?P<what>[A-Za-z_µΩ°%][\w /·²³%°^()\[\]]{0,30}?)\s*=\s*(?=[^=])")
+_WHOLE = re.compile(r"\b0[xX][\da-fA-F]{1,16}\b|\b0[bB][01]{1,64}\b")
 _THOUSANDS = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)\s?([kM])(?![A-Za-zΩ])")
 _MEASURED = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?(?:[eE][-+]?\d+)?)\s*([^\W\d_][\w²³%]*(?:/[^\W\d_]+)?|[°%Ω][^\W\d_]*)")
 _BEFORE = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)\s*(?=[A-Za-z_(])(?![eE][-+]?\d|(?:if|else|and|or)\b)")
@@ -47,6 +51,8 @@ class Reckoned:
 
     kind: str
     values: Mapping[str, str]
+    told: str = ""
+    """What is said of it behind what was done."""
 
 
 def shown_in(typed: str, unit: Unit) -> RequestError:
@@ -142,11 +148,16 @@ class Scene:
     def by_expression(self, said: str) -> Reckoned | None:
         """``2x + 3``, ``inside - outside``, ``power = voltage * current``; None where it is none, or speaks of nothing
         here."""
-        named = _NAMED.match(said)
-        text, called, letters = said[named.end() if named else 0 :], dict[str, str](), iter(LETTERS)
+        in_program = of_program(said)
+        named = _NAMED.match(in_program)
+        text, called, letters = in_program[named.end() if named else 0 :], dict[str, str](), iter(LETTERS)
+        text = chosen(_WHOLE.sub(lambda found: str(int(found[0], 0)), text))
         if choice := _IF.fullmatch(text.strip()):
             text = f"{choice['yes']} if {choice['test']} else {choice['no']}"
         into = self._meant(named["what"]) if named else None
+        stands_for_it = self._only_unknown(text, is_reckoned=named is not None or in_program != said)
+        if stands_for_it:
+            text = text.replace(stands_for_it, "x")
         for spelling, name in self._spellings():
             pattern = rf"(?<![\w.]){re.escape(spelling)}(?![\w])"
             if not re.search(pattern, text, re.IGNORECASE):
@@ -163,8 +174,8 @@ class Scene:
         into = into or unit
         text = text.replace("²", " ** 2 ").replace("³", " ** 3 ")
         text = _BEFORE.sub(r"\1 * ", text.replace("\u200b", "").replace("^", " ** "))
-        text = re.sub(r"(?<=\()\s|\s(?=[),])", "", " ".join(text.split()))
-        if not re.search(r"[-−+*/×·÷(<>]", text):
+        text = simplified(re.sub(r"(?<=\()\s|\s(?=[),])", "", " ".join(text.split())))
+        if not re.search(r"[-−+*/×·÷(<>&]", text):
             return None
         try:
             tree = parse_formula(text, ("x", *called))
@@ -173,16 +184,36 @@ class Scene:
         names = {node.id for node in ast.walk(tree) if isinstance(node, ast.Name)}
         if not names & {"x", *called}:
             return None
-        return self.by_formula(text, {name: each for name, each in called.items() if name in names}, into=into)
+        called = {name: each for name, each in called.items() if name in names}
+        made = self.by_formula(text, called, into=into)
+        if named and into is None and not called and self._is_of_another_kind(named["what"], made):
+            made = self.by_formula(text, called, into=PLAIN)
+        told = f"; {stands_for_it} is taken for the reading" if stands_for_it else ""
+        if named and into is PLAIN and not called:
+            told += what_would_tell(named["what"])
+        return replace(made, told=told + made.told)
 
     def _meant(self, what: str) -> Unit | None:
-        """The unit that the name of a result says, ``kPa = …``; of bare numbers its quantity too, ``voltage = …``."""
+        """The unit that the name of a result says: that of the channel of that name, or what such a name means."""
         word = what.strip().lower()
-        if named := next((name for spelling, name in self._spellings() if spelling.lower() == word), None):
+        known = [(name, name) for name in self.channels] + [(short, name) for name, short in self._bare().items()]
+        if named := next((name for spelling, name in known if spelling.lower() == word), None):
             return None if named == self.own else self.channels[named]
-        if self.is_plain and (symbol := QUANTITIES.get(word) or OF_LETTERS.get(word)):
-            return parse_unit(symbol)
-        return unit_said(what) if len(word) > 1 or not word.isalpha() else None
+        return unit_of_result(what, self.end)
+
+    def _is_of_another_kind(self, what: str, made: Reckoned) -> bool:
+        """Is a result no correction of what it is made of, but something else? Nobody would say of which unit."""
+        if self.is_plain or what.strip().lower() in [name.lower() for name in (*self.channels, *self._bare().values())]:
+            return False
+        gain = abs(float(made.values["slope"])) if made.kind == "linear" else math.inf
+        return may_be_of_another_kind(what) and not CORRECTED[0] <= gain <= CORRECTED[1]
+
+    def _only_unknown(self, text: str, *, is_reckoned: bool) -> str:
+        """The one name in a formula that is none here, where no other speaks of the reading; else empty."""
+        spoken = [spelling for spelling, _ in self._spellings()]
+        if any(re.search(rf"(?<![\w.]){re.escape(each)}(?![\w(])", text, re.IGNORECASE) for each in spoken):
+            return ""
+        return reading_named(text, spoken, may_be_a_word=is_reckoned)
 
     def _without_units(self, text: str, letters: Collection[str]) -> tuple[str, Unit | None]:
         """Numbers with units as bare ones: in the unit of the laws where they are of that, and of bare numbers that is
@@ -228,7 +259,13 @@ class Scene:
             return Reckoned("formula", of_numbers)
         if self.is_plain and not called and not constants:
             return Reckoned("formula", {**of_numbers, "to": "1"})
-        return Reckoned("formula", {**told, "from": str(self.end), "to": self._unit(found, list(units.values()))})
+        try:
+            unit = self._unit(found, list(units.values()))
+        except RequestError:
+            if called or constants:
+                raise
+            return Reckoned("formula", {**of_numbers, "to": "1"}, "; of the numbers alone, so it has no unit")
+        return Reckoned("formula", {**told, "from": str(self.end), "to": unit})
 
     def _as_line(self, text: str, into: Unit) -> Reckoned | None:
         """By what it gives for some numbers, near nothing and far from it."""
@@ -273,6 +310,10 @@ class Scene:
         far = f"{float(far):.15g} {self.end}".removesuffix(" 1")
         return {"lowest": f"-{far}", "highest": far}
 
+    def _bare(self) -> dict[str, str]:
+        """Names of channels without the unit behind them."""
+        return {name: re.split(r"\s*[\[(/]", name)[0].strip() for name in self.channels}
+
     def _channel(self, said: str, *, own: bool = False) -> str | None:
         """The channel that is called so, another one unless its ``own`` may be meant."""
         bare = without_article(said.strip()).lower()
@@ -283,7 +324,7 @@ class Scene:
     def _spellings(self) -> list[tuple[str, str]]:
         """All names as they may be typed, longest first: whole, or without the unit behind; ``x`` and ``it`` are its
         own."""
-        bare = {name: re.split(r"\s*[\[(/]", name)[0].strip() for name in self.channels}
+        bare = self._bare()
         counts = [each.lower() for each in bare.values()]
         known = [(name, name) for name in self.channels]
         known += [(short, name) for name, short in bare.items() if short and counts.count(short.lower()) == 1]

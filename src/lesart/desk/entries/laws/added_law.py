@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
@@ -146,7 +147,8 @@ def _reckoned(here: Here, typed: str) -> Edited | None:
         return None
     readings = _beside(here)
     made = chain.add_law(here.editor, here.text, channel, found.kind, project.hookup, found.values, readings)
-    return with_what_it_reads(here, made)
+    made = with_what_it_reads(here, made)
+    return replace(made, deed=f"{made.deed}{found.told}") if found.told else made
 
 
 def _beside(here: Here) -> dict[str, float]:

@@ -31,12 +31,13 @@ def with_what_it_reads(here: Here, made: Edited) -> Edited:
     if channel.variant:
         return made
     law = after.chain.links[len(after.laws) - 1].stage
-    if after.unit.same_dimension(channel.unit) and isinstance(law, LawStage) and law.kind == LINEAR.name:
+    is_line = isinstance(law, LawStage) and law.kind == LINEAR.name
+    if after.unit.same_dimension(channel.unit) and isinstance(law, LawStage) and is_line:
         ends = law.law.forward(convert(np.array([channel.lowest, channel.highest]), channel.unit, law.unit_in))
         ends = convert(ends, law.unit_out, after.unit)
         limits = {"lowest": float(ends.min()), "highest": float(ends.max())}
         written = {name: f"{end:.6g} {after.unit}".removesuffix(" 1") for name, end in limits.items()}
-    elif isinstance(law, LawStage) and not after.unit.same_dimension(channel.unit):
+    elif is_line:
         return made  # they followed already
     else:
         came = _what_came(here, project, after)

@@ -6,64 +6,25 @@ current loop, and ``10k pull-down`` is the fixed resistor with the sensor at the
 
 from __future__ import annotations
 
-import math
 import re
 from collections.abc import Callable, Collection
 
-from lesart.core.quantity import beside_unit
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.desk.entries.recipes.called import CALLED
+from lesart.desk.entries.recipes.counts_said import (
+    COUNTS_PER,
+    NUMBER,
+    PER_COUNT,
+    WORD,
+    counted,
+    finished,
+    of_full_scale,
+)
 
 ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
-NUMBER = r"\d+(?:[.,]\d+)?"
-WORD = r"[^\W\d][\w-]*"
 
 # What it is: of the whole phrase
 
-PER_COUNT = re.compile(
-    rf"(?<![\w.,])(?P<step>{NUMBER}(?:e-?\d+)?\s*[^\s\d,;=]+[23]?)"
-    r"\s*(?:\bper\s+|/\s*)(?:counts?|ct|LSB|bit|digit|tip|pulse|click|tick|step)\b",
-    re.IGNORECASE,
-)
-"""What one count is worth; it may count tips of a bucket."""
-COUNTS_PER = re.compile(
-    r"(?<![\w.,])(?P<counts>\d+(?:\.\d+)?)\s*(?:counts?|ct|LSB|digits?|steps?)\s*(?:\bper\s+|/\s*)(?P<unit>[^\s\d,;=]\S*)",
-    re.IGNORECASE,
-)
-"""The same the other way round."""
-IS_COUNT = re.compile(
-    r"\b(?:1|one|each|every|a)\s+(?:count|LSB|bit|digit|tip|pulse|click|tick|step)\s*"
-    r"(?:=|is|means|equals|stands for)\s*"
-    rf"(?P<step>{NUMBER}\s*[^\s\d,;=]+[23]?)",
-    re.IGNORECASE,
-)
-METERED = re.compile(
-    r"(?<![\w.,])(?P<counts>\d+(?:\.\d+)?)\s*(?:imp(?:ulse)?s?|pulses?|flashes|blinks|revs?|turns?)\s*"
-    r"(?:\bper\s+|/\s*)(?:a\s+)?(?P<unit>k?Wh|m3|m³)(?!\w)",
-    re.IGNORECASE,
-)
-"""What meters of energy and gas have printed on them."""
-OF_GRAVITY = re.compile(r"\b(?:accelero\w*|acceleration|tilt|gravity)\b", re.IGNORECASE)
-"""Words beside which g is no gram."""
-_MOST = rf"(?:±|\+/?-)\s*({NUMBER})\s*([^\s\d,;]+)"
-_BITS = r"(\d{1,2})\s*-?\s*bits?\b"
-FULL_SCALE = (
-    (re.compile(rf"{_MOST}[\s,]+(?:[^\W\d]+\s+){{0,3}}?{_BITS}"), (1, 2, 3)),
-    (re.compile(rf"\b{_BITS}\D{{0,24}}?{_MOST}"), (2, 3, 1)),
-)
-"""``±2 g, 16 bits``: whole numbers with a sign, as sensors with a bus give them."""
-FINISHED = re.compile(rf"^(?:(?:an? |the )?{WORD} ){{1,3}}?in (?P<unit>\S+)$", re.IGNORECASE)
-SHARES = {"tenth": 0.1, "hundredth": 0.01, "thousandth": 0.001}
-IN_SHARES = re.compile(
-    rf"^(?:(?:an? |the )?{WORD} ){{0,3}}?(?:in )?(?P<share>tenth|hundredth|thousandth)s of (?:an? )?(?P<unit>\S+)$",
-    re.IGNORECASE,
-)
-IN_STEPS = re.compile(
-    rf"^(?:(?:an? |the )?{WORD} ){{0,3}}?in (?:steps of )?(?P<step>{NUMBER})\s*(?P<unit>[^\s\d]+)$", re.IGNORECASE
-)
-TIMES = re.compile(
-    rf"^(?:(?:an? |the )?{WORD} ){{0,3}}?(?:in )?(?P<unit>[^\s\d]+)\s*[x×*]\s*(?P<times>10+)$", re.IGNORECASE
-)
 SPENT = re.compile(r"\becho(?:es)?\b", re.IGNORECASE)
 IN_SPENT = re.compile(r"\s+in\s+(?:µs|us|microseconds)\b")
 """An answer that is a time, and is no reading yet."""
@@ -145,7 +106,7 @@ def plainly(typed: str, recipes: Collection[str] = ()) -> str:
         return f"a current loop {ON_LOOPS.sub(' ', said)}"
     is_named = any(bare.lower().startswith(each.lower()) for each in recipes if " in " in each)
     bare = PIN.sub("", bare)
-    found = _counted(bare) or _of_full_scale(bare) or ("" if is_named else _finished(bare))
+    found = counted(bare) or of_full_scale(bare) or ("" if is_named else finished(bare))
     return found or _without_adjectives(f"a {bare}", bare, recipes)
 
 
@@ -168,63 +129,6 @@ def _of_its_kind(bare: str) -> str:
     if MAGNETS.search(bare):
         return f"a wheel's pulses {MAGNETS.sub(' ', bare, count=1)}"
     return ""
-
-
-def _counted(bare: str) -> str:
-    """``a barometer, 0.1 hPa per count`` and ``16384 counts per m/s²`` as a count of so much."""
-    if step := PER_COUNT.search(bare) or IS_COUNT.search(bare):
-        return f"a count of {_in_gravity(_cubed(step['step'].strip()), bare)}"
-    counts = METERED.search(bare) or COUNTS_PER.search(bare)
-    if counts and 0 < float(counts["counts"]) < math.inf:
-        each, unit = 1 / float(counts["counts"]), _cubed(counts["unit"])
-        return f"a count of {_in_gravity(beside_unit(f'{each:.12g}', str(unit_said(unit) or unit)), bare)}"
-    return ""
-
-
-def _cubed(text: str) -> str:
-    """``0.01 m3`` as the unit is written."""
-    return re.sub(r"(?<=[^\W\d])([23])$", r"^\1", text)
-
-
-def _of_full_scale(bare: str) -> str:
-    pattern, places = FULL_SCALE[0] if FULL_SCALE[0][0].search(bare) else FULL_SCALE[1]
-    found = pattern.search(bare)
-    if found is None or re.search(r"\d\s*m?V\s*(?:/|per\b)", bare):
-        return ""  # none, or so many millivolts for each of what it measures, up to so much
-    most, unit, bits = (found[place] for place in places)
-    if unit_said(unit) is None or not 2 <= int(bits) <= 32:
-        return ""
-    each = float(most.replace(",", ".")) / 2 ** (int(bits) - 1)
-    return f"a count of {_in_gravity(beside_unit(f'{each:.12g}', unit), bare)}"
-
-
-def _finished(bare: str) -> str:
-    """``humidity in %`` is a reading already; ``hundredths of a degree`` are counts of so much."""
-    is_hot = re.search(r"temp|thermo", bare, re.IGNORECASE) is not None
-    if found := IN_SHARES.match(bare):
-        each, unit = SHARES[found["share"].lower()], found["unit"]
-    elif found := IN_STEPS.match(bare):
-        each, unit = float(found["step"].replace(",", ".")), found["unit"]
-    elif found := TIMES.match(bare):
-        each, unit = 1 / int(found["times"]), found["unit"]
-    elif found := FINISHED.match(bare):
-        each, unit = 1.0, found["unit"]
-    else:
-        return ""
-    unit = "°C" if is_hot and unit.lower() in ("degree", "degrees") else unit
-    meant = unit_said(unit)
-    if meant is None:
-        return ""
-    return f"already in {meant}" if each == 1.0 else f"a count of {beside_unit(f'{each:.12g}', meant.symbol)}"
-
-
-def _in_gravity(step: str, bare: str) -> str:
-    """``0.061 mg`` of an accelerometer in the standard acceleration of free fall."""
-    found = re.fullmatch(r"(?P<number>[\d.,e-]+)\s*(?P<prefix>[mµu]?)g", step) if OF_GRAVITY.search(bare) else None
-    if found is None:
-        return step
-    number = float(found["number"].replace(",", ".")) * {"": 1.0, "m": 1e-3, "µ": 1e-6, "u": 1e-6}[found["prefix"]]
-    return f"{number:.12g} gn"
 
 
 def _without_adjectives(typed: str, bare: str, recipes: Collection[str]) -> str:

@@ -8,7 +8,8 @@ import re
 from lesart.core.law.timed import SOUND_AT_ZERO_M_S, ZERO_K
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import parse_unit
-from lesart.desk.entries.recipes.aloud import HERTZ_PER, NUMBER
+from lesart.desk.entries.recipes.aloud import HERTZ_PER
+from lesart.desk.entries.recipes.counts_said import NUMBER
 
 METRE = parse_unit("m")
 COLDEST_C, HOTTEST_C = -40, 60

@@ -72,4 +72,5 @@ class Recipe:
     def called(self) -> str:
         """Within a sentence: ``an angle``, ``pulses of a flow``."""
         article = self.begins.partition(" ")[0]
-        return f"{article} {self.name}" if article in ("a", "an") else self.name
+        name = self.name.removesuffix(" of")
+        return f"{article} {name}" if article in ("a", "an") else name

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from lesart.core.errors import RequestError
 from lesart.core.parameters import Parameter
-from lesart.core.quantity import parse_quantity
+from lesart.core.quantity import beside_unit, parse_quantity
 from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.recipes.halves import PHOTORESISTOR_HALF, PLATINUM_HALF, THERMISTOR_HALF
 from lesart.desk.entries.recipes.questions import COUNT, PLAIN, bare, of_law
@@ -123,13 +123,18 @@ ALREADY = Recipe(
 )
 
 STEP = Parameter("step", "step", "any quantity", "that one count means", "0.1 °C")
+ZERO = Parameter("zero", "count at zero", "quantity", "as whole numbers without a sign have it", "0 ct", unit="ct")
+OFFSET = Parameter("offset", "offset", "any quantity", "what is read at the count of zero", "0")
 
 
 def _counts(said: Said) -> Sketch:
     step = parse_quantity(str(said["step"]), PLAIN)
-    zero = "0" if step.unit == PLAIN else f"0 {step.unit}"
+    at = parse_quantity(bare(said["offset"]), step.unit)
+    if not at.unit.same_dimension(step.unit):
+        raise RequestError(f"An offset of {step.unit} is in that unit, not {said['offset']}.")
+    output = beside_unit(f"{at.to(step.unit):.12g}", step.unit.symbol)
     slope = f"{float(step.value):.12g} {_step_of(step.unit)}/ct"
-    return Sketch(({"kind": "linear", "input": "0 ct", "output": zero, "slope": slope},))
+    return Sketch(({"kind": "linear", "input": bare(said["zero"]), "output": output, "slope": slope},))
 
 
 def _step_of(unit: Unit) -> str:
@@ -140,7 +145,7 @@ COUNTS = Recipe(
     "count of",
     "whole numbers worth so much each, as registers and digital sensors give",
     "a count of 0.1 °C",
-    (Ask("step", STEP, (("laws", 0, "slope"),)),),
+    (Ask("step", STEP, (("laws", 0, "slope"),)), Ask("zero", ZERO, ()), Ask("offset", OFFSET, ())),
     _counts,
     "a count of 0.1 °C",
 )

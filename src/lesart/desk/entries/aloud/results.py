@@ -1,0 +1,108 @@
+"""What unit a result is in by what it is called: ``kPa = …``, ``tempC = …``, ``voltage = …``; and where its name says
+what it is but not in which unit.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+
+from lesart.core.raw.spelled.unit_said import unit_in_name, unit_said
+from lesart.core.units import Unit, parse_unit
+
+PLAIN = parse_unit("1")
+IN_ONE: tuple[tuple[str, str], ...] = (
+    (r"temp|tmp|dew|t\d*$", "°C"),
+    (r"volt|v(?:bat|cc|dd|in|out)|bat(?:tery)?|supply|[uv]\d*$", "V"),
+    (r"current|i\d*$", "A"),
+    (r"resistance|r\d*$|r[sx]$", "Ω"),
+    (r"freq", "Hz"),
+    (r"angle|heading|pitch|roll|yaw", "°"),
+    (r"illuminance|light", "lx"),
+    (r"(?:rel(?:ative)?\W)?humid|(?:soil\W)?moist|rh$|percentage|soc$", "%"),
+    (r"ph$|acidity", "pH"),
+    (r"co2|tds", "ppm"),
+    (r"turbid", "NTU"),
+)
+"""Quantities that makers reckon in one unit, as names begin."""
+IN_ANY: Mapping[str, str] = {
+    "pressure": "kPa",
+    "weight": "g",
+    "mass": "g",
+    "load": "kg",
+    "force": "N",
+    "torque": "N·m",
+    "power": "W",
+    "energy": "Wh",
+    "distance": "cm",
+    "dist": "cm",
+    "length": "cm",
+    "level": "cm",
+    "height": "cm",
+    "depth": "cm",
+    "range": "cm",
+    "altitude": "m",
+    "speed": "km/h",
+    "wind": "km/h",
+    "wind speed": "km/h",
+    "flow": "L/min",
+    "flow rate": "L/min",
+    "volume": "L",
+    "acceleration": "m/s^2",
+}
+"""Quantities whose figures mean nothing until somebody says the unit, and one that it may be."""
+OF_NONE = frozenset(
+    [
+        *(
+            "y",
+            "x",
+            "it",
+            "out",
+            "output",
+            "result",
+            "reading",
+            "value",
+            "val",
+            "raw",
+            "corrected",
+            "calibrated",
+            "new",
+        ),
+        *("input", "measurement", "signal", "sensor", "answer", "adc", "count", "counts"),
+    ]
+)
+"""What anything may be called: it stays in the unit that it was in."""
+LETTERS = frozenset("gmWNLJK")
+"""Units that are a letter and stand for no quantity that is called so, as v, i, r and t do."""
+INDICES = frozenset(["uv", "uvi", "uv index", "aqi", "iaq", "index", "air quality index"])
+"""Numbers without a unit, whatever they look like."""
+
+
+def unit_of_result(what: str, end: Unit) -> Unit | None:
+    """Of what is called ``what`` and made of a reading in ``end``: the unit that its name says, 1 where it says that it
+    is in none or in one that nobody can know, None where it says nothing."""
+    word = " ".join(what.split()).lower()
+    if word in OF_NONE:
+        return None
+    if word in INDICES:
+        return PLAIN
+    if word in IN_ANY:
+        return end if parse_unit(IN_ANY[word]).same_dimension(end) else PLAIN
+    is_written = len(word) > 1 or not word.isalpha() or what.strip() in LETTERS
+    if said := (unit_said(what) if is_written else None) or unit_in_name(what):
+        return said
+    unit = next((parse_unit(symbol) for pattern, symbol in IN_ONE if re.match(pattern, word)), None)
+    return end if unit is not None and unit.same_dimension(end) else unit
+
+
+def may_be_of_another_kind(what: str) -> bool:
+    """Is it a name of which nobody knows what it is in?"""
+    return " ".join(what.split()).lower() not in OF_NONE
+
+
+def what_would_tell(what: str) -> str:
+    """Behind the deed of a result that is in some unit, by a name that does not say in which; else nothing."""
+    word = " ".join(what.split()).lower()
+    unit = IN_ANY.get(word)
+    told = f", {unit} = … would give it one" if unit else ""
+    return "" if word in INDICES else f"; {what.strip()} has no unit yet{told}"

@@ -1,0 +1,189 @@
+"""What one count is worth, as data sheets and makers say it: ``0.061 mg/LSB``, ``16384 counts per g``, ``±2 g, 16
+bits``, ``hundredths of a degree``, ``1000 imp/kWh``; and where its zero is.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+
+from lesart.core.quantity import beside_unit
+from lesart.core.raw.spelled.unit_said import unit_of_letter, unit_said
+
+NUMBER = r"\d+(?:[.,]\d+)?"
+WORD = r"[^\W\d][\w-]*"
+COUNT = r"(?:counts?|cts?|LSBs?|digits?|steps?|ticks?|cpm)"
+_ONE = r"(?:counts?|ct|LSB|bit|digit|tip|pulse|click|tick|step|cpm)"
+_UNIT = r"[^\s\d,;=]+[23²³]?"
+
+PER_COUNT = re.compile(
+    rf"(?<![\w.,/])(?P<step>(?:{NUMBER}(?:e-?\d+)?|1/\d+)\s*{_UNIT})\s*(?:\bper\s+|/\s*)(?:an?\s+)?"
+    rf"(?:(?P<many>\d+)\s*{COUNT}|{_ONE})(?![\w/])",
+    re.IGNORECASE,
+)
+"""What one count is worth, or so many of them; it may count tips of a bucket."""
+COUNTS_PER = re.compile(
+    rf"(?<![\w.,/])(?P<counts>\d+(?:\.\d+)?)\s*{COUNT}\s*(?:\bper\s+|/\s*)(?:an?\s+)?(?P<unit>[^\s\d,;=][^\s,;]*)",
+    re.IGNORECASE,
+)
+"""The same the other way round."""
+IS_COUNT = re.compile(
+    rf"(?<![\w.,/])(?P<many>\d+|one|each|every|an?)\s+(?:{_ONE}|{COUNT})\s*"
+    rf"(?:=|is|are|means?|equals?|stands?\s+for)\s*(?P<step>(?:{NUMBER}|1/\d+)\s*{_UNIT})",
+    re.IGNORECASE,
+)
+METERED = re.compile(
+    r"(?<![\w.,])(?P<counts>\d+(?:\.\d+)?)\s*(?:imp(?:ulse)?s?|pulses?|flashes|blinks|revs?|turns?)\s*"
+    r"(?:\bper\s+|/\s*)(?:a\s+)?(?P<unit>k?Wh|m3|m³)(?!\w)",
+    re.IGNORECASE,
+)
+"""What meters of energy and gas have printed on them."""
+OF_GRAVITY = re.compile(r"\b(?:accelero\w*|acceleration|tilt|gravity)\b", re.IGNORECASE)
+"""Words beside which g is no gram."""
+_MOST = rf"(?:±|\+/?-)\s*({NUMBER})\s*([^\s\d,;]+)"
+_BITS = r"(\d{1,2})\s*-?\s*bits?\b"
+FULL_SCALE = (
+    (re.compile(rf"{_MOST}[\s,]+(?:[^\W\d]+\s+){{0,3}}?{_BITS}", re.IGNORECASE), (1, 2, 3)),
+    (re.compile(rf"\b{_BITS}\D{{0,24}}?{_MOST}", re.IGNORECASE), (2, 3, 1)),
+)
+"""``±2 g, 16 bits``: whole numbers with a sign, as sensors with a bus give them."""
+FINISHED = re.compile(
+    rf"^(?:(?:(?:an? |the )?{WORD} ){{1,3}}?in|"
+    r"(?:the )?(?:raw|value|reading|number|column|it)(?: value)? (?:is|are)(?: in)?) "
+    r"(?P<unit>\S+)$",
+    re.IGNORECASE,
+)
+SHARES = {"tenth": 0.1, "hundredth": 0.01, "thousandth": 0.001, "deci": 0.1, "centi": 0.01, "milli": 0.001}
+_OPENED = rf"^(?:(?:an? |the )?{WORD} ){{0,3}}?"
+_IN = r"(?:in |is in |are in |is |are )"
+IN_SHARES = re.compile(
+    rf"{_OPENED}{_IN}?(?:(?P<share>tenth|hundredth|thousandth)s of (?:an? )?(?P<unit>\S+)"
+    r"|(?P<prefix>deci|centi|milli)-?(?P<of>degrees|g|°C|degrees C|celsius))$",
+    re.IGNORECASE,
+)
+_STEP = rf"(?P<step>{NUMBER}|1/\d+)\s*(?P<unit>[^\s\d]+)"
+IN_STEPS = (
+    re.compile(rf"{_OPENED}{_IN}(?:steps of |units of )?{_STEP}(?: (?:units|steps))?$", re.IGNORECASE),
+    re.compile(rf"{_OPENED}{_STEP} (?:units|steps)$", re.IGNORECASE),
+)
+TIMES = re.compile(
+    rf"^(?:(?:an? |the )?{WORD} ){{0,3}}?(?:in )?(?P<unit>[^\s\d]+)\s*[x×*]\s*(?P<times>10+)$", re.IGNORECASE
+)
+_NO_VALUE = re.compile(
+    r"(?:an?\s+)?(?:signed\s+|unsigned\s+)?\d{1,2}\s*-?\s*bits?\b(?:\s+(?:signed|unsigned|two'?s\s+complement))?|"
+    rf"\b{WORD}\d+\b",
+    re.IGNORECASE,
+)
+"""Figures that say nothing of the step: how many bits there are, and names."""
+_ZERO = re.compile(
+    rf"(?:\bzero(?:\s+(?:at|is|of))?\s*=?\s*(?P<behind>-?{NUMBER})|(?<![\w.,])(?P<before>-?{NUMBER})(?:\s*{COUNT})?\s*"
+    rf"(?:=|at|is|for)\s*(?:zero|0)(?![\w.]))(?:\s*{COUNT})?(?![\w°%.])",
+    re.IGNORECASE,
+)
+_OFFSET = re.compile(rf"\boffset(?:\s+(?:of|is))?\s*=?\s*(?P<offset>[-+−]?{NUMBER}\s*[^\s\d,;]*)", re.IGNORECASE)
+_FINE = 64
+"""Counts for each g that are a power of two, and at least so many, are an accelerometer's: scales are never so."""
+
+
+def counted(bare: str) -> str:
+    """``a barometer, 0.1 hPa per count`` and ``16384 counts per m/s²`` as a count of so much; empty for none."""
+    if (found := PER_COUNT.search(bare)) or (found := IS_COUNT.search(bare)):
+        many = float(found["many"]) if (found["many"] or "").isdigit() else 1.0
+        step = _step(found["step"], many)
+    elif (found := METERED.search(bare)) or (found := COUNTS_PER.search(bare)):
+        step = _step(f"1 {found['unit']}", float(found["counts"]))
+    else:
+        return ""
+    return f"a count of {_in_gravity(step, bare)}{_besides(bare, found)}" if step else ""
+
+
+def of_full_scale(bare: str) -> str:
+    """Of so many bits to either side; empty where it is none."""
+    pattern, places = FULL_SCALE[0] if FULL_SCALE[0][0].search(bare) else FULL_SCALE[1]
+    found = pattern.search(bare)
+    if found is None or re.search(r"\d\s*m?V\s*(?:/|per\b)", bare):
+        return ""  # none, or so many millivolts for each of what it measures, up to so much
+    most, unit, bits = (found[place] for place in places)
+    meant = unit_said(unit)
+    if meant is None or not 2 <= int(bits) <= 32:
+        return ""
+    each = float(most.replace(",", ".")) / 2 ** (int(bits) - 1)
+    # What goes as far below nothing as above is weighed by nobody.
+    unit = "gn" if meant.symbol == "g" else meant.symbol
+    return f"a count of {beside_unit(f'{each:.12g}', unit)}{_besides(bare, found)}"
+
+
+def finished(bare: str) -> str:
+    """``humidity in %`` is a reading already; ``hundredths of a degree`` are counts of so much."""
+    is_hot = re.search(r"temp|thermo", bare, re.IGNORECASE) is not None
+    if found := IN_SHARES.match(bare):
+        each, unit = SHARES[(found["share"] or found["prefix"]).lower()], found["unit"] or found["of"]
+        is_hot = is_hot or found["of"] is not None  # a hundredth of an angle has no such name
+        unit = "gn" if unit.lower() == "g" and found["of"] else unit
+    elif found := IN_STEPS[0].match(bare) or IN_STEPS[1].match(bare):
+        each, unit = _number(found["step"]), found["unit"]
+    elif found := TIMES.match(bare):
+        each, unit = 1 / int(found["times"]), found["unit"]
+    elif found := FINISHED.match(bare):
+        each, unit = 1.0, found["unit"]
+    else:
+        return ""
+    unit = "°C" if is_hot and unit.lower() in ("degree", "degrees") else unit
+    meant = unit_said(unit)
+    if meant is None or not each:
+        return ""
+    return f"already in {meant}" if each == 1.0 else f"a count of {beside_unit(f'{each:.12g}', meant.symbol)}"
+
+
+def as_named(typed: str, name: str) -> str:
+    """The ``typed`` line with units as the ``name`` of a channel means them: g of an acceleration, G of a magnetic
+    field, degrees of a temperature. Only where it says what a count is worth."""
+    if not (PER_COUNT.search(typed) or COUNTS_PER.search(typed) or FULL_SCALE[0][0].search(typed)):
+        return typed
+    if unit_of_letter(name, "g") == "gn":
+        typed = re.sub(r"(?<=[\d\s/])(m?)g(?![\w²³])", r"\1gn", typed, flags=re.IGNORECASE)
+    if unit_of_letter(name, "t") == "T":
+        typed = re.sub(r"(?<=[\d\s/])(m?)G(?![\w²³])", r"\1Gs", typed)
+    if unit_of_letter(name, "c") == "°C":
+        typed = re.sub(r"(?<=[\d\s/])(?:degrees?|deg|°)(?![\w°])(?!\s*[CF]\b)", "°C", typed, flags=re.IGNORECASE)
+    return typed
+
+
+def _number(said: str) -> float:
+    above, _, below = said.replace(",", ".").partition("/")
+    return float(above) / float(below or 1) if float(below or 1) else 0.0
+
+
+def _step(said: str, many: float) -> str:
+    """A ``many``-th of what was said, in a unit that there is; empty where that is none."""
+    found = re.fullmatch(
+        rf"(?P<number>(?:{NUMBER}(?:e-?\d+)?|1/\d+))\s*\(?(?P<unit>{_UNIT})", said.strip(), re.IGNORECASE
+    )
+    unit = unit_said(found["unit"].removesuffix(")")) if found else None
+    if found is None or unit is None or not 0 < many < math.inf or not _number(found["number"]):
+        return ""
+    return beside_unit(f"{_number(found['number']) / many:.12g}", re.sub(r"(?<=[^\W\d])([23])$", r"^\1", unit.symbol))
+
+
+def _besides(bare: str, found: re.Match[str]) -> str:
+    """What else has a figure: where the zero is. Words around it only say what it is."""
+    rest = _NO_VALUE.sub(" ", f"{bare[: found.start()]}, {bare[found.end() :]}")
+    zero, offset = _ZERO.search(rest), _OFFSET.search(rest)
+    for each in (zero, offset):
+        rest = rest.replace(each[0], " ") if each else rest
+    told = [f", zero = {zero['behind'] or zero['before']}"] if zero else []
+    told += [f", offset = {offset['offset'].strip().replace('−', '-').lstrip('+')}"] if offset else []
+    return "".join([*told, *(f", {each.strip()}" for each in re.split(r"[,;]", rest) if re.search(r"\d", each))])
+
+
+def _in_gravity(step: str, bare: str) -> str:
+    """``0.061 mg`` of an accelerometer in the standard acceleration of free fall."""
+    found = re.fullmatch(r"(?P<number>[\d.,e-]+)\s*(?P<prefix>[mµ]?)g(?P<free>n?)", step)
+    if found is None:
+        return step
+    number = float(found["number"])
+    is_even = not found["prefix"] and 1 / number >= _FINE and math.log2(1 / number).is_integer()
+    of_chip = found["prefix"] == "m" and re.search(r"LSB|digit", bare, re.IGNORECASE) is not None
+    if not (found["free"] or is_even or of_chip or OF_GRAVITY.search(bare)):
+        return step
+    return f"{number * {'': 1.0, 'm': 1e-3, 'µ': 1e-6}[found['prefix']]:.12g} gn"
