@@ -261,3 +261,20 @@ def test_a_weight_on_counts_asks_what_they_mean(tmp_path: Path) -> None:
     counts.add("50 kg")
     assert not counts.state.message_is_fault, counts.state.message
     counts.close()
+
+
+@pytest.mark.parametrize("line", ["500 g = 800", "0 at 400, 500 g at 800", "800 is 500 g", "500 g reads 800"])
+def test_points_of_what_is_no_weight_yet_are_a_law(line: str, tmp_path: Path) -> None:
+    """Grams cannot correct counts; 3 Law makes grams of them."""
+    (tmp_path / "bench.csv").write_text("time [s],adc\n" + "".join(f"{k},{500 + k % 7}\n" for k in range(50)))
+    make_project(tmp_path / "bench.csv", tmp_path / "bench")
+    desk = open_desk(tmp_path / "bench")
+    desk.open_step(Step.TRUE)
+    desk.add(line)
+    assert desk.state.message == (
+        f'"{line}": adc is no g yet; + in 3 Law makes it one by two points, as 120 = 0 g, 870 = 500 g.'
+    )
+    desk.open_step(Step.LAW)
+    desk.add("120 = 0 g, 870 = 500 g")
+    assert str(desk.state.chosen.unit) == "g"
+    desk.close()

@@ -74,6 +74,15 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("round to the nearest", {"round": "half away"}),
     ("round down", {"round": "down"}),
     ("degree sign", {"unit_text": "°"}),
+    ("%6.2f", {"width": 6, "decimals": 2}),
+    ("%+05.1f", {"width": 5, "decimals": 1, "pad": "zero", "sign": "always"}),
+    ("{:.2f}", {"decimals": 2}),
+    ("###.##", {"width": 6, "decimals": 2}),
+    ("000.00", {"width": 6, "decimals": 2, "pad": "zero"}),
+    ("##0.00 °F", {"width": 8, "decimals": 2, "unit": "°F", "unit_text": "°F"}),
+    ("width 5 decimals 1", {"width": 5, "decimals": 1}),
+    ("one decimal K", {"decimals": 1, "unit": "K", "unit_text": "K"}),
+    ("±", {"sign": "always"}),
 ]
 ELSEWHERE = {
     "moving average 16": ("a filter", (Step.CALM,)),

@@ -24,7 +24,7 @@ from lesart.desk.entries.aloud.instead.laws import done_otherwise as laws_otherw
 from lesart.desk.entries.aloud.instead.references import done_otherwise as references_otherwise
 from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.over_time import to_midnight
-from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly
+from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly, unit_of_pairs
 from lesart.desk.entries.aloud.sources import column_called, rate_said, says_column, source_plainly
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
@@ -32,7 +32,7 @@ from lesart.desk.entries.laws.added_law import add_law, clock_s, instead_of_law,
 from lesart.desk.entries.pace.tasks import add_task, take_task
 from lesart.desk.entries.pace.traces import add_trace
 from lesart.desk.entries.proposed_filters import proposed
-from lesart.desk.entries.recipes.briefly import said_briefly
+from lesart.desk.entries.recipes.briefly import SECOND, said_briefly
 from lesart.desk.entries.recipes.counts_said import as_named, counted
 from lesart.desk.entries.recipes.made import NO_UNIT, with_signal
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
@@ -82,9 +82,10 @@ def _added(here: Here, typed: str) -> Edited:
     if here.state.step is Step.RAW and (of_source := _of_source(here, typed)) is not None:
         return of_source
     brief = _brief(here, typed)
-    if brief and here.state.chosen.unit_raw.symbol in NO_UNIT:
+    unit_raw = here.state.chosen.unit_raw
+    if brief and (unit_raw.symbol in NO_UNIT or unit_raw.same_dimension(SECOND)):
         return with_signal(here.editor, here.state, here.bench, brief, told=typed)
-    if here.state.step is Step.LAW and not counted(typed) and (made := said_law(here, typed)) is not None:
+    if here.state.step is Step.LAW and not _says_counts(here, typed) and (made := said_law(here, typed)) is not None:
         return made
     if brief:
         return with_signal(here.editor, here.state, here.bench, brief, told=typed)
@@ -113,6 +114,11 @@ def _may_be_signal(here: Here, typed: str) -> bool:
     if here.state.step is Step.RAW:
         return names_no_law(typed) and not says_column(typed) and not re.search("[=<]", typed)
     return here.state.step is Step.LAW and re.search(r"\d", typed) is not None and not names_no_law(typed)
+
+
+def _says_counts(here: Here, typed: str) -> bool:
+    """Does it say what a count is worth, where counts are read? A pulse of so many milliseconds is another thing."""
+    return here.state.chosen.unit_raw.symbol in NO_UNIT and bool(counted(typed))
 
 
 def _brief(here: Here, typed: str) -> str:
@@ -213,6 +219,9 @@ def _add_reference(here: Here, typed: str) -> Edited:
         raise RequestError(
             f'"{typed.strip()}": z makes what is read at the cursor zero; a reference is a value that you know.'
         )
+    if channel.unit.symbol in NO_UNIT and (unit := unit_of_pairs(typed)):
+        said = f"{channel.name} is no {unit} yet; + in 3 Law makes it one by two points"
+        raise RequestError(f'"{typed.strip()}": {said}, as 120 = 0 {unit}, 870 = 500 {unit}.')
     typed = references_plainly(typed)
     if references.are_pairs(typed):
         return references.add_pairs(here.editor, here.text, channel, typed, here.folder, today)

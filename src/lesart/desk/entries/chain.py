@@ -160,6 +160,7 @@ def _behind_law(kind: LawKind, rest: str, before: Unit) -> tuple[Unit, dict[str,
 
     Raises RequestError for what is neither.
     """
+    rest = _with_signs(kind, rest)
     if re.match(r"[-−+.]?\d(?!/)", rest.strip()):
         return before, values_typed(kind.parameters, (), named_by_kind(kind.parameters, rest), kind.name)
     unit, _, more = rest.partition(",") if "=" not in rest.partition(",")[0] else ("", "", rest)
@@ -170,6 +171,18 @@ def _behind_law(kind: LawKind, rest: str, before: Unit) -> tuple[Unit, dict[str,
         said = f"after {kind.name} comes the unit it leads to{values}"
         raise RequestError(f"{str(error).rstrip('.')}; {said}.") from error
     return leads_to, values_typed(kind.parameters, (), more, kind.name)
+
+
+def _with_signs(kind: LawKind, rest: str) -> str:
+    """``sea level 1013 hPa`` and ``bits 12 reference 3.3 V`` with a sign behind each name and a comma before it."""
+    called = {
+        name: each.name for each in kind.parameters for name in (each.name, each.name.replace("_", " "), each.title)
+    }
+    names = "|".join(re.escape(name) for name in sorted(called, key=len, reverse=True))
+    if "=" in rest or not names:
+        return rest
+    said = rf"(?:^|[\s,;]+)(?:(?:and|with|at)\s+)?(?:the\s+)?(?P<name>{names})\s+(?:(?:of|is|at)\s+)?(?=[-−+.]?\d)"
+    return re.sub(said, lambda found: f", {called[found['name'].lower()]} = ", rest, flags=re.IGNORECASE).lstrip(", ")
 
 
 def _fresh(kind: LawKind, before: Unit, leads_to: Unit) -> dict[str, Any]:

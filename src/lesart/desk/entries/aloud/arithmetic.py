@@ -16,6 +16,7 @@ from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.expressions import Reckoned, Scene, line, shown_in
+from lesart.desk.entries.aloud.ratios import by_ratio
 
 _WORDS: tuple[tuple[str, str], ...] = (
     (r"(?:add|plus|\+|offset(?:\s+(?:of|by))?|(?:increased?|raised?)\s+by|sum\s+with)", "+"),
@@ -48,6 +49,16 @@ _OF_WHOLE: tuple[tuple[str, Callable[[list[int]], str]], ...] = (
     (
         r"(?:x\s*)?(?:%|mod(?:ulo|ulus)?|wrap(?:ped)?\s+(?:at|to))\s*(\d{1,9})",
         lambda n: f"x - {n[0]} * floor(x / {n[0]})",
+    ),
+    (
+        r"(?:(?:right\s+shift|shift(?:\s+it)?\s+right|>>)(?:\s+by)?|(?:drop|without)\s+the\s+low(?:est|er)?)\s*(\d{1,2})"
+        r"(?:\s+bits?)?",
+        lambda n: f"floor(x / {2 ** n[0]})",
+    ),
+    (r"(?:left\s+shift|shift(?:\s+it)?\s+left|<<)(?:\s+by)?\s*(\d{1,2})(?:\s+bits?)?", lambda n: f"x * {2 ** n[0]}"),
+    (
+        r"(?:Q\s*\d{1,2}\.|Q|\d{1,2}\.(?=\d{1,2}\s+fixed))(\d{1,2})(?:\s+(?:format|fixed(?:[\s-]+point)?))?",
+        lambda n: f"x / {2 ** n[0]}",
     ),
     (r"bit\s+(\d{1,2})(?:\s+of\s+it)?", lambda n: f"floor(x / {2 ** n[0]}) - 2 * floor(x / {2 ** (n[0] + 1)})"),
     (
@@ -137,6 +148,8 @@ def reckoned(
             return scene.by_formula(formula_of([int(each) for each in found.groups() if each]), {}, into=end)
     if found := _AMPLIFIED.fullmatch(bare):  # what was made greater is read back
         return scene.with_operand("/", found[1])
+    if (ratio := by_ratio(bare, scene)) is not None:
+        return ratio
     if (in_turn := _in_turn(bare)) is not None and not (scene.is_plain and _WITH_UNIT.search(in_turn)):
         return scene.by_expression(in_turn)
     if found := _SLOPE_AND_OFFSET.fullmatch(said):
@@ -227,6 +240,8 @@ def _through(typed: str, first: tuple[str, str], second: tuple[str, str], end: U
     for each in (inputs, outputs):  # 0 and 5 V: the unit behind the last is that of both
         if each[0].unit.symbol == "1" and each[1].unit.symbol != "1":
             each[0] = Quantity(each[0].value, each[1].unit)
+    if end.symbol == "1":  # a column that says no unit is in the one that is said
+        inputs = [Quantity(each.value, end) for each in inputs] if inputs[0].unit == inputs[1].unit else inputs
     if not inputs[0].unit.same_dimension(end):
         raise RequestError(f'"{typed.strip()}": the laws end in {end}, and this begins with {inputs[0].unit}.')
     span = inputs[1].to(inputs[0].unit) - inputs[0].to(inputs[0].unit)

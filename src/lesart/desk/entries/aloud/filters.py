@@ -70,9 +70,12 @@ _EXTREME = re.compile(
     r"(?:(?P<max>max(?:imum)?|highest|greatest|largest|peak|top)|min(?:imum)?|lowest|least|smallest)"
     r"(?:\s+(?:values?|readings?|so\s+far|hold|ever|seen|of\s+all|since\s+(?:the\s+)?(?:start|beginning|power[\s-]?up)))*"
     r"(?:,?\s+(?:(?:reset|anew)\s+)?(?:of\s+(?:a|the|each)|per|each|every|a|(?:in|within|for)\s+(?:an?|one))\s+"
-    rf"(?P<every>minute|hour|day|week|{_LASTING})|\s+(?P<today>today))?",
+    rf"(?P<every>minute|hour|day|week|{_LASTING})|\s+(?:(?:over|of|for|in|within)\s+)?(?P<over>{_LASTING})|"
+    r"\s+(?P<today>today))?",
     re.IGNORECASE,
 )
+_GUST = re.compile(rf"(?:a\s+)?gusts?(?:\s+(?:over|of|for|in|within))?\s+(?P<over>{_LASTING})", re.IGNORECASE)
+"""The highest wind of so long."""
 DAY = "24 h"
 _PERIODS = {"minute": "1 min", "hour": "1 h", "day": DAY, "week": "168 h", "daily": DAY, "hourly": "1 h"}
 _PERIODS["weekly"] = "168 h"
@@ -145,8 +148,11 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
     if found := _LIMITS.match(lowered):
         end = "lowest" if found["side"] in ("below", "under", "<") or found["side"].startswith("less") else "highest"
         return f"reject range {end} = {_of(said, found, 'at')}"
-    if found := _EXTREME.fullmatch(lowered):
+    is_named = lowered.startswith(("highest so far ", "lowest so far "))
+    if (found := _EXTREME.fullmatch(lowered)) and not (is_named and found["over"]):
         return _extreme(found)
+    if found := _GUST.fullmatch(lowered):
+        return f"highest so far, every = {quantity_typed(found['over'], SECOND)}"
     if found := _NTH_ORDER.match(lowered):
         order = _ORDERS[found["order"] or found["behind"]]
         return f"low-pass{_SMALL.sub('', said[found.end() :])}, order = {order}"
@@ -186,7 +192,7 @@ def _by_time(said: str, interval_s: float, unit: Unit) -> str:
 
 def _extreme(found: re.Match[str]) -> str:
     kind = "highest so far" if found["max"] else "lowest so far"
-    often = (found["often"] or found["every"] or ("day" if found["today"] else "")).strip()
+    often = (found["often"] or found["every"] or found["over"] or ("day" if found["today"] else "")).strip()
     if not often:
         return kind
     every = _PERIODS.get(often) or str(quantity_typed(often, SECOND))

@@ -7,6 +7,8 @@ from __future__ import annotations
 
 import re
 
+from lesart.core.raw.spelled.unit_said import unit_said
+
 _NO_UNIT = r"(?!(?:it|the|at|for|is|should|instead|and|reads?|shows?|showed)\b)"
 _UNIT = rf"(?:\s*(?:deg(?:rees)?\.?\s+)?{_NO_UNIT}(?:[^\W\d]|[°º%µ])[^\s\d,;=]*)?"
 NUMBER = rf"[-−+]?\s?\d[\d.,]*(?:e[-+]?\d+)?{_UNIT}"
@@ -87,6 +89,17 @@ def references_plainly(typed: str) -> str:
     pieces = [each for each in _APART.split(_ABOVE.sub("", said)) if each]
     pairs = [_pair(each if _VERB.search(each) or lead is None else f"{lead[0]}{each}") for each in pieces]
     return "; ".join(pairs) if pairs and all(pairs) else typed
+
+
+def unit_of_pairs(typed: str) -> str:
+    """The one unit among several numbers, of which others have none or are counts; empty where it is not so."""
+    if len(typed) > LONGEST or "<" in typed:
+        return ""
+    numbers = [each.strip() for each in re.findall(NUMBER, typed, re.IGNORECASE)]
+    said = [unit_said(re.sub(r"^[-−+\d.,\se]*", "", each)) for each in numbers]
+    units = {unit.symbol for unit in said if unit is not None and unit.symbol not in ("ct", "1")}
+    others = [unit for unit in said if unit is None or unit.symbol == "ct"]
+    return units.pop() if len(units) == 1 and others else ""
 
 
 LONGEST = 2000

@@ -58,7 +58,7 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
     (rf"(?:with\s+|show\s+)?{_ZEROS}|zero[\s-]padded|pad(?:ded)?\s+with\s+zero(?:e?s)?", lambda said: {"pad": "zero"}),
     (rf"(?:no|without)\s+{_ZEROS}|pad(?:ded)?\s+with\s+(?:blanks?|spaces?)", lambda said: {"pad": "blank"}),
     (
-        r"(?:with\s+|show\s+)?(?:a\s+)?plus(?:\s+sign)?|(?:always\s+)?(?:(?:with|show)\s+)?(?:a\s+|the\s+)?sign(?:\s+always)?",
+        r"(?:with\s+|show\s+)?(?:a\s+)?plus(?:\s+sign)?|(?:always\s+)?(?:(?:with|show)\s+)?(?:a\s+|the\s+)?sign(?:\s+always)?|\+\s?/\s?-|±",
         lambda said: {"sign": "always"},
     ),
     (r"(?:no|without(?:\s+a)?)\s+sign", lambda said: {"sign": "never"}),
@@ -108,15 +108,19 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
 )
 _LOOSELY_APART = re.compile(
     rf"{_APART.pattern}|(?<!\bshow)(?<!\bshows)(?<!\bshown)(?<!\bread)\s+(?=in\s)"
-    r"|\s+(?=(?:shown?\s+in|\d+\s+(?:wide|decimals?|cells|places))\b)",
+    r"|\s+(?=(?:shown?\s+in|(?:\d+|no|one|two|three)\s+(?:wide|decimals?|cells|places|dp))\b)"
+    r"|(?<=decimal)\s+(?=\S+$)|(?<=decimals)\s+(?=[^\W\d%°]\S*$)|(?<=digits)\s+(?=[%°]$)",
     re.IGNORECASE,
 )
 """Where no comma stands: ``1 decimal in °F``, ``2 decimals 6 wide``."""
+_BY_NAME = re.compile(r"\b(?:width|decimals)\s+\d+(?=\s+(?:width|decimals)\s+\d+\b)", re.IGNORECASE)
+"""``width 5 decimals 1``, each name before its number."""
 RULES = tuple((re.compile(pattern, re.IGNORECASE), put) for pattern, put in _RULES)
 _SHOWN_IN = re.compile(r"(?:(?:show(?:n|s)?\s+|read\s+)?(?:in|as)\s+)(?P<unit>\S+)", re.IGNORECASE)
 _WITH_UNIT = re.compile(r"(?:with\s+|show\s+)?(?:the\s+)?unit\s+(?P<text>\S+)", re.IGNORECASE)
 
 
+_ITS_UNIT = re.compile(r"(?:show|with|write|add|display)\s+(?:the\s+|its\s+|a\s+)?units?", re.IGNORECASE)
 _WORD = r"[\"']?(?P<{0}>[^\s\"'<>,;]+(?: [^\s\"'<>,;]+){{0,2}}?)[\"']?"
 _UP_TO = r"(?:<|below|under|up\s+to|until)\s*(?P<{0}>[-−+]?\d[\d.,]*(?:\s*[^\s\d,;]+)?)"
 _RANGE = re.compile(rf"(?:show\s+)?{_WORD.format('word')}\s+{_UP_TO.format('end')}", re.IGNORECASE)
@@ -161,6 +165,9 @@ def rules_said(typed: str, own: Unit) -> dict[str, Written] | None:
     said = re.sub(r"^show\s+(?:only|just)\s+", "", typed.strip(), flags=re.IGNORECASE)
     if _IN_STEPS.match(said):
         return None
+    if pictured := _pictured(said, own):
+        return pictured
+    said = _BY_NAME.sub(r"\g<0>,", said)
     if (words := _in_words(said)) and "=" not in said:
         return {"shows": "word", "words": words}
     found = _rule(said, own) or _all_of(_APART.split(said), own) or _all_of(_LOOSELY_APART.split(said), own)
@@ -168,6 +175,35 @@ def rules_said(typed: str, own: Unit) -> dict[str, Written] | None:
         return None
     parameters = {each.name: each for each in FIELD}
     return {name: as_written(parameters[name], f"{value}") for name, value in found.items()}
+
+
+_PRINTED = re.compile(r"%(?P<flags>[-+ 0]*)(?P<width>\d{0,2})(?:\.(?P<places>\d))?(?:l?[fdiuFg])")
+_BRACED = re.compile(r"\{(?:\w*):(?P<flags>[-+ <>^]*0?)(?P<width>\d{0,2})(?:\.(?P<places>\d))?[fdFg]?\}")
+_DRAWN = re.compile(
+    r"(?P<sign>[-+]?)(?P<whole>[#0?xX9_]{1,12})(?:[.,](?P<part>[#0?xX9_]{1,6}))?(?:\s*(?P<unit>\D\S{0,7}))?"
+)
+"""A number as it is drawn: ``###.#``, ``000``, ``##0.00 V``."""
+
+
+def _pictured(said: str, own: Unit) -> dict[str, Written] | None:
+    """A field as programs print it, ``%5.1f``, or as it is drawn, ``###.#``; None where it is neither."""
+    if found := _PRINTED.fullmatch(said) or _BRACED.fullmatch(said):
+        rules: dict[str, Written] = {"decimals": int(found["places"] or 0)}
+        rules |= {"width": int(found["width"])} if int(found["width"] or 0) else {}
+        rules |= {"pad": "zero"} if "0" in found["flags"] else {}
+        rules |= {"sign": "always"} if "+" in found["flags"] else {}
+        return rules | ({"align": "left"} if "-" in found["flags"] or "<" in found["flags"] else {})
+    found = _DRAWN.fullmatch(said)
+    if found is None or not (found["part"] or len(found["whole"]) > 1) or not re.search(r"[#0?_]", said):
+        return None
+    unit, part = found["unit"] or "", found["part"] or ""
+    if unit and unit_said(unit) is None:
+        return None
+    width = len(found["sign"]) + len(found["whole"]) + (1 + len(part) if part else 0) + len(unit)
+    rules = {"decimals": len(part), "width": width}
+    rules |= {"pad": "zero"} if found["whole"].startswith("00") else {}
+    rules |= {"sign": "always"} if found["sign"] == "+" else {}
+    return {**rules, **((_rule(unit, own) or {"unit_text": unit}) if unit else {})}
 
 
 def _all_of(pieces: Sequence[str], own: Unit) -> dict[str, Written] | None:
@@ -191,10 +227,13 @@ def _rule(piece: str, own: Unit) -> Mapping[str, Written] | None:
         return {"unit": "" if unit == own else str(unit), "unit_text": str(unit)}
     if (alone := unit_said(piece)) is not None and alone.same_dimension(own) and alone.symbol != "1":
         return {"unit": "" if alone == own else str(alone), "unit_text": str(alone)}
+    if _ITS_UNIT.fullmatch(piece):
+        return {"unit_text": str(own)} if own.symbol != "1" else None
     if said := _WITH_UNIT.fullmatch(piece):
         return {"unit_text": said["text"]}
     for parameter in sorted(FIELD, key=lambda each: -len(each.title)):
         named = re.fullmatch(rf"{re.escape(parameter.title)}(?:\s*[=:]\s*|\s+)(?P<value>\S.*)", piece, re.IGNORECASE)
-        if named is not None and parameter.kind != "flag":
+        is_more = parameter.kind == "integer" and named is not None and re.search(r"\d[\s,]+\S", named["value"])
+        if named is not None and parameter.kind != "flag" and not is_more:
             return {parameter.name: named["value"]}
     return None

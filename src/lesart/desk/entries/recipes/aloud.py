@@ -176,7 +176,7 @@ VOLTS_PER = re.compile(
 )
 AT_ZERO = re.compile(
     rf"(?P<volts>{NUMBER}\s*m?V)\s+(?:at|for)\s+"
-    rf"(?:pH\s*=?\s*7(?:[.,]0+)?|0\s*(?:°\s*C|degrees?(?:\s+C)?|%|{WORD})?|no\s+\w+|rest)(?![\w.])",
+    rf"(?:pH\s*=?\s*7(?:[.,]0+)?|0\s*(?:°\s*C|degrees?(?:\s+C)?|%|{WORD})?|zero|no\s+\w+|rest)(?![\w.])",
     re.IGNORECASE,
 )
 """Where a sensor has its zero: ``500 mV at 0 °C``, ``2.5 V at pH 7``."""

@@ -82,7 +82,10 @@ _VOLT_ALONE = re.compile(
     r"(?:(?:convert\s+)?(?:it\s+)?(?:in|to|into|as)\s+)?(?:V|mV|volts?|millivolts?)", re.IGNORECASE
 )
 _PAIR = re.compile(
-    r"(?:type[\s-]*(?P<letter>[BEJKNRST])|(?P<first>[BEJKNRST])[\s-]*type)(?:\s+(?:probe|sensor))?", re.IGNORECASE
+    r"(?:type[\s-]*(?P<letter>[BEJKNRST])|(?P<first>[BEJKNRST])[\s-]*type)(?:\s+(?:probe|sensor))?"
+    rf"(?:[\s,]+(?:with\s+)?(?:an?\s+|the\s+)?(?:cold[\s-]?junction|reference\s+junction|cold|ambient)(?:\s+(?:at|of|is|=))?\s*"
+    rf"(?P<cold>{_NUMBER})\s*(?:°?\s*C|degrees?)?)?",
+    re.IGNORECASE,
 )
 _SHUNT = re.compile(
     rf"current(?:\s+(?:over|through|across|with|by))?\s+(?:an?\s+|the\s+)?(?P<ohms>{_NUMBER}\s*(?:m?Ω|m?ohms?|milliohms?|R))\s+"
@@ -93,6 +96,11 @@ _TURNS = re.compile(
     r"(?:rpm|(?:rev(?:olution)?s?|turns?)(?:\s+(?:per|a)\s+|/)min(?:ute)?)\b\s*(?:from|of|with|,)?\s*(?P<rest>(?!\s*=).*)",
     re.IGNORECASE,
 )
+_RANGE_ALONE = re.compile(
+    rf"(?:from\s+)?(?P<low>{_NUMBER})\s*(?:%|°|deg(?:rees?)?)?{_TO}(?P<high>{_NUMBER})\s*(?P<unit>%|°|deg(?:rees?)?)",
+    re.IGNORECASE,
+)
+"""What the whole of a converter is."""
 _SHARE_ALONE = re.compile(r"(?:(?:in|to|as)\s+)?(?:%|per\s?cent(?:age)?)", re.IGNORECASE)
 
 
@@ -184,7 +192,10 @@ def _charged(said: str) -> str:
 
 def _paired(said: str) -> str:
     found = _PAIR.fullmatch(said)
-    return f"a thermocouple of type {(found['letter'] or found['first']).upper()}" if found else ""
+    if found is None:
+        return ""
+    cold = f", cold = {found['cold']} °C" if found["cold"] else ""
+    return f"a thermocouple of type {(found['letter'] or found['first']).upper()}{cold}"
 
 
 def _over_shunt(said: str) -> str:
@@ -197,6 +208,10 @@ def _on_converter(said: str) -> str:
         return "a voltage on a converter"
     if _SHARE_ALONE.fullmatch(said):
         return "a share"
+    if (turned := _RANGE_ALONE.fullmatch(said)) is not None:
+        unit = unit_said(turned["unit"])
+        whole = f"{turned['low']} {unit} to {turned['high']} {unit}"
+        return "a share" if whole == "0 % to 100 %" else f"a knob, {whole}"
     if (first := _BITS_FIRST.fullmatch(said)) is not None:
         return f"a voltage on a converter of {first['bits']} bits, reference = {first['volts']}"
     if (alone := _BITS.fullmatch(said)) is not None:

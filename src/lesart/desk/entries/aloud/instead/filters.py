@@ -37,7 +37,8 @@ INSTEAD: Asks = (
     ),
     (r"kalman|alpha[\s-]?beta", "tracking has two weights, level and slope, each above 0 and up to 1"),
     (
-        r"(?:peak|max\w*|min\w*|highest|lowest)\b.*\b(?:last|past|hold)\b",
+        r"(?:(?:peak|max\w*|min\w*|highest|lowest)\b.*\b(?:last|past|hold)|(?:moving|rolling|running|sliding)\s+"
+        r"(?:peak|max\w*|min\w*|highest|lowest))\b",
         "highest so far, every = 5 s begins anew every 5 s, and lowest so far too",
     ),
     (r"clamp|clip|saturate|limit\b", _ENDS),
@@ -47,7 +48,10 @@ INSTEAD: Asks = (
         _OTHER.replace("{law}", "total over time, sum and counter rise"),
     ),
     (r"derivative|differentiat|rate of change|slope\b", _OTHER.replace("{law}", "change over time")),
-    (r"peak|max|min", "highest so far and lowest so far keep the ends of a reading, of all time or every 24 h"),
+    (
+        r"peak|max|min",
+        "highest so far and lowest so far keep the ends of a reading, of all time or, with every = 24 h, of each day",
+    ),
     (r"round|quanti[sz]e|snap", "a field rounds, and nothing before it; + in 6 Fit takes decimals"),
     (r"debounce", "filters calm numbers; debounce is a sum of 1 Wire, for a contact"),
     (r"zero\b|squelch|gate\b", "deadband holds small changes back; a zero is taken by a tare in 4 True"),
