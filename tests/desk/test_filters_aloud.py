@@ -76,6 +76,27 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("lowpass filter with 2 s time constant", {"kind": "time constant", "time": "2 s"}),
     ("only change when it moves by 0.2", {"kind": "deadband", "width": "0.2 %"}),
     ("lowest so far 12 h", {"kind": "lowest so far", "every": "12 h"}),
+    ("avg of 10", {"kind": "mean", "samples": 10}),
+    ("keep 0-50", {"kind": "reject range", "lowest": "0 %", "highest": "50 %"}),
+    ("between -40 and 85", {"kind": "reject range", "lowest": "-40 %", "highest": "85 %"}),
+    ("valid range 5 .. 90 %", {"kind": "reject range", "lowest": "5 %", "highest": "90 %"}),
+    ("reject everything outside 0..50", {"kind": "reject range", "lowest": "0 %", "highest": "50 %"}),
+    ("ignore if > 50", {"kind": "reject range", "highest": "50 %"}),
+    ("skip it when below 5 %", {"kind": "reject range", "lowest": "5 %"}),
+    ("if (x > 85) ignore", {"kind": "reject range", "highest": "85 %"}),
+    ("if value < 3 then drop it", {"kind": "reject range", "lowest": "3 %"}),
+    ("only if it changes by 0.2", {"kind": "deadband", "width": "0.2 %"}),
+    ("report on change > 0.5 %", {"kind": "deadband", "width": "0.5 %"}),
+    ("change threshold 0.2", {"kind": "deadband", "width": "0.2 %"}),
+    ("keep the last value for 5 s when missing", {"kind": "hold", "timeout": "5 s"}),
+    ("alpha = 0.1", {"kind": "exponential", "weight": "0.1"}),
+    ("fc = 2 Hz", {"kind": "low-pass", "cutoff": "2 Hz"}),
+    ("2 s time constant", {"kind": "time constant", "time": "2 s"}),
+    ("y = 0.9*y + 0.1*x", {"kind": "exponential", "weight": "0.1"}),
+    ("float filtered = 0.8f * filtered + 0.2f * raw;", {"kind": "exponential", "weight": "0.2"}),
+    ("filtered += 0.05 * (raw - filtered);", {"kind": "exponential", "weight": "0.05"}),
+    ("avg = (avg * 7 + sample) / 8", {"kind": "exponential", "weight": "0.125"}),
+    ("y -= (y - x) / 16", {"kind": "exponential", "weight": "0.0625"}),
 ]
 
 
@@ -94,6 +115,10 @@ BY_TIME: list[tuple[str, dict[str, Any]]] = [  # ten samples a second
     ("remove spikes larger than 2 %", {"kind": "reject rate", "most": "20 %/s"}),
     ("downsample to 2 Hz", {"kind": "decimate", "n": 5}),
     ("resample to 500 mHz", {"kind": "decimate", "n": 20}),
+    ("rolling average 60 s", {"kind": "mean", "samples": 600}),
+    ("smooth over 2 s", {"kind": "mean", "samples": 20}),
+    ("one per minute", {"kind": "decimate", "n": 600}),
+    ("once every 2 s", {"kind": "decimate", "n": 20}),
     ("hysteresis 0.5 %", {"kind": "deadband", "width": "0.5 %"}),
     ("ignore small changes below 1 %", {"kind": "deadband", "width": "1 %"}),
 ]
@@ -160,6 +185,10 @@ def test_a_filter_is_what_was_said(line: str, wanted: dict[str, Any], knob: Desk
         ("total per day", "a filter keeps what a reading is of; + in 3 Law has total over time, sum and counter rise"),
         ("derivative", "a filter keeps what a reading is of; + in 3 Law has change over time"),
         ("slew rate 1 %/s", "no filter slows a reading down to a rate; reject rate throws out what jumps faster"),
+        ("0.1", "say which filter, as mean 8, median 5, exponential 0.2 or deadband 0.1 %"),
+        ("centred average", "a filter knows no reading that is still to come; a mean lags by half of its samples"),
+        ("drop min and max", "mean, median and low-pass come nearest"),
+        ("mad filter", "median 5 takes single wrong values out"),
         ("no filter", "delete takes the selected filter away; tab goes to them"),
         ("remove the filters", "delete takes the selected filter away; tab goes to them"),
         ("lag under 1 s", "each filter stands with its lag; fewer samples are quicker, enter changes them"),
@@ -197,6 +226,26 @@ def test_of_what_there_is_not_it_is_said_what_does_instead(line: str, says: str,
     assert knob.state.message_is_fault
     assert knob.state.message.startswith(f'"{line}": ')
     assert says in knob.state.message
+    assert knob.state.history.text == before
+
+
+@pytest.mark.parametrize(
+    "line",
+    [
+        "y = 2 * y + 0.1 * x",
+        "y = 0.5 * y + 0.4 * x",
+        "y = a * y + b * x",
+        "y = y * x",
+        "y = 0.9 * y + 0.1 * x + 3",
+        "z = 0.9 * y + 0.1 * x",
+        "y += 2 * (x - y)",
+    ],
+)
+def test_what_is_no_mean_of_old_and_new_is_no_filter(line: str, knob: Desk) -> None:
+    """Gains of another sum than one would change the reading."""
+    before = knob.state.history.text
+    knob.add(line)
+    assert knob.state.message_is_fault
     assert knob.state.history.text == before
 
 

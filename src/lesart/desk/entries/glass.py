@@ -24,11 +24,13 @@ from lesart.core.quantity import counted, plain_number
 from lesart.core.step import Step
 from lesart.core.units import conversion, parse_unit
 from lesart.desk.entries.aloud.instead.items import done_otherwise
-from lesart.desk.entries.aloud.items import item_plainly
+from lesart.desk.entries.aloud.items import item_plainly, placed
 from lesart.desk.entries.aloud.readings import channel_called
+from lesart.desk.entries.aloud.templates import template_said
 from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in_turn
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glyph_drawing import empty_glyph, glyph_turned
+from lesart.desk.entries.printed_line import with_printed_line
 from lesart.desk.entries.recipes.displays import display_in, with_display
 from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY, SIZE, display_plainly, told_aloud
 from lesart.desk.entries.typed_values import meant
@@ -156,10 +158,14 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
     panel, face = panel_in_front(state), face_in_front(state)
     channels = state.project.channels
     units = {name: channel.unit for name, channel in channels.items()}
-    said, (typed, place) = (
-        typed,
-        item_plainly(typed, channels, panel, lambda words: channel_called(words, units, state.channel)),
-    )
+
+    def called(words: str) -> str:
+        return channel_called(words, units, state.channel)
+
+    bare, printed_at = placed(typed.strip(), panel) if "{" in typed or "%" in typed else (typed, None)
+    if (pieces := template_said(bare, channels, state.channel, called)) is not None:
+        return with_printed_line(editor, state, pieces, printed_at, partial(_free_place, face, panel))
+    said, (typed, place) = typed, item_plainly(typed, channels, panel, called)
     word, _, rest = typed.strip().partition(" ")
     rest = rest.strip()
     if word == "face":

@@ -13,8 +13,9 @@ from lesart.core.quantity import beside_unit, plain_number
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, parse_unit, ratio_symbol
 from lesart.desk.entries.aloud.article import without_article
+from lesart.desk.entries.aloud.kept import kept_plainly
 
-SECOND, OHM, FARAD, PLAIN = parse_unit("s"), parse_unit("Ω"), parse_unit("F"), parse_unit("1")
+SECOND, HERTZ, OHM, FARAD, PLAIN = (parse_unit(each) for each in ("s", "Hz", "Ω", "F", "1"))
 
 NUMBER = r"[-−]?\d+(?:[.,]\d+)?(?:\s*[^\s\d,]+)?"
 _LIMITS = re.compile(
@@ -29,7 +30,7 @@ _EVERY = re.compile(
 _MOVING = r"(?:moving|rolling|running|sliding)"
 _CALLED = (
     (r"^(?:exponential(?:ly)?|weighted)\s+(?:weighted\s+)?(?:moving\s+)?(?:average|mean)\b|^ema\b", "exponential"),
-    (rf"^{_MOVING}\s+(?:average|mean)\b|^average\b|^mean filter\b|^boxcar\b", "mean"),
+    (rf"^{_MOVING}\s+(?:average|avg|mean)\b|^(?:average|avg)\b|^mean filter\b|^boxcar\b", "mean"),
     (r"^iir(?:\s+filter)?(?:\s+alpha)?\b|^alpha\b(?!\s*-?\s*beta)", "exponential"),
     (r"^oversampl\w*(?:\s+by)?\b", "mean"),
     (r"^smooth(?:\s+(?:over|with))?(?=\s+\d+(?:\s+samples)?$)", "mean"),
@@ -47,9 +48,9 @@ _CALLED = (
     ),
 )
 _LASTING = r"\d+(?:[.,]\d+)?\s*(?:m?s(?:ec(?:ond)?s?)?|milliseconds?|min(?:ute)?s?|h(?:ou)?rs?|h)"
-_WHAT = r"(?:(?:moving|rolling|running|sliding)\s+)?(?:average|mean|median)(?:\s+filter)?"
+_WHAT = r"(?:(?:moving|rolling|running|sliding)\s+)?(?:average|avg|mean|median|smooth(?:ed|ing)?)(?:\s+filter)?"
 _OVER_TIME = re.compile(
-    rf"(?:an?\s+|the\s+)?(?:{_WHAT}\s+(?:over|of|for)\s+(?:the\s+)?(?:last\s+)?(?P<time>{_LASTING})|"
+    rf"(?:an?\s+|the\s+)?(?:{_WHAT}\s+(?:(?:over|of|for)\s+)?(?:the\s+)?(?:last\s+)?(?P<time>{_LASTING})|"
     rf"(?P<before>{_LASTING})\s+{_WHAT}|"
     rf"{_WHAT}\s+(?:per|each|every|in\s+(?:a|each))\s+(?P<per>minute|hour|day|{_LASTING})|"
     rf"(?P<often>hourly|daily)\s+{_WHAT})",
@@ -61,7 +62,8 @@ _JUMPS = re.compile(
     re.IGNORECASE,
 )
 _VALUE_ALONE = re.compile(
-    rf"(?:ignore|drop|reject|throw\s+out|without)\s+(?:the\s+)?(?:value\s+)?(?P<at>{NUMBER})$", re.IGNORECASE
+    rf"(?:ignore|drop|reject|skip|throw\s+(?:out|away)|without)\s+(?:the\s+)?(?:value\s+)?(?P<at>{NUMBER})$",
+    re.IGNORECASE,
 )
 FIRST = re.compile(r"(?:ignore|skip|drop|throw\s+out)\s+(?:the\s+)?first\b", re.IGNORECASE)
 """What is no filter: it is said in 2 Raw."""
@@ -93,7 +95,9 @@ _RC = re.compile(
 _THEN = re.compile(r",? (?:and )?then | followed by | ?(?:->|→) ?", re.IGNORECASE)
 """Between filters that follow one another."""
 _FEWER = re.compile(
-    r"(?:down-?sample|resample|decimate|thin out)\s+to\s+(?P<rate>\d+(?:[.,]\d+)?\s*[km]?Hz)", re.IGNORECASE
+    r"(?:down-?sample|resample|decimate|thin out)\s+to\s+(?P<rate>\d+(?:[.,]\d+)?\s*[km]?Hz)|"
+    rf"(?:one|once)\s+(?:per|each|every|an?)\s+(?P<time>minute|hour|day|{_LASTING})",
+    re.IGNORECASE,
 )
 _THINNED = re.compile(
     r"(?:oversampl\w*|average|mean)\s+and\s+(?:decimat\w*|thin\s+out|downsampl\w*)(?:\s+by)?\s+(?P<n>\d+)\s*x?",
@@ -101,7 +105,8 @@ _THINNED = re.compile(
 )
 """A mean of so many, of which one in so many goes on."""
 _WITH_CONSTANT = re.compile(
-    rf"(?:low[\s-]?pass|filter|rc)(?:\s+filter)?(?:\s+(?:with|of|by))?(?:\s+an?)?\s+(?P<time>{_LASTING})\s+time\s+constant",
+    rf"(?:(?:low[\s-]?pass|filter|rc)(?:\s+filter)?(?:\s+(?:with|of|by))?(?:\s+an?)?\s+)?(?P<time>{_LASTING})\s+"
+    r"time\s+constant",
     re.IGNORECASE,
 )
 _IN_WORDS = {"two": 2, "three": 3, "four": 4, "five": 5, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "sixteen": 16}
@@ -117,6 +122,8 @@ def one_by_one(typed: str) -> list[str]:
     """``median 3 then mean 8`` as the two."""
     if found := _THINNED.fullmatch(typed.strip()):
         return [f"mean {found['n']}", f"decimate {found['n']}"]
+    if re.match(r"\s*if\b", typed, re.IGNORECASE):
+        return [typed]  # what follows its then is what it does
     said = [each for each in _THEN.split(" ".join(typed.split())) if each]
     return said if len(said) > 1 else [typed]
 
@@ -128,6 +135,8 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
 
     Raises RequestError for what says too little, with what would do.
     """
+    if kept := kept_plainly(typed.strip()):
+        return kept
     if "=" in typed and not typed.strip().lower().startswith("tau"):
         return typed
     if interval_s and (by_time := _by_time(typed.strip(), interval_s, unit)):
@@ -176,8 +185,9 @@ def _by_time(said: str, interval_s: float, unit: Unit) -> str:
         samples = max(round(lasts / interval_s), 1)
         return f"{name} {samples + (name == 'median' and samples % 2 == 0)}"
     if found := _FEWER.fullmatch(said):
-        rate = quantity_typed(found["rate"], parse_unit("Hz"))
-        fewer = round(1 / (float(rate.to(parse_unit("Hz"))) * interval_s))
+        time = _PERIODS.get((found["time"] or "").lower(), found["time"])
+        rate = 1 / quantity_typed(time, SECOND).to(SECOND) if time else quantity_typed(found["rate"], HERTZ).to(HERTZ)
+        fewer = round(1 / (rate * interval_s))
         if fewer < 2:
             raise RequestError(
                 f'"{said}": samples come at {plain_number(1 / interval_s, 3)} Hz here, and none is too many.'

@@ -71,7 +71,7 @@ def item_plainly(
     ``called`` gives the channel that goes by other words, or these words again.
     """
     is_whole = typed.strip() in channels or typed.strip().partition(" ")[2] in channels
-    said, place = (typed.strip(), None) if is_whole else _placed(typed.strip(), panel)
+    said, place = (typed.strip(), None) if is_whole else placed(typed.strip(), panel)
     bare = without_article(_SHOWS.sub("", said))
     if bare not in channels and bare.partition(" ")[0] not in ITEMS and (turned := _AS.match(bare)):
         bare = f"{turned['item']} {without_article(turned['what'])}"
@@ -103,7 +103,7 @@ def _of(said: str, word: str, called: Callable[[str], str]) -> str:
     return said if found == said else f"{found}{in_}{unit if in_ else ''}"
 
 
-def _placed(said: str, panel: Panel) -> tuple[str, Place | None]:
+def placed(said: str, panel: Panel) -> tuple[str, Place | None]:
     """What is before the place. Lines are counted from 1, rows as the panel counts them."""
     for pattern in _PLACES:
         found = pattern.search(said)

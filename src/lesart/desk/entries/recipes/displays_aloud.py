@@ -20,6 +20,27 @@ _OF_MODULES = re.compile(
     rf"(?:\b(?P<many>\d|{'|'.join(NUMBERS)})\b(?!\s*[x×*]).*?)?\b(?P<across>8|16|32|64)\s*[x×*]\s*8\b"
 )
 """``four 8x8 modules``, ``32x8``."""
+_INCHES = re.compile(r"\b(\d(?:[.,]\d{1,2})?)\s*(?:inch(?:es)?|in\b|\"|”|″)\s*")
+OF_INCHES = {
+    "oled": {"0.96": "128x64", "1.3": "128x64", "0.91": "128x32", "0.66": "64x48", "0.69": "96x16"},
+    "tft": {
+        "0.96": "160x80",
+        "1.14": "135x240",
+        "1.3": "240x240",
+        "1.44": "128x128",
+        "1.54": "240x240",
+        "1.8": "128x160",
+        "2": "240x320",
+        "2.0": "240x320",
+        "2.2": "240x320",
+        "2.4": "240x320",
+        "2.8": "240x320",
+        "3.2": "240x320",
+        "3.5": "320x480",
+    },
+}
+"""How many pixels makers' displays have that are called by their size alone; its message says what was taken."""
+QUARTER = "a quarter"
 IN_COLOURS = re.compile(r"\b(?:colou?rs?|colou?red|tft|rgb)\b")
 OF_PIXELS = re.compile(r"\b(?:oled|pixels?|graphics?|graphical|dot|dots|matrix|e-?paper)\b")
 OF_LETTERS = re.compile(r"\b(?:characters?|letters?|lcd|text|alphanumeric|vfd|lines?)\b")
@@ -54,6 +75,9 @@ def display_plainly(typed: str) -> str:
     """
     if display_in(typed) is not None or named(typed) is not None or re.search("[<=]", typed):
         return typed
+    typed_as = _with_size(typed)
+    if typed_as != typed:
+        return display_plainly(typed_as)
     plain = BEGINS.sub("", typed.strip().lower(), count=1)
     if plain == typed.strip().lower() and not FIRST.match(plain):
         return typed
@@ -67,11 +91,24 @@ def display_plainly(typed: str) -> str:
     return f"{kind} {how}" if how else typed
 
 
+def _with_size(typed: str) -> str:
+    """``0.96 inch oled`` with the pixels that such a one has; as it was where a size is said, or nobody knows."""
+    inches = _INCHES.search(typed.lower())
+    if inches is None or SIZE.search(typed):
+        return typed
+    kind = next(
+        (kind for kind in OF_INCHES if kind in typed.lower()), "tft" if IN_COLOURS.search(typed.lower()) else ""
+    )
+    size = OF_INCHES.get(kind, {}).get(inches[1].replace(",", "."))
+    rest = f"{typed[: inches.start()]}{typed[inches.end() :]}".strip()
+    return f"{size} {BEGINS.sub('', rest, count=1)}" if size else typed
+
+
 def told_aloud(typed: str, kind: str) -> Table:
     """What else is said of a panel of the catalogue: its light, and what the segments of a digit share."""
     plain, panel = typed.lower(), str(CATALOGUE[kind]["kind"])
     choices = {each.name: each.choices for each in PANELS[panel].parameters}
-    told: Table = {}
+    told: Table = {"turned": QUARTER} if _is_across(plain, kind) else {}
     if light := LIGHT.search(plain):
         key = "light" if "light" in choices else "colour"
         own = "amber" if light[1] == "yellow" else light[1]
@@ -82,6 +119,12 @@ def told_aloud(typed: str, kind: str) -> Table:
     if "common" in choices and (common := COMMON.search(plain)):
         told["common"] = common[1]
     return told
+
+
+def _is_across(plain: str, kind: str) -> bool:
+    """Is it said the other way round than the catalogue has it, as 320×240 of what is built upright?"""
+    size = SIZE.search(plain)
+    return size is not None and kind.startswith(f"{size[2]}×{size[1]} ") and size[1] != size[2]
 
 
 def _kind(plain: str) -> str:
@@ -100,11 +143,17 @@ def _kind(plain: str) -> str:
         return ""
     across = f"{size[1]}×{size[2]}"
     if IN_COLOURS.search(plain):
-        return f"{across} colours"
+        return _either_way(size, "colours")
     letters = f"{across} characters"
     is_small = int(size[2]) <= 4 and not OF_PIXELS.search(plain)
     if is_small and (OF_LETTERS.search(plain) or letters in CATALOGUE):
         return letters
     # A size that only coloured ones have says it.
-    pixels, colours = f"{across} pixels", f"{across} colours"
+    pixels, colours = _either_way(size, "pixels"), _either_way(size, "colours")
     return colours if SIZE.fullmatch(plain) and pixels not in CATALOGUE and colours in CATALOGUE else pixels
+
+
+def _either_way(size: re.Match[str], of: str) -> str:
+    """As it is said, or built the other way round where only that is in the catalogue."""
+    said, upright = f"{size[1]}×{size[2]} {of}", f"{size[2]}×{size[1]} {of}"
+    return upright if said not in CATALOGUE and upright in CATALOGUE else said

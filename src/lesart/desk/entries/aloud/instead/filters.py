@@ -12,7 +12,7 @@ _LEVEL = "that takes the level away, which is the reading; an offset is correcte
 _OTHER = "a filter keeps what a reading is of; + in 3 Law has {law}"
 INSTEAD: Asks = (
     (
-        r"hampel|.*\b(?:outliers?|spikes?|glitch\w*)\b|\d\s*sigma",
+        r"hampel|mad\b|.*\b(?:outliers?|spikes?|glitch\w*)\b|\d\s*sigma",
         "median 5 takes single wrong values out, and ignore jumps over so much throws out what comes too fast",
     ),
     (
@@ -55,7 +55,15 @@ INSTEAD: Asks = (
     (r"round|quanti[sz]e|snap", "a field rounds, and nothing before it; + in 6 Fit takes decimals"),
     (r"debounce", "filters calm numbers; debounce is a sum of 1 Wire, for a contact"),
     (r"zero\b|squelch|gate\b", "deadband holds small changes back; a zero is taken by a tare in 4 True"),
-    (r"savitzky|golay|gauss|spline|polynomial|bessel|chebyshev|fir\b|trimmed", _NEAREST),
+    (
+        r"savitzky|golay|gauss|spline|polynomial|bessel|chebyshev|fir\b|trimmed|(?:drop|without|ignore)\s+(?:the\s+)?(?:min|max|lowest|highest|smallest|largest)",
+        _NEAREST,
+    ),
+    (
+        r"\d+(?:[.,]\d+)?(?:\s+(?:samples?|readings?))?$",
+        "say which filter, as mean 8, median 5, exponential 0.2 or deadband 0.1 {unit}",
+    ),
+    (r".*\bcent(?:red|ered)", "a filter knows no reading that is still to come; a mean lags by half of its samples"),
     (
         r"faster|quicker|less lag|slower|lag\b|settl|respon|delay|react",
         "each filter stands with its lag; fewer samples are quicker, enter changes them",
