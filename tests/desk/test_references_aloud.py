@@ -95,7 +95,7 @@ def test_which_instrument_is_meant_is_not_guessed(line: str, desk: Desk) -> None
 
 
 @pytest.mark.parametrize(
-    "line", ["0 -> 0.8", "0.8 is 0", "0 °C at 0.8 °C; 100 °C at 99.1 °C", "0 0.8", "between 0 and 100", "21 °C 22 °C"]
+    "line", ["0 -> 0.8", "0.8 is 0", "0 °C at 0.8 °C; 100 °C at 99.1 °C", "0 0.8", "0 or 100", "21 °C 22 °C"]
 )
 def test_words_that_do_not_say_which_is_true_are_refused(line: str, desk: Desk) -> None:
     desk.add(line)

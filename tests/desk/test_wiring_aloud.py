@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import re
 import tomllib
+from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -12,6 +14,8 @@ from lesart.core.step import Step
 from lesart.core.wire.catalogue import KINDS
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.wiring import ALOUD, POWER, part_said, signal_pin
+from lesart.desk.opening import open_desk
+from lesart.project.new.make import make_project
 
 PARTS: list[tuple[str, str, dict[str, Any]]] = [
     ("a 10k resistor", "resistor", {"kind": "resistor", "resistance": "10k"}),
@@ -78,6 +82,17 @@ def desk(hut: Desk) -> Desk:
     return hut
 
 
+@pytest.fixture
+def bench(tmp_path: Path) -> Iterator[Desk]:
+    """A capture without any part."""
+    (tmp_path / "bench.csv").write_text("time [s],adc\n" + "".join(f"{k},{500 + k % 7}\n" for k in range(50)))
+    make_project(tmp_path / "bench.csv", tmp_path / "bench")
+    made = open_desk(tmp_path / "bench")
+    made.open_step(Step.WIRE)
+    yield made
+    made.close()
+
+
 def tables(desk: Desk) -> dict[str, Any]:
     return tomllib.loads(desk.state.history.text)
 
@@ -121,7 +136,7 @@ def test_pins_are_found_by_what_they_are_for(line: str, pin: str, to: str, throu
         ("glass tx to board rx", '"tx" is no pin of glass'),
         ("foo bar to board sda", '"foo bar" is no pin of board'),
         ("sensor out to p3 through a led", "is not a part of the hook-up"),
-        ("ground to ground", "cannot be joined to itself"),
+        ("ground to ground", "board.gnd and board.gnd are both of board; say whose pins they are"),
     ],
 )
 def test_a_pin_that_is_not_there_is_named(line: str, says: str, desk: Desk) -> None:
@@ -173,6 +188,16 @@ def test_a_part_on_a_pin_is_a_part_and_its_line(name: str, desk: Desk) -> None:
         ("two-wire sensor sda p8 scl p9", "two-wire sensor", [("data", "p8", ""), ("clock", "p9", "")]),
         ("current sensor on a2", "analog sensor", [("out", "a2", "")]),
         ("fan tach on p7", "beam counter", [("out", "p7", "")]),
+        ("led d9 220 ohm", "lamp", [("+", "p9", "220 Ω")]),
+        ("hall sensor on GPIO7", "beam counter", [("out", "p7", "")]),
+        ("button d3 to ground with pull-up", "contact", [("1", "p3", "")]),
+        ("potentiometer wiper a2", "potentiometer", [("wiper", "a2", "")]),
+        ("load cell amplifier dt 4 sck 5", "bridge amplifier", [("data", "p4", ""), ("clock", "p5", "")]),
+        (
+            "two-wire sensor vcc 3v3 gnd gnd sda p8 scl p9",
+            "two-wire sensor",
+            [("data", "p8", ""), ("clock", "p9", ""), ("supply", "3V3", ""), ("gnd", "gnd", "")],
+        ),
     ],
 )
 def test_a_part_with_its_pins_is_one_line(line: str, kind: str, joins: list[tuple[str, str, str]], desk: Desk) -> None:
@@ -189,6 +214,66 @@ def test_a_part_with_its_pins_is_one_line(line: str, kind: str, joins: list[tupl
         assert now["parts"].get(through, {}).get("resistance", "") == ohms
     desk.undo()
     assert desk.state.history.text == text
+
+
+@pytest.mark.parametrize(
+    ("line", "rail", "other"),
+    [
+        ("thermistor 10k on a2 with 10k to ground", "5V", "gnd"),
+        ("thermistor 10k on a2, 10k pull-down", "5V", "gnd"),
+        ("thermistor 10k on a2 with a 4k7 pull-up", "gnd", "5V"),
+        ("thermistor 10k on a2 and 4700 ohm resistor to 5V", "gnd", "5V"),
+    ],
+)
+def test_two_leads_and_their_resistor_are_a_divider(line: str, rail: str, other: str, bench: Desk) -> None:
+    """Three lines of one edit, on a board that is assumed where there was none: the tap lies between the two."""
+    before = bench.state.history.text
+    bench.add(line)
+    assert not bench.state.message_is_fault, bench.state.message
+    now = tables(bench)
+    assert now["parts"]["board"] == {"kind": "5 V board", "assumed": "kind"}
+    assert bench.state.message.endswith("; board is assumed to be a 5 V board")
+    joins = {(each["pin"], each["to"]): each.get("through", "") for each in now["wire"]["joins"]}
+    assert joins == {
+        ("thermistor.1", "board.a2"): "",
+        ("thermistor.2", f"board.{rail}"): "",
+        ("board.a2", f"board.{other}"): "resistor",
+    }
+    bench.undo()
+    assert bench.state.history.text == before
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("pot on a0", '"pot on a0": analog pins are counted from 1 here; a1 is the first one, your a0.'),
+        (
+            "const int ledPin = 9;",
+            '"const int ledPin = 9;": say which part is on it, as button on p9, or ultrasonic trig p9 echo p5.',
+        ),
+        ("#define DHT 4", '"#define DHT 4": say which part is on it, as button on p4, or ultrasonic trig p4 echo p5.'),
+    ],
+)
+def test_pins_as_programs_have_them_are_told_how_they_are_said(line: str, says: str, bench: Desk) -> None:
+    bench.add(line)
+    assert bench.state.message == says
+
+
+def test_a_board_is_not_joined_to_itself(desk: Desk) -> None:
+    """5 V to the board's own input says a line and means a part."""
+    before = desk.state.history.text
+    desk.add("5v to vcc")
+    assert desk.state.message == (
+        "board.5V and board.in are both of board; say whose pins they are, as sensor gnd to board gnd."
+    )
+    assert desk.state.history.text == before
+
+
+def test_ohms_alone_are_a_resistor(desk: Desk) -> None:
+    desk.add("a2 to gnd through 10k")
+    made = tables(desk)
+    assert made["parts"][made["wire"]["joins"][-1]["through"]] == {"kind": "resistor", "resistance": "10k"}
+    desk.undo()
 
 
 def test_what_stands_in_a_line_has_two_ends(desk: Desk) -> None:

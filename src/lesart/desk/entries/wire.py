@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
+from dataclasses import replace
 
 from lesart.core.errors import RequestError
 from lesart.core.notes import Key, Written
 from lesart.core.quantity import counted
-from lesart.core.wire.entry import JOINS, join_entry
+from lesart.core.wire.entry import JOINS, free_name, join_entry
 from lesart.core.wire.faults.sums import differs, mends_of, shown_part
 from lesart.core.wire.hookup import End, Hookup, Join
 from lesart.core.wire.part import PartKind
@@ -15,22 +17,34 @@ from lesart.core.wire.proposal.propose import propose
 from lesart.core.wire.sums import SUMS, SumKind
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.instead.parts import done_otherwise, no_join
-from lesart.desk.entries.aloud.on_pins import OnPins, part_on_pins
+from lesart.desk.entries.aloud.on_pins import OnPins, counts_from_nothing, names_pins, part_on_pins
 from lesart.desk.entries.aloud.sums import sum_said
 from lesart.desk.entries.aloud.wiring import join_plainly, part_said
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import kind_named, meant, values_typed
+from lesart.project.assumed import ASSUMED
 from lesart.project.check import check_project
 from lesart.project.model import Project
 from lesart.project.tables.wiring import end_from, kinds_of
 from lesart.project.text import Editor
 from lesart.project.toml_values import value_at
 
+BOARDS = ("5 V board", "3.3 V board", "large 3.3 V board")
+"""One of which a hook-up without a board gets, the first that has the pins that are said."""
+DECLARED = re.compile(
+    r"(?:#\s*define\s+\w+\s+|(?:(?:static|const|constexpr|let|var)\s+)*(?:int|byte|char|u?int\d{1,2}_t)\s+\w+\s*=\s*)(?P<pin>\d{1,2})\s*;?$"
+)
+"""A pin as programs name it, which does not say what hangs on it."""
 HOW = 'write "name = kind" for a part, or "part.pin > part.pin through part" for a connection'
 
 
 def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str) -> Edited:
     """What was typed at ``+``. Raises RequestError with a sentence that says what would be right."""
+    if declared := DECLARED.match(typed.strip()):
+        pin = f"p{declared['pin']}"
+        raise RequestError(
+            f'"{typed.strip()}": say which part is on it, as button on {pin}, or ultrasonic trig {pin} echo p5.'
+        )
     if "=" in typed:
         name, _, what = typed.partition("=")
         if leaf == "sums":
@@ -42,12 +56,20 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
         return _add_join(editor, text, project, typed)
     if how := no_join(typed):
         raise RequestError(f'"{typed}" is neither a part nor a connection; {how}.')
-    joined = join_plainly(typed, project.hookup)
+    try:
+        joined = join_plainly(typed, project.hookup)
+    except RequestError:
+        # ``button d3 to ground`` is a part and its line; what names a part that there is is a connection, and wrong.
+        is_new = not any(re.search(rf"(?<!\w){re.escape(name)}(?!\w)", typed) for name in project.hookup.parts)
+        both = _on_pins(editor, text, project, typed) if is_new else None
+        if both is None:
+            raise
+        return both
     if joined is not None:
         return _add_join(editor, text, project, joined)
-    both = part_on_pins(typed, kinds_of(project.tables), project.hookup.parts)
+    both = _on_pins(editor, text, project, typed)
     if both is not None:
-        return _added_on_pins(editor, text, project, both)
+        return both
     part = part_said(typed, kinds_of(project.tables), project.hookup.parts)
     if part is not None:
         return _added_part(editor, text, part.name, part.kind, part.values)
@@ -59,6 +81,30 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
     if how := done_otherwise(typed):
         raise RequestError(f'"{typed}" is neither a part nor a connection; {how}.')
     raise RequestError(f'"{typed}" is neither; {HOW}.')
+
+
+def _on_pins(editor: Editor, text: str, project: Project, typed: str) -> Edited | None:
+    """A part with its lines; a hook-up without a board gets one that has such pins, which is assumed. None for others.
+
+    Raises RequestError for a pin that is counted from nothing.
+    """
+    kinds, parts = kinds_of(project.tables), project.hookup.parts
+    boards = [part for part in parts.values() if part.kind.group == "board"]
+    if counts_from_nothing(typed, boards):
+        raise RequestError(f'"{typed}": analog pins are counted from 1 here; a1 is the first one, your a0.')
+    if boards:
+        both = part_on_pins(typed, kinds, parts)
+        return _added_on_pins(editor, text, project, both) if both is not None else None
+    if not names_pins(typed):
+        return None
+    for kind in BOARDS:
+        name = free_name(parts, "board")
+        with_board = editor.with_table(text, ("parts", name), {"kind": kind, ASSUMED: "kind"})
+        changed = check_project(with_board, project)
+        if (both := part_on_pins(typed, kinds, changed.hookup.parts)) is not None:
+            made = _added_on_pins(editor, with_board, changed, both)
+            return replace(made, deed=f"{made.deed}; {name} is assumed to be a {kind}")
+    return None
 
 
 def _added_on_pins(editor: Editor, text: str, project: Project, said: OnPins) -> Edited:
@@ -139,10 +185,15 @@ def _add_join(editor: Editor, text: str, project: Project, typed: str) -> Edited
     first, _, second = ends.partition(">")
     pin, to = _end(first, hookup), _end(second, hookup)
     if through and through not in hookup.parts:
-        new = part_said(through, kinds_of(project.tables), hookup.parts)
+        bare = re.fullmatch(r"(?:an?\s+)?\d+(?:[.,]\d+)?\s*(?:[kMR]\d*)?\s*(?:Ω|ohms?)?", through)
+        new = part_said(f"resistor {through}" if bare else through, kinds_of(project.tables), hookup.parts)
         if new is None or new.kind.group != "between":
             raise RequestError(f'"{through}" is not a part of the hook-up; add it first: {through} = resistor 4k7')
         text, through = _added_part(editor, text, new.name, new.kind, new.values).text, new.name
+    if pin.part == to.part and not through and hookup.parts[pin.part].kind.group == "board":
+        raise RequestError(
+            f"{pin} and {to} are both of {pin.part}; say whose pins they are, as sensor gnd to board gnd."
+        )
     join = Join(pin, to, through)
     added = editor.with_entry(text, JOINS, join_entry(join))
     said = f"joined: {pin} to {to}" + (f" through {join.through}" if join.through else "")

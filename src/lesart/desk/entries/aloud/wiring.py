@@ -26,12 +26,12 @@ from lesart.desk.entries.typed_values import as_written
 ALOUD: tuple[tuple[str, str], ...] = (
     (r"(?:single|one)[\s-]board computer|small computer", "3.3 V computer"),
     (
-        r"3[.,]3 ?V (?:(?:micro)?(?:controller|processor)(?: board)?|mcu)|"
+        r"3[.,]3 ?V (?:(?:micro)?(?:controller|processor)(?: board)?|mcu|board)|"
         r"(?:(?:micro)?(?:controller|processor)(?: board)?|mcu|board) (?:of |at |with )?3[.,]3 ?V",
         "3.3 V board",
     ),
     (
-        r"5 ?V (?:(?:micro)?(?:controller|processor)(?: board)?|mcu)|"
+        r"5 ?V (?:(?:micro)?(?:controller|processor)(?: board)?|mcu|board)|"
         r"(?:(?:micro)?(?:controller|processor)(?: board)?|mcu|board) (?:of |at |with )?5 ?V",
         "5 V board",
     ),
@@ -175,7 +175,12 @@ def _kind_in(said: str, kinds: Mapping[str, PartKind]) -> tuple[PartKind, str] |
     if not matches:
         return None
     found, kind = max(matches, key=lambda each: len(each[0][0]))
-    return kinds[kind], f"{said[: found.start()]} {said[found.end() :]}"
+    # What else means the same kind says nothing more: a lipo battery.
+    rest = f"{said[: found.start()]} {said[found.end() :]}"
+    for pattern, name in ALOUD:
+        if name == kind:
+            rest = re.sub(rf"(?<![\w.-])(?:{pattern})(?![\w-])", " ", rest, flags=re.IGNORECASE)
+    return kinds[kind], rest
 
 
 def _values_in(rest: str, kind: PartKind) -> dict[str, Written]:
@@ -287,7 +292,7 @@ def _pin_of(part: str, said: str, hookup: Hookup) -> str | None:
     pins = hookup.parts[part].kind.pins
     said = re.sub(r"\s+pin$|^pin\s+(?!\d)", "", said, flags=re.IGNORECASE)
     by_name = {each.name.lower(): each.name for each in pins}
-    numbered = re.fullmatch(r"(?:pin|gpio|p)\s*(\d+)", said, re.IGNORECASE)
+    numbered = re.fullmatch(r"(?:pin|gpio|dio|io|d|p)\s*(\d+)", said, re.IGNORECASE)
     for word in (said.lower(), f"p{numbered[1]}" if numbered else ""):
         if word in by_name:
             return by_name[word]
