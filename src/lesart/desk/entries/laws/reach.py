@@ -10,6 +10,7 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.errors import LesartError
+from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import WIDEST
 from lesart.core.fit.inspect import fits, width_that_shows
 from lesart.core.law.linear import LINEAR
@@ -17,6 +18,7 @@ from lesart.core.law.stage import LawStage
 from lesart.core.step import Step
 from lesart.core.units import convert
 from lesart.desk.entries.edit_result import Edited, Here
+from lesart.desk.entries.recipes.made import LONGEST_UNIT, NO_UNIT
 from lesart.project.check import check_project
 from lesart.project.model import Channel, Project
 from lesart.project.new.limits import reach_limits, written_limits
@@ -38,7 +40,7 @@ def with_what_it_reads(here: Here, made: Edited) -> Edited:
         limits = {"lowest": float(ends.min()), "highest": float(ends.max())}
         written = {name: f"{end:.6g} {after.unit}".removesuffix(" 1") for name, end in limits.items()}
     elif is_line:
-        return made  # they followed already
+        return _with_room(here, made)  # they followed already
     else:
         came = _what_came(here, project, after)
         written = written_limits(came, str(after.unit)) if len(came) else {}
@@ -52,8 +54,10 @@ def with_reach(here: Here, made: Edited) -> Edited:
     after = project.channels[channel.name]
     last = after.laws[-1]
     reads_more = set(after.chain.reads) > set(channel.chain.reads) and not last.kind.ends(last.written)
-    if channel.variant or not (after.chain.is_lasting(Step.LAW) or reads_more):
+    if channel.variant:
         return made
+    if not (after.chain.is_lasting(Step.LAW) or reads_more):
+        return replace(made, text=_with_unit_behind(here, made.text, project))
     came = _what_came(here, project, after)
     if reads_more:
         limits = written_limits(came, str(after.unit)) if len(came) else {}
@@ -79,8 +83,32 @@ def with_own_room(editor: Editor, text: str, project: Project, channel: Channel)
 
 def _with_room(here: Here, made: Edited) -> Edited:
     project = check_project(made.text, here.state.project)
-    text = with_own_room(here.editor, made.text, project, project.channels[here.state.channel])
+    text = _with_unit_behind(here, made.text, project)
+    project = check_project(text, project)
+    text = with_own_room(here.editor, text, project, project.channels[here.state.channel])
     return replace(made, text=text)
+
+
+def _with_unit_behind(here: Here, text: str, project: Project) -> str:
+    """With the unit behind the number where counts became a quantity, and every field of it has room for that and the
+    letters; as it was otherwise."""
+    before, after = here.state.chosen, project.channels[here.state.channel]
+    unit = after.unit.symbol
+    is_new = before.unit.symbol in NO_UNIT and unit not in NO_UNIT and not after.field.unit_text
+    if not is_new or len(unit) > LONGEST_UNIT:
+        return text
+    for face in project.faces.values():
+        panel = project.panels[face.panel]
+        for item in face.fields_of(after.name):
+            field = replace(item.field, unit_text=unit)
+            has_letters = all(panel.code(Cell(letter)) is not None for letter in unit)
+            if (
+                panel.kind == "segments"
+                or not has_letters
+                or not fits(field, after.lowest, after.highest, panel.joined)
+            ):
+                return text
+    return here.editor.with_value(text, (*after.key("fit"), "unit_text"), unit)
 
 
 def _what_came(here: Here, project: Project, channel: Channel) -> Floats:
