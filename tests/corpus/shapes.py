@@ -56,6 +56,29 @@ def in_lines(head: str, told: list[list[str]], sep: str = ",") -> list[str]:
 ENDS = {"temp": (20.0, LAST)}
 SHAPES: list[Habit] = [
     Habit(
+        "bits without 0b",
+        text_file("log.csv", "t,port", *(f"{k / 10:.1f},{200 + k:08b}" for k in range(ROWS))),
+        Wanted(10, {"port": "ct"}, {"port": (200, 239)}),
+        said='"port" is taken for bits: 11001000 is 200',
+    ),
+    Habit(
+        "nibbles without 0b",
+        text_file("log.csv", "t,port,temp", *(f"{k / 10:.1f},{k % 16:04b},{20 + k / 4}" for k in range(ROWS))),
+        Wanted(10, {"port": "ct", "temp": "1"}, {"port": (0, 7), "temp": (20.0, 29.75)}),
+        said='"port" is taken for bits: 0000 is 0',
+    ),
+    Habit(
+        "hexadecimal without 0x",
+        text_file("log.csv", "t,reg", *(f"{k / 10:.1f},{800 + 20 * k:04X}" for k in range(ROWS))),
+        Wanted(10, {"reg": "ct"}, {"reg": (800, 1580)}),
+        said='"reg" is taken for hexadecimal: 0320 is 800',
+    ),
+    Habit(
+        "exponents of older programs",
+        text_file("log.txt", *(f" {k / 10:.4E} {20 + k / 4:.6E}".replace("E", "D") for k in range(ROWS))),
+        Wanted(10, {"column 2": "1"}, {"column 2": (20.0, 29.75)}),
+    ),
+    Habit(
         "means below the table",
         text_file(
             "log.csv", "time,temp", *(f"{t},{x}" for t, x in zip(ISO, TEMP, strict=True)), "", "mean,24.9", "max,99"

@@ -6,7 +6,7 @@ import math
 
 import pytest
 
-from lesart.core.raw.cells import CellReader, is_number, plain
+from lesart.core.raw.cells import CellReader, base_written, is_number, plain
 
 
 @pytest.mark.parametrize(
@@ -29,6 +29,9 @@ from lesart.core.raw.cells import CellReader, is_number, plain
         ("24h", ".", True),
         ("FFh", ".", True),
         *((word, ".", False) for word in ("ch", "Ch", "Ah", "ah", "CH", "each", "ACH", "beach", "bh")),
+        ("2.09D+01", ".", True),
+        ("2,09d-1", ",", True),
+        ("2D1", ".", False),
         ("12.5;13.5", ".", False),
         ("12.5 kg", ".", False),
         ("", ".", False),
@@ -93,3 +96,34 @@ def test_what_a_column_is_in_holds_for_its_later_cells() -> None:
     assert math.isnan(reader.numbers("run", ["1Fh"])[0])
     assert reader.numbers("word", ["1Fh", "ch"]) == [31.0, 12.0]
     assert reader.numbers("word", ["20h"]) == [32.0]
+
+
+@pytest.mark.parametrize(
+    ("cells", "base"),
+    [
+        ([f"{k:08b}" for k in range(20)], 2),
+        ([f"{k:04X}" for k in range(20)], 16),
+        ([f"{k:02x}" for k in range(200, 220)], 16),
+        ([f"{k:04d}" for k in range(20)], 0),  # 0000 to 0019: as good as decimal
+        (["1E05", "1E06", "2E03"] * 4, 0),  # numbers as well
+        (["face", "beef", "dead", "cafe"] * 3, 0),  # words
+        (["0110", "1001"] * 3, 0),  # six are too few to tell
+        (["10000000"] * 20, 0),  # one value says nothing, and none begins with 0
+        (["11001000", "1100100"] * 10, 0),  # of two lengths
+        ([f"{k:03b}" for k in range(8)] * 2, 0),  # no word has three bits
+        ([], 0),
+        ([*(f"{k:04X}" for k in range(20)), "", "nan"], 16),
+        ([*(f"{k:04X}" for k in range(20)), "07G4"], 0),
+    ],
+)
+def test_the_base_that_numbers_are_written_in(cells: list[str], base: int) -> None:
+    """All of one length, and none that may be decimal or a word."""
+    assert base_written(cells) == base
+
+
+def test_a_reader_reads_in_the_base_that_it_is_told() -> None:
+    """A column alone; what is none of its digits is no number."""
+    reader = CellReader(".", bases={"port": 2})
+    assert reader.numbers("port", ["00000101", "11111111"]) == [5.0, 255.0]
+    assert math.isnan(reader.number("port", "00000102"))
+    assert reader.number("other", "101") == 101.0

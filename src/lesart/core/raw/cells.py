@@ -7,8 +7,9 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from functools import lru_cache
+from types import MappingProxyType
 
 from lesart.core.errors import UnitError
 from lesart.core.raw.spelled.unit_said import unit_said
@@ -51,9 +52,11 @@ NO_VALUE = frozenset(
 )
 """Words that say that there is no value; a column may be full of them and still be one of numbers."""
 _NUMBER = {
-    ".": re.compile(r"[+-]?(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+$"),
-    ",": re.compile(r"[+-]?(?:\d++(?:,\d*+)?+|,\d++)(?:[eE][+-]?\d++)?+$"),
+    ".": re.compile(r"[+-]?(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++|[dD][+-]\d++)?+$"),
+    ",": re.compile(r"[+-]?(?:\d++(?:,\d*+)?+|,\d++)(?:[eE][+-]?\d++|[dD][+-]\d++)?+$"),
 }
+"""``2.09D+01`` is of twice the precision, as older programs write it; without its sign a d is a day."""
+_EXPONENT = str.maketrans("dD", "ee")
 _HEX = re.compile(r"(?:0[xX]([0-9a-fA-F]{1,16})|(?=\S*\d|[A-F]{2,}h)([0-9a-fA-F]{1,16})[hH])$")
 """``ch`` and ``Ah`` are words, and ``each`` is one."""
 _BITS = re.compile(r"0[bB]([01]{1,64})$")
@@ -78,7 +81,10 @@ def plain(cell: str, decimal: str, thousands: str = "none") -> float | None:
             text = re.sub(r"[ \u00a0\u202f'’]" if thousands in ("space", "'") else re.escape(thousands), "", text)
     if not _NUMBER[decimal].match(text):
         return None
-    return float(text.replace(",", ".") if decimal == "," else text)
+    try:
+        return float(text.replace(",", ".") if decimal == "," else text)
+    except ValueError:
+        return float(text.replace(",", ".").translate(_EXPONENT))
 
 
 def in_code(cell: str) -> float | None:
@@ -87,6 +93,33 @@ def in_code(cell: str) -> float | None:
     if match := _HEX.match(text):
         return float(int(match[1] or match[2], 16))
     return float(int(match[1], 2)) if (match := _BITS.match(text)) else None
+
+
+NO_BASES: Mapping[str, int] = MappingProxyType({})
+BITS_OF_WORDS = (4, 8, 10, 12, 16, 24, 32)
+BYTE = 8
+FEWEST_CODED = 8
+"""Cells that have to agree: a few short ones may be words or numbers as well."""
+_HEX_DIGITS = re.compile(r"(?:[0-9A-F]{2,8}|[0-9a-f]{2,8})$")
+
+
+def base_written(cells: Sequence[str]) -> int:
+    """2 or 16 where whole numbers of one length are written in that base without saying so, ``00010110`` and ``07C4``;
+    0 where they may be decimal, or words."""
+    told = [text for cell in cells if (text := cell.strip()) and text.lower() not in NO_VALUE]
+    if len(told) < FEWEST_CODED or len({len(text) for text in told}) != 1:
+        return 0
+    length, letters = len(told[0]), set().union(*told)
+    if letters <= {"0", "1"}:
+        is_word = length in BITS_OF_WORDS and len(set(told)) > 1
+        return 2 if is_word and (length >= BYTE or any(text.startswith("0") for text in told)) else 0
+    if not all(_HEX_DIGITS.match(text) for text in told) or all(text[:2] in ("0b", "0B") for text in told):
+        return 0
+    with_letters = [text for text in told if not text.isdigit()]
+    in_digits = [text for text in told if any(sign.isdigit() for sign in text)]
+    # 1E05 is a number as well, and face is a word: most have a digit, and one is neither.
+    is_no_number = any(plain(text, ".") is None for text in with_letters)
+    return 16 if is_no_number and 2 * len(in_digits) > len(told) else 0
 
 
 def _in_digits(text: str) -> float | None:
@@ -123,8 +156,9 @@ class CellReader:
     A cell in another unit of the same kind is converted to that one: 1.2 kΩ below 999 Ω is 1200.
     """
 
-    def __init__(self, decimal: str, thousands: str = "none") -> None:
-        self.decimal, self.thousands = decimal, thousands
+    def __init__(self, decimal: str, thousands: str = "none", bases: Mapping[str, int] = NO_BASES) -> None:
+        """``bases`` of columns that are written in another one without saying so."""
+        self.decimal, self.thousands, self.bases = decimal, thousands, bases
         self.units: dict[str, Unit] = {}
         self._hours: dict[str, bool] = {}
 
@@ -141,6 +175,11 @@ class CellReader:
     def number(self, column: str, cell: str) -> float:
         """NaN where it is none."""
         text = cell.strip()
+        if base := self.bases.get(column, 0):
+            try:
+                return float(int(text, base))
+            except ValueError:
+                return math.nan
         value = plain(text, self.decimal, self.thousands)
         if value is not None:
             return value

@@ -16,7 +16,7 @@ from lesart.core.block import MARK_WORDS, Block, Floats, Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.core.quantity import counted, whole_number
-from lesart.core.raw.cells import CellReader
+from lesart.core.raw.cells import CellReader, base_written
 from lesart.core.raw.moments.read import UNIT_S
 from lesart.core.raw.source import Source
 from lesart.core.units import Unit
@@ -94,9 +94,9 @@ class _Tally:
 def read_csv(path: Path, source: Source) -> Capture:
     """The capture a source names. Raises CaptureError when there is no row of numbers in it."""
     head = sample_text(path)
-    tally = _Tally(CellReader(source.decimal, source.thousands))
     try:
-        if is_large(path, source) and not (source.whose or source.units_in):
+        tally = _Tally(CellReader(source.decimal, source.thousands, _bases(head, source)))
+        if is_large(path, source) and not (source.whose or source.units_in or tally.reader.bases):
             names, source, filled = _large(path, head, source, tally)
         else:
             lines = text_lines(path, whole_only=source.format == "recording")
@@ -215,6 +215,16 @@ def _large(path: Path, head: str, source: Source, tally: _Tally) -> tuple[tuple[
     return names, source, filled
 
 
+def _bases(head: str, source: Source) -> dict[str, int]:
+    """By column, of those that are written in another base without saying so."""
+    lines = lines_of(head)
+    names = _names(lines, source)
+    cells_of = _cells(lines[source.header : source.header + LOOKED_AT], DELIMITERS[source.delimiter])
+    rows = [row for row in cells_of if len(row) == len(names)]
+    found = {name: base_written(cells) for name, cells in zip(names, zip(*rows, strict=False), strict=False)}
+    return {name: base for name, base in found.items() if base and name not in (source.time, source.clock)}
+
+
 def _names(lines: list[str], source: Source) -> tuple[str, ...]:
     """Names in the header's last line, or in the one that is said, for as many cells as the first row has."""
     sign = DELIMITERS[source.delimiter]
@@ -286,11 +296,12 @@ def without_blanks(batch: _Batch, signs: tuple[str, ...]) -> _Batch:
 
 def _numbers(batch: _Batch, names: tuple[str, ...], source: Source, tally: _Tally) -> npt.NDArray[np.float64]:
     """Shape (columns, rows); NaN where a cell is not a number, after it has been tallied."""
-    table = _all_good(batch.lines, len(names), source)
+    is_plain = not tally.reader.bases and _may_be_good(source)
+    table = _all_good(batch.lines, len(names), source) if is_plain else None
     if table is not None:
         return table
     count = len(batch.lines)
-    if count <= FEW_ROWS or not _may_be_good(source):
+    if count <= FEW_ROWS or not is_plain:
         return _one_by_one(batch, names, source, tally)
     # A bad cell makes slow only the rows about it.
     halves = (batch[: count // 2], batch[count // 2 :])
@@ -309,8 +320,6 @@ def _may_be_good(source: Source) -> bool:
 
 def _all_good(lines: list[str], width: int, source: Source) -> npt.NDArray[np.float64] | None:
     """The batch in one go, four times faster; None where a single cell is not a number, or might be read otherwise."""
-    if not _may_be_good(source):
-        return None
     sign = None if source.delimiter == "space" else DELIMITERS[source.delimiter]
     try:
         table = np.loadtxt(lines, delimiter=sign, comments=None, ndmin=2).T
@@ -372,7 +381,7 @@ def _why(name: str, cell: str) -> str:
 def _floats(name: str, cells: list[str], reader: CellReader) -> Floats:
     """All at once; one by one only where that fails."""
     try:
-        if any("_" in cell for cell in cells):
+        if name in reader.bases or any("_" in cell for cell in cells):
             raise ValueError  # Python reads 1_000 as a thousand, and nobody else does
         if reader.decimal == "," and reader.thousands == "none":
             return np.array(list(map(float, [cell.replace(",", ".") for cell in cells])))

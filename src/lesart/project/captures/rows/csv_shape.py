@@ -101,7 +101,7 @@ def find_shape(path: Path) -> CsvShape:
         raise CaptureError(f'{path}: no rows of numbers were found; the first line is "{_printable(first[:40])}".')
     decimal, thousands, doubts = _thousands(best, decimal)
     doubts = (*doubts, best.time.doubt) if best.time.doubt else doubts
-    doubts = (*doubts, *filter(None, (best.turned,)), *best.left_out)
+    doubts = (*doubts, *filter(None, (best.turned,)), *best.left_out, *best.coded)
     return CsvShape(
         delimiter=delimiter,
         decimal=decimal,

@@ -12,7 +12,7 @@ from dataclasses import field
 from itertools import pairwise
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.raw.cells import NO_VALUE, are_hours, in_code, with_unit
+from lesart.core.raw.cells import NO_VALUE, are_hours, base_written, in_code, with_unit
 from lesart.core.raw.moments.column import TimeColumn, find_time
 from lesart.core.raw.moments.decide import form_of
 from lesart.core.raw.spelled.unit_said import unit_among, unit_said
@@ -103,6 +103,18 @@ class RowsShape:
             f'"{visible(name)}" is left out: "{visible(cell)[:20]}" is no number' for name, cell in self.nearly.items()
         )
 
+    @property
+    def coded(self) -> tuple[str, ...]:
+        """A sentence on each column that is written in another base without saying so."""
+        told = []
+        for name, cells in zip(self.names, self.body, strict=True):
+            base = base_written(cells) if name != self.time.column else 0
+            cell = next((cell for cell in cells if cell.strip()), "")
+            if base:
+                way = "bits" if base == 2 else "hexadecimal"
+                told.append(f'"{visible(name)}" is taken for {way}: {cell.strip()} is {int(cell, base)}')
+        return tuple(told)
+
 
 def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
     """The shape of the first rows of a table; None where no row of them holds a number."""
@@ -138,7 +150,8 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
     whole = frozenset(
         name
         for name, cells in columns.items()
-        if all(not cell or cell.lstrip("+-").isdigit() or in_code(cell) is not None for cell in cells)
+        if base_written(cells)
+        or all(not cell or cell.lstrip("+-").isdigit() or in_code(cell) is not None for cell in cells)
     )
     cells = tuple(tuple(cells) for cells in columns.values())
     whose = whose_column(columns, time)
