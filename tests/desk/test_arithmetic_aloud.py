@@ -12,7 +12,7 @@ from lesart.core.law import KINDS
 from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
-from lesart.desk.entries.aloud.arithmetic import reckoned
+from lesart.desk.entries.aloud.reckoned.arithmetic import reckoned
 from lesart.desk.opening import open_desk
 from lesart.project.new.make import make_project
 

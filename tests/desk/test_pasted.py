@@ -10,7 +10,7 @@ import pytest
 
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.entries.aloud.results import IN_ANY, IN_ONE
+from lesart.desk.entries.aloud.reckoned.results import IN_ANY, IN_ONE
 from lesart.desk.opening import open_desk
 from lesart.project.new.make import make_project
 

@@ -13,9 +13,9 @@ from lesart.core.glass.panels.catalogue import named
 from lesart.core.law import KINDS as LAWS
 from lesart.core.step import Step
 from lesart.desk.entries.aloud.alarms import is_alarm
-from lesart.desk.entries.aloud.arithmetic import reckoned
 from lesart.desk.entries.aloud.filters import FIRST, filter_plainly
 from lesart.desk.entries.aloud.no_reading import no_reading_said
+from lesart.desk.entries.aloud.reckoned.arithmetic import reckoned
 from lesart.desk.entries.aloud.rules import rules_said
 from lesart.desk.entries.aloud.sources import says_line
 from lesart.desk.entries.aloud.tasks import setting_said

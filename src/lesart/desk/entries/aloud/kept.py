@@ -7,7 +7,7 @@ from __future__ import annotations
 import ast
 import re
 
-from lesart.desk.entries.aloud.pasted import of_program
+from lesart.desk.entries.aloud.reckoned.pasted import of_program
 
 _NO_UNIT = r"(?!(?:and|to|then|ignore|skip|drop|reject|discard|throw)\b)"
 _NUMBER = rf"[-−+]?\d+(?:[.,]\d+)?(?:\s*{_NO_UNIT}[^\W\d][^\s\d,;()]*|\s*[%°Ω][^\s\d,;()]*)?"

@@ -19,9 +19,9 @@ from lesart.core.quantity import listed
 from lesart.core.step import Step
 from lesart.core.units import Unit
 from lesart.desk.entries import chain
-from lesart.desk.entries.aloud.arithmetic import reckoned
 from lesart.desk.entries.aloud.instead.laws import called_law, done_otherwise
 from lesart.desk.entries.aloud.over_time import over_time_plainly
+from lesart.desk.entries.aloud.reckoned.arithmetic import reckoned
 from lesart.desk.entries.edit_result import Edited, Here
 from lesart.desk.entries.laws.beside import beside
 from lesart.desk.entries.laws.reach import with_reach, with_what_it_reads

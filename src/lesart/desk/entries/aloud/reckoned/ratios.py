@@ -12,7 +12,7 @@ from lesart.core.quantity import Quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, parse_unit
-from lesart.desk.entries.aloud.expressions import Reckoned, Scene, line
+from lesart.desk.entries.aloud.reckoned.expressions import Reckoned, Scene, line
 
 METRE, LITRE, SECOND, TURN = parse_unit("m"), parse_unit("L"), parse_unit("s"), parse_unit("turn")
 VOLT, CELSIUS = parse_unit("V"), parse_unit("°C")

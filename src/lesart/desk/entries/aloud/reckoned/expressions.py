@@ -22,8 +22,8 @@ from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, conversion, parse_unit, ratio_symbol
 from lesart.desk.entries.aloud.article import without_article
-from lesart.desk.entries.aloud.pasted import chosen, of_program, reading_named, simplified
-from lesart.desk.entries.aloud.results import PLAIN, may_be_of_another_kind, unit_of_result, what_would_tell
+from lesart.desk.entries.aloud.reckoned.pasted import chosen, of_program, reading_named, simplified
+from lesart.desk.entries.aloud.reckoned.results import PLAIN, may_be_of_another_kind, unit_of_result, what_would_tell
 
 REACH = 100.0
 """Times the greatest that comes, to either side: a formula holds so far."""

@@ -15,8 +15,8 @@ from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.aloud.article import without_article
-from lesart.desk.entries.aloud.expressions import Reckoned, Scene, line, shown_in
-from lesart.desk.entries.aloud.ratios import by_ratio
+from lesart.desk.entries.aloud.reckoned.expressions import Reckoned, Scene, line, shown_in
+from lesart.desk.entries.aloud.reckoned.ratios import by_ratio
 
 _WORDS: tuple[tuple[str, str], ...] = (
     (r"(?:add|plus|\+|offset(?:\s+(?:of|by))?|(?:increased?|raised?)\s+by|sum\s+with)", "+"),
