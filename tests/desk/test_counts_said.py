@@ -77,7 +77,7 @@ def test_a_letter_means_what_the_channel_is_called(
             "5 µV per count, 0.1 ohm shunt",
             '"0.1 ohm shunt" says nothing of a count; it takes step = 0.1 °C, zero = 0 ct, offset = 0.',
         ),
-        ("0.1 °C per count, offset 3 bar", "An offset of °C is in that unit, not 3 bar."),
+        ("0.1 °C per count, offset 3 bar", "The offset here is in °C, not 3 bar."),
     ],
 )
 def test_nothing_that_is_said_of_a_count_is_lost(line: str, said: str, tmp_path: Path) -> None:

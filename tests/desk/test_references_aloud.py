@@ -272,7 +272,7 @@ def test_points_of_what_is_no_weight_yet_are_a_law(line: str, tmp_path: Path) ->
     desk.open_step(Step.TRUE)
     desk.add(line)
     assert desk.state.message == (
-        f'"{line}": adc is no g yet; + in 3 Law makes it one by two points, as 120 = 0 g, 870 = 500 g.'
+        f'"{line}": adc is not in g yet; + in 3 Law takes two points of a line, as 120 = 0 g, 870 = 500 g.'
     )
     desk.open_step(Step.LAW)
     desk.add("120 = 0 g, 870 = 500 g")

@@ -136,7 +136,7 @@ def test_pins_are_found_by_what_they_are_for(line: str, pin: str, to: str, throu
         ("glass tx to board rx", '"tx" is no pin of glass'),
         ("foo bar to board sda", '"foo bar" is no pin of board'),
         ("sensor out to p3 through a led", "is not a part of the hook-up"),
-        ("ground to ground", "board.gnd and board.gnd are both of board; say whose pins they are"),
+        ("ground to ground", "board.gnd and board.gnd are both pins of board; say whose pins they are"),
     ],
 )
 def test_a_pin_that_is_not_there_is_named(line: str, says: str, desk: Desk) -> None:
@@ -264,7 +264,7 @@ def test_a_board_is_not_joined_to_itself(desk: Desk) -> None:
     before = desk.state.history.text
     desk.add("5v to vcc")
     assert desk.state.message == (
-        "board.5V and board.in are both of board; say whose pins they are, as sensor gnd to board gnd."
+        "board.5V and board.in are both pins of board; say whose pins they are, as sensor gnd to board gnd."
     )
     assert desk.state.history.text == before
 

@@ -220,7 +220,7 @@ def _add_reference(here: Here, typed: str) -> Edited:
             f'"{typed.strip()}": z makes what is read at the cursor zero; a reference is a value that you know.'
         )
     if channel.unit.symbol in NO_UNIT and (unit := unit_of_pairs(typed)):
-        said = f"{channel.name} is no {unit} yet; + in 3 Law makes it one by two points"
+        said = f"{channel.name} is not in {unit} yet; + in 3 Law takes two points of a line"
         raise RequestError(f'"{typed.strip()}": {said}, as 120 = 0 {unit}, 870 = 500 {unit}.')
     typed = references_plainly(typed)
     if references.are_pairs(typed):

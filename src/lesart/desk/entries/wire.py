@@ -192,7 +192,7 @@ def _add_join(editor: Editor, text: str, project: Project, typed: str) -> Edited
         text, through = _added_part(editor, text, new.name, new.kind, new.values).text, new.name
     if pin.part == to.part and not through and hookup.parts[pin.part].kind.group == "board":
         raise RequestError(
-            f"{pin} and {to} are both of {pin.part}; say whose pins they are, as sensor gnd to board gnd."
+            f"{pin} and {to} are both pins of {pin.part}; say whose pins they are, as sensor gnd to board gnd."
         )
     join = Join(pin, to, through)
     added = editor.with_entry(text, JOINS, join_entry(join))

@@ -131,7 +131,7 @@ def _counts(said: Said) -> Sketch:
     step = parse_quantity(str(said["step"]), PLAIN)
     at = parse_quantity(bare(said["offset"]), step.unit)
     if not at.unit.same_dimension(step.unit):
-        raise RequestError(f"An offset of {step.unit} is in that unit, not {said['offset']}.")
+        raise RequestError(f"The offset here is in {step.unit}, not {said['offset']}.")
     output = beside_unit(f"{at.to(step.unit):.12g}", step.unit.symbol)
     slope = f"{float(step.value):.12g} {_step_of(step.unit)}/ct"
     return Sketch(({"kind": "linear", "input": bare(said["zero"]), "output": output, "slope": slope},))

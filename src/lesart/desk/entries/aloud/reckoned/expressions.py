@@ -264,7 +264,9 @@ class Scene:
         except RequestError:
             if called or constants:
                 raise
-            return Reckoned("formula", {**of_numbers, "to": "1"}, "; of the numbers alone, so it has no unit")
+            return Reckoned(
+                "formula", {**of_numbers, "to": "1"}, "; it takes the numbers alone, so the result has no unit"
+            )
         return Reckoned("formula", {**told, "from": str(self.end), "to": unit})
 
     def _as_line(self, text: str, into: Unit) -> Reckoned | None:
