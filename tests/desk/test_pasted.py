@@ -75,7 +75,9 @@ LINES: list[tuple[str, str, str, Callable[[float], float]]] = [
     (VOLT, "salinity = volts * 10", "1", lambda volt: volt * 10),
     (VOLT, "co2 = volts * 1000", "ppm", lambda volt: volt * 1000),
     (VOLT, "uv = volts * 3", "1", lambda volt: volt * 3),
-    (VOLT, "mV = volts * 1000", "V", lambda volt: volt),
+    (VOLT, "v2 = volts + 0.5", "V", lambda volt: volt + 0.5),
+    (VOLT, "t2 = volts * 100", "°C", lambda volt: volt * 100),
+    (VOLT, "mV = volts * 1020", "V", lambda volt: volt * 1.02),
 ]
 
 
@@ -144,3 +146,18 @@ def test_units_of_names_are_units(bench: Desk) -> None:
         assert str(bench.state.chosen.unit) == unit, bench.state.message
         bench.undo()
         assert bench.state.history.text == before
+
+
+@pytest.mark.parametrize(
+    ("line", "unit"), [("mV = volts * 1000", "mV"), ("kV = volts / 1000", "kV"), ("µV = x * 1e6", "µV")]
+)
+def test_another_unit_is_a_rule_of_the_field(line: str, unit: str, bench: Desk) -> None:
+    """A law that changes nothing but how it is shown would be none."""
+    bench.choose_channel(VOLT)
+    before = bench.state.history.text
+    bench.add(line)
+    assert bench.state.message == (
+        f'"{line}": in which unit a reading is shown is a rule of its field; U goes through them, and + in 6 Fit takes '
+        f"in {unit}."
+    )
+    assert bench.state.history.text == before

@@ -284,6 +284,9 @@ class Scene:
                 scale, offset = conversion(self.end, other)
                 if other != self.end and np.allclose((gain, y[0]), (scale, offset), rtol=1e-9, atol=1e-9):
                     raise shown_in(self.typed, other)
+        is_another = into != self.end and into.same_dimension(self.end) and not self.is_plain
+        if is_another and np.allclose((gain, y[0]), conversion(self.end, into), rtol=1e-9, atol=1e-9):
+            raise shown_in(self.typed, into)
         zero = Quantity(Fraction(0), self.end)
         return line(zero, Quantity(Fraction(float(y[0])), into), Fraction(float(gain)))
 

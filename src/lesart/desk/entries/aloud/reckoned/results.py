@@ -72,6 +72,8 @@ OF_NONE = frozenset(
     ]
 )
 """What anything may be called: it stays in the unit that it was in."""
+_NUMBERED = re.compile(r"[a-ln-z]\d$")
+"""``t2`` is the second temperature, and no square tonne; m2 is an area."""
 LETTERS = frozenset("gmWNLJK")
 """Units that are a letter and stand for no quantity that is called so, as v, i, r and t do."""
 INDICES = frozenset(["uv", "uvi", "uv index", "aqi", "iaq", "index", "air quality index"])
@@ -88,7 +90,7 @@ def unit_of_result(what: str, end: Unit) -> Unit | None:
         return PLAIN
     if word in IN_ANY:
         return end if parse_unit(IN_ANY[word]).same_dimension(end) else PLAIN
-    is_written = len(word) > 1 or not word.isalpha() or what.strip() in LETTERS
+    is_written = (len(word) > 1 or not word.isalpha() or what.strip() in LETTERS) and not _NUMBERED.match(word)
     if said := (unit_said(what) if is_written else None) or unit_in_name(what):
         return said
     unit = next((parse_unit(symbol) for pattern, symbol in IN_ONE if re.match(pattern, word)), None)
