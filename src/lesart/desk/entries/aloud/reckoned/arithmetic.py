@@ -60,6 +60,14 @@ _OF_WHOLE: tuple[tuple[str, Callable[[list[int]], str]], ...] = (
         r"(?:Q\s*\d{1,2}\.|Q|\d{1,2}\.(?=\d{1,2}\s+fixed))(\d{1,2})(?:\s+(?:format|fixed(?:[\s-]+point)?))?",
         lambda n: f"x / {2 ** n[0]}",
     ),
+    (
+        r"(?:the\s+)?(?:low(?:er|est)?|least\s+significant)\s+(\d{1,2})\s+bits?",
+        lambda n: f"x - {2 ** n[0]} * floor(x / {2 ** n[0]})",
+    ),
+    (
+        r"(\d|1[0-6])[\s-]*bits?,?\s+left[\s-]+(?:justified|aligned|adjusted)",
+        lambda n: f"floor(x / {2 ** (WORD_BITS - n[0])})",
+    ),
     (r"bit\s+(\d{1,2})(?:\s+of\s+it)?", lambda n: f"floor(x / {2 ** n[0]}) - 2 * floor(x / {2 ** (n[0] + 1)})"),
     (
         r"bits\s+(\d{1,2})\s*(?:to|-|\.\.)\s*(\d{1,2})",
@@ -72,6 +80,10 @@ _OF_WHOLE: tuple[tuple[str, Callable[[list[int]], str]], ...] = (
     ),
 )
 """Of whole numbers: what is left of a division, some of the bits, a sign in the first of them."""
+WORD_BITS = 16
+"""Of a register, in which fewer bits may stand at the left end."""
+_SWAPPED = re.compile(r"(?:swap|reverse)(?:ped)?\s+(?:the\s+)?bytes?|bytes?[\s-]+swap(?:ped)?", re.IGNORECASE)
+_MASKED = re.compile(r"(?:bit\s*)?mask(?:ed)?\s+(?:with\s+|by\s+)?(?P<mask>0x[\da-f]{1,8}|\d{1,10})", re.IGNORECASE)
 _SIGNED = re.compile(r"two'?s\s+complement|signed(?:\s+(?:number|integer|value)s?)?|int(?:eger)?", re.IGNORECASE)
 SIZES = (8, 10, 12, 16, 24, 32)
 """Bits of whole numbers with a sign, as converters and registers have them."""
@@ -146,6 +158,10 @@ def reckoned(
     for pattern, formula_of in _OF_WHOLE:
         if found := re.fullmatch(pattern, bare, re.IGNORECASE):
             return scene.by_formula(formula_of([int(each) for each in found.groups() if each]), {}, into=end)
+    if found := _MASKED.fullmatch(bare):
+        return scene.by_expression(f"x & {found['mask']}")
+    if _SWAPPED.fullmatch(bare) and _bits_of(values()) <= WORD_BITS:
+        return scene.by_formula("256 * (x - 256 * floor(x / 256)) + floor(x / 256)", {}, into=end)
     if found := _AMPLIFIED.fullmatch(bare):  # what was made greater is read back
         return scene.with_operand("/", found[1])
     if (ratio := by_ratio(bare, scene)) is not None:
