@@ -167,6 +167,11 @@ def position(k: int) -> list[str]:
 
 SENTENCES: list[Habit] = [
     Habit(
+        "answers of a modem, each with its OK",
+        text_file("modem.txt", *(line for k in K for line in (f"+TEMP: {20 + k / 4}", "OK")), end="\r\n"),
+        Wanted(0, {"TEMP": "1"}, {"TEMP": (20, LAST)}),
+    ),
+    Habit(
         "sentences of a position",
         text_file("ride.nmea", *(line for k in K for line in position(k)), end="\r\n"),
         Wanted(
