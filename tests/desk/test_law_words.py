@@ -16,6 +16,7 @@ from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.instead import laws as no_laws
+from lesart.desk.entries.chain import _with_signs
 from lesart.desk.opening import open_desk
 from lesart.project.new.make import make_project
 
@@ -162,6 +163,16 @@ def test_values_of_a_law_need_no_sign(line: str, kind: str, values: dict[str, An
     (entry,) = tomllib.loads(bench.state.history.text)["channels"][CODE]["law"]
     assert entry["kind"] == kind
     assert {name: entry[name] for name in values} == values
+
+
+@pytest.mark.parametrize("name", KINDS)
+def test_every_value_of_every_law_needs_no_sign(name: str) -> None:
+    """By its name or its title, in whatever letters."""
+    for parameter in KINDS[name].parameters:
+        for called in (parameter.name.replace("_", " "), parameter.title, parameter.title.upper()):
+            said = _with_signs(KINDS[name], f" {called} of 5 V")
+            assert re.fullmatch(r"(\w+) = 5 V", said), said
+            assert said.partition(" =")[0] in [each.name for each in KINDS[name].parameters]
 
 
 @pytest.mark.parametrize(

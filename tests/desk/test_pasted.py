@@ -39,6 +39,8 @@ LINES: list[tuple[str, str, str, Callable[[float], float]]] = [
     (CODE, "kPa = (double)raw_value * 0.25 - 10; // absolute", "kPa", lambda code: code * 0.25 - 10),
     (CODE, "return adc * 0.5;", "ct", lambda code: code / 2),
     (CODE, "uint16_t mv = (adc * 5000L) >> 10;", "mV", lambda code: math.floor(code * 5000 / 1024)),
+    (CODE, "y = 2 * a + abs(a - 500)", "ct", lambda code: 2 * code + abs(code - 500)),
+    (CODE, "y = 2 * ex + exp(ex / 500)", "ct", lambda code: 2 * code + math.exp(code / 500)),
     (CODE, "adc & 0x3F", "ct", lambda code: code % 64),
     (CODE, "adc % 100", "ct", lambda code: code % 100),
     (CODE, "adc > 500 ? 1 : 0", "ct", lambda code: float(code > 500)),

@@ -176,7 +176,9 @@ def _behind_law(kind: LawKind, rest: str, before: Unit) -> tuple[Unit, dict[str,
 def _with_signs(kind: LawKind, rest: str) -> str:
     """``sea level 1013 hPa`` and ``bits 12 reference 3.3 V`` with a sign behind each name and a comma before it."""
     called = {
-        name: each.name for each in kind.parameters for name in (each.name, each.name.replace("_", " "), each.title)
+        name.lower(): each.name
+        for each in kind.parameters
+        for name in (each.name, each.name.replace("_", " "), each.title)
     }
     names = "|".join(re.escape(name) for name in sorted(called, key=len, reverse=True))
     if "=" in rest or not names:

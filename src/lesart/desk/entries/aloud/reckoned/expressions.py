@@ -157,7 +157,7 @@ class Scene:
         into = self._meant(named["what"]) if named else None
         stands_for_it = self._only_unknown(text, is_reckoned=named is not None or in_program != said)
         if stands_for_it:
-            text = text.replace(stands_for_it, "x")
+            text = re.sub(rf"(?<![\w.]){re.escape(stands_for_it)}(?!\w)", "x", text)
         for spelling, name in self._spellings():
             pattern = rf"(?<![\w.]){re.escape(spelling)}(?![\w])"
             if not re.search(pattern, text, re.IGNORECASE):

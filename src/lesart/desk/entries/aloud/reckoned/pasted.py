@@ -61,7 +61,8 @@ def reading_named(text: str, known: Collection[str], *, may_be_a_word: bool) -> 
     if not re.search(beside, text):
         return ""  # 7.5 Q of a flow meter
     is_call = "(" in name
-    if unit_said(name) is not None or (not may_be_a_word and not _IN_A_PROGRAM.search(name)):
+    is_unit = unit_said(name) is not None and not (len(name) == 1 and name.islower())  # a small letter is a variable
+    if is_unit or (not may_be_a_word and not _IN_A_PROGRAM.search(name)):
         return ""
     return name if is_call or not keyword.iskeyword(name) or name == "in" else ""
 
