@@ -89,3 +89,14 @@ def test_nothing_that_is_said_of_a_count_is_lost(line: str, said: str, tmp_path:
     assert desk.state.message == said
     assert desk.state.history.text == before
     desk.close()
+
+
+@pytest.mark.parametrize("line", ["1e-320 g per 99999999 counts", "0 g per count", "1e999 g per count", "0 LSB/g"])
+def test_steps_of_nothing_are_sentences(line: str, tmp_path: Path) -> None:
+    """What is too small or too large for a number changes nothing."""
+    desk = opened(tmp_path, 500)
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message_is_fault
+    assert desk.state.history.text == before
+    desk.close()

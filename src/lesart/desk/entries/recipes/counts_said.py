@@ -179,9 +179,9 @@ def _besides(bare: str, found: re.Match[str]) -> str:
 def _in_gravity(step: str, bare: str) -> str:
     """``0.061 mg`` of an accelerometer in the standard acceleration of free fall."""
     found = re.fullmatch(r"(?P<number>[\d.,e-]+)\s*(?P<prefix>[mµ]?)g(?P<free>n?)", step)
-    if found is None:
+    number = float(found["number"]) if found else 0.0
+    if found is None or not number:
         return step
-    number = float(found["number"])
     is_even = not found["prefix"] and 1 / number >= _FINE and math.log2(1 / number).is_integer()
     of_chip = found["prefix"] == "m" and re.search(r"LSB|digit", bare, re.IGNORECASE) is not None
     if not (found["free"] or is_even or of_chip or OF_GRAVITY.search(bare)):
