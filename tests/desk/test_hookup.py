@@ -100,7 +100,7 @@ def test_leaves_are_turned_and_other_steps_have_one(wire: Desk) -> None:
 def test_the_yard_has_two_faults_and_its_notes_mend_both(wire: Desk) -> None:
     """Each stands on its row, is led to, and mended by one key; then nothing in the hook-up is wrong."""
     assert faults(wire) == [
-        "gate.out (count out) does not work with node.p17 (digital).",
+        "gate.out (count out) does not work with node.p17 (digital); the edge pins of node are p1-p8.",
         "door pulls the bus up to 5 V, but node.p15 tolerates only 3.6 V.",
     ]
     assert "†¹" in row(wire, "gate.out")

@@ -58,7 +58,7 @@ def test_the_yard_on_paper(yard_project: Project, tmp_path: Path) -> None:
         "violet",
         "node.3V3",
         "stand resistors",
-        "† gate.out (count out) does not work with node.p17 (digital).",
+        "† gate.out (count out) does not work with node.p17 (digital); the edge pins of node are p1-p8.",
         "node.a2 to node.3V3 through brood half, red",
         "stand resistors: resistor, resistance 270 Ω, rating 250 mW, tolerance 5 % · 8 pieces",
         "door: two-wire character display at 0x27",
@@ -76,6 +76,14 @@ def test_pdf_and_the_same_bytes(yard_project: Project) -> None:
     first, second = (draw_subject(sheet, ".pdf", "bench") for _ in range(2))
     assert first.startswith(b"%PDF")
     assert first == second
+
+
+def test_pins_of_a_board_that_are_not_as_usual_stand_with_its_values(tmp_path: Path) -> None:
+    parts = {"node": {"kind": "5 V board", "two_wire_pins": "a4 a5"}, "probe": "analog sensor"}
+    sheet = Sheet(hookup(parts, "probe.out > node.a1"), (), ())
+    (line,) = [each for each in texts(drawn(sheet, tmp_path / "pins.svg")) if each.startswith("node: 5 V board")]
+    assert "two-wire pins a4 a5" in line
+    assert "serial pins" not in line
 
 
 def test_an_open_pin_is_said(tmp_path: Path) -> None:

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING
 
 from lesart.core.notes import Note
+from lesart.core.parameters import Parameter
 from lesart.core.quantity import counted
 from lesart.core.wire.entry import shown
 from lesart.core.wire.hookup import End, Hookup, Join, used_roles
@@ -201,12 +202,17 @@ def _line(axes: Axes, hookup: Hookup, placed: Layout, line: Line) -> None:
         )
 
 
+def _value_of(part: Part, parameter: Parameter) -> str:
+    """A number with its unit; of texts, which pins are for what, those that are not as usual."""
+    value = part.values.get(parameter.name)
+    if value is None or (parameter.kind == "text" and value == parameter.default):
+        return ""
+    is_text = parameter.kind == "text"
+    return f"{parameter.title} {value if is_text else shown(part.value(parameter.name), parameter.unit)}"
+
+
 def _part_line(hookup: Hookup, part: Part) -> str:
-    values = ", ".join(
-        f"{each.title} {shown(part.value(each.name), each.unit)}"
-        for each in part.kind.parameters
-        if part.values.get(each.name) is not None
-    )
+    values = ", ".join(filter(None, (_value_of(part, each) for each in part.kind.parameters)))
     where = ""
     if part.kind.group == "between":
         count = sum(join.through == part.name for join in hookup.joins)

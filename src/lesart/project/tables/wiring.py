@@ -11,6 +11,7 @@ from lesart.core.parameters import OWN_KEY, read_table, shown
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.hookup import JOIN, End, Hookup, Join
 from lesart.core.wire.part import KIND_TABLE, PIN_TABLE, Part, PartKind, Pin, parse_address, pin_from, shown_address
+from lesart.core.wire.pinout import has_pinout, laid_out
 from lesart.core.wire.role import ROLES
 from lesart.project.model import Table
 from lesart.project.tables.kinds import kind_of
@@ -129,6 +130,9 @@ def _part(name: str, table: Table, kinds: Mapping[str, PartKind]) -> tuple[Part 
         address = kind.addresses[0]
         if "address" in table:
             address = _address(table["address"], f"{place}.address", kind, problems)
+    if has_pinout(kind) and not problems:
+        kind, wrong = laid_out(kind, values)
+        problems += [Problem(f"{place}.{key}", shown(values[key]), clause) for key, clause in wrong.items()]
     return (None, problems) if problems else (Part(name, kind, values, address), [])
 
 

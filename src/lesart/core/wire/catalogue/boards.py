@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from lesart.core.parameters import Parameter
 from lesart.core.wire.part import PartKind, Pin
+from lesart.core.wire.pinout import laid_out, pinout_table
 
 DROPOUT_V = 1.1
 """Of a usual regulator at its current; one of a low dropout has a quarter of it. Data sheets."""
@@ -70,37 +71,14 @@ def _most_current(says: str, default: str) -> Parameter:
     return Parameter("current", "most current", "quantity", says, default, unit="A", lowest=0, above=True, highest=100)
 
 
-def _signals(level_v: float, current_a: float, count: int = 16) -> tuple[Pin, ...]:
-    """The first eight answer edges, 4 to 7 time them, 9 to 14 give widths, 15 and 16 are the bus, more are plain."""
-    more: dict[int, tuple[str, ...]] = {10: ("four-wire clock",), 11: ("four-wire out",), 12: ("four-wire in",)}
-    more |= {13: ("serial send",), 14: ("serial receive",), 15: ("two-wire data",), 16: ("two-wire clock",)}
-    pins = []
-    for number in range(1, count + 1):
-        roles = ["digital"]
-        if number <= 8:
-            roles.append("interrupt")
-        if 4 <= number <= 7:
-            roles.append("capture")
-        if 9 <= number <= 14:
-            roles.append("width out")
-        pins.append(
-            Pin(
-                f"p{number}",
-                (*roles, *more.get(number, ())),
-                optional=True,
-                gives_v=level_v,
-                tolerates_v=round(level_v + 0.3, 6),
-                current_a=current_a,
-            )
-        )
-    return tuple(pins)
+def _signals(level_v: float, current_a: float) -> tuple[Pin, ...]:
+    """What a signal pin stands and carries; which there are is said by the pinout."""
+    most_v = round(level_v + 0.3, 6)
+    return (Pin("p1", ("digital",), optional=True, gives_v=level_v, tolerates_v=most_v, current_a=current_a),)
 
 
-def _analog(count: int, level_v: float) -> tuple[Pin, ...]:
-    return tuple(
-        Pin(f"a{number}", ("analog in",), optional=True, tolerates_v=level_v, accepts_ohm=SAMPLING_OHM)
-        for number in range(1, count + 1)
-    )
+def _analog(level_v: float) -> tuple[Pin, ...]:
+    return (Pin("a1", ("analog in",), optional=True, tolerates_v=level_v, accepts_ohm=SAMPLING_OHM),)
 
 
 def _rails(own_a: float, peak_a: float) -> tuple[Pin, ...]:
@@ -113,41 +91,61 @@ def _rails(own_a: float, peak_a: float) -> tuple[Pin, ...]:
     )
 
 
+def _controller(
+    name: str,
+    says: str,
+    rails: tuple[Pin, ...],
+    signals: tuple[Pin, ...],
+    *,
+    pinout: tuple[str, str],
+    plug: str,
+    total_a: float,
+) -> PartKind:
+    """A board with signal pins, and analog ones where its pinout has such."""
+    level_v = signals[0].gives_v
+    own = pinout_table(*pinout)
+    table = (*BUS_TABLE, *(RAILS_TABLE if pinout[1] else ()), Parameter(**{**PLUG.__dict__, "default": plug}), *own)
+    kind = PartKind(name, says, "board", (*rails, *signals), table, logic_v=level_v, total_a=total_a)
+    spread, wrong = laid_out(kind, {each.name: each.default for each in own})
+    assert not wrong, wrong
+    return spread
+
+
 BOARDS = (
-    PartKind(
+    _controller(
         "3.3 V board",
         "controller board, 3.3 V signals, 16 pins and 4 analog inputs",
-        "board",
-        (*_rails(0.05, 0.25), *_signals(3.3, 0.012), *_analog(4, 3.3)),
-        (*BUS_TABLE, *RAILS_TABLE, PLUG),
-        logic_v=3.3,
+        _rails(0.05, 0.25),
+        (*_signals(3.3, 0.012), *_analog(3.3)),
+        pinout=("p1-p16", "a1-a4"),
+        plug="500 mA",
         total_a=0.12,
     ),
-    PartKind(
+    _controller(
         "5 V board",
         "controller board, 5 V signals, 16 pins and 6 analog inputs",
-        "board",
-        (*_rails(0.03, 0.05), *_signals(5.0, 0.020), *_analog(6, 5.0)),
-        (*BUS_TABLE, *RAILS_TABLE, PLUG),
-        logic_v=5.0,
+        _rails(0.03, 0.05),
+        (*_signals(5.0, 0.020), *_analog(5.0)),
+        pinout=("p1-p16", "a1-a6"),
+        plug="500 mA",
         total_a=0.2,
     ),
-    PartKind(
+    _controller(
         "large 3.3 V board",
         "controller board, 3.3 V signals, 26 pins and 6 analog inputs",
-        "board",
-        (*_rails(0.05, 0.25), *_signals(3.3, 0.012, 26), *_analog(6, 3.3)),
-        (*BUS_TABLE, *RAILS_TABLE, PLUG),
-        logic_v=3.3,
+        _rails(0.05, 0.25),
+        (*_signals(3.3, 0.012), *_analog(3.3)),
+        pinout=("p1-p26", "a1-a6"),
+        plug="500 mA",
         total_a=0.12,
     ),
-    PartKind(
+    _controller(
         "3.3 V computer",
         "small computer with 3.3 V pins and no analog input",
-        "board",
-        (*_rails(0.4, 1.2), *_signals(3.3, 0.008)),
-        (*BUS_TABLE, Parameter(**{**PLUG.__dict__, "default": "2.5 A"})),
-        logic_v=3.3,
+        _rails(0.4, 1.2),
+        _signals(3.3, 0.008),
+        pinout=("p1-p16", ""),
+        plug="2.5 A",
         total_a=0.05,
     ),
     PartKind(

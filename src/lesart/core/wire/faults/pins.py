@@ -13,6 +13,7 @@ from lesart.core.quantity import listed
 from lesart.core.wire.entry import JOINS, join_entry
 from lesart.core.wire.faults.finding import Finding, Way, found
 from lesart.core.wire.hookup import End, Hookup, Join, groups, is_free, is_pull, rail_v, used_roles, works, works_at
+from lesart.core.wire.pinout import where_else
 from lesart.core.wire.proposal.power import amps_wanted, volts_wanted
 from lesart.core.wire.proposal.propose import Plan, mends_for, propose
 from lesart.core.wire.role import ROLES, is_rail, roles_meet
@@ -122,11 +123,13 @@ def _wrong_roles(hookup: Hookup) -> Iterator[Finding]:
                 at=join.ends,
             )
             continue
+        more = [where_else(hookup.parts[one.part], one.pin, hookup.pin(join.other(one)).roles) for one in join.ends]
+        does_not = f"{join.pin} ({', '.join(first)}) does not work with {join.to} ({', '.join(second)})"
         yield found(
             "roles",
             FAULT,
             join.pin.part,
-            f"{join.pin} ({', '.join(first)}) does not work with {join.to} ({', '.join(second)}).",
+            f"{'; '.join(filter(None, (does_not, *more)))}.",
             remedy="join it to a pin that works with it",
             at=join.ends,
             ways=partial(_other_places, hookup, join),
