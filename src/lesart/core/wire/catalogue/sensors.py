@@ -40,6 +40,10 @@ def _bridge() -> tuple[Pin, ...]:
     )
 
 
+def _pressed() -> Pin:
+    return Pin("switch", ("contact",), optional=True)
+
+
 _RESISTANCE_25 = Parameter(
     "resistance",
     "resistance",
@@ -67,6 +71,19 @@ SENSORS = (
         "sensor",
         (*_supply(1.8, 3.6, 0.001), *_bus(None)),
         addresses=(0x40, 0x41, 0x44, 0x45),
+    ),
+    PartKind(
+        "four-wire module",
+        "sensor module on the four-wire bus, six pins, 3.3 V",
+        "sensor",
+        (
+            *_supply(1.8, 3.6, 0.001),
+            Pin("clock", ("four-wire clock in",)),
+            Pin("out", ("four-wire data out",)),
+            Pin("in", ("four-wire data in",), optional=True),
+            Pin("select", ("select",)),
+        ),
+        orders=(("supply", "gnd", "clock", "out", "in", "select"), ("gnd", "supply", "clock", "select", "out", "in")),
     ),
     PartKind(
         "inertial module",
@@ -122,6 +139,32 @@ SENSORS = (
         orders=(("supply", "gnd", "out"), ("gnd", "supply", "out")),
     ),
     PartKind(
+        "switching sensor",
+        "three pins, high or low: motion, touch, tilt, a level that is passed",
+        "sensor",
+        (*_supply(3.0, 5.5, 0.005, 0.02), Pin("out", ("digital out",))),
+        orders=(("supply", "out", "gnd"), ("gnd", "out", "supply")),
+    ),
+    PartKind(
+        "rotary encoder",
+        "a knob on a module of five pins: two contacts that close in turn, and one that is pressed",
+        "sensor",
+        (*_supply(3.0, 5.5, 0.001), Pin("A", ("count out",)), Pin("B", ("count out",)), _pressed()),
+        orders=(("A", "B", "switch", "supply", "gnd"), ("gnd", "supply", "switch", "B", "A")),
+    ),
+    PartKind(
+        "joystick",
+        "a lever on a module of five pins: two potentiometers, and a contact that is pressed",
+        "sensor",
+        (
+            *_supply(3.0, 5.5, 0.001),
+            Pin("x", ("analog out",), source_ohm=2_500.0),
+            Pin("y", ("analog out",), source_ohm=2_500.0),
+            _pressed(),
+        ),
+        orders=(("gnd", "supply", "x", "y", "switch"),),
+    ),
+    PartKind(
         "contact",
         "a switch, reed or button",
         "sensor",
@@ -133,6 +176,13 @@ SENSORS = (
         "sensor",
         (Pin("1", ("element",)), Pin("2", ("element",))),
         (_RESISTANCE_25,),
+    ),
+    PartKind(
+        "resistive sensor",
+        "two legs, a resistance that follows what it measures: light, force, bend, heat",
+        "sensor",
+        (Pin("1", ("element",)), Pin("2", ("element",))),
+        (Parameter(**{**_RESISTANCE_25.__dict__, "help": "in the middle of its range"}),),
     ),
     PartKind(
         "potentiometer",
