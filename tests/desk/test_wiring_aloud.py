@@ -13,7 +13,8 @@ import pytest
 from lesart.core.step import Step
 from lesart.core.wire.catalogue import KINDS
 from lesart.desk.desk import Desk
-from lesart.desk.entries.aloud.wiring import ALOUD, POWER, part_said, signal_pin
+from lesart.desk.entries.aloud.wired.pin_names import POWER
+from lesart.desk.entries.aloud.wired.wiring import ALOUD, part_said, signal_pin
 from lesart.desk.opening import open_desk
 from lesart.project.new.make import make_project
 
@@ -56,7 +57,7 @@ REFUSED = [
     ("a servo", '"servo" is no kind of part'),
     ("a relay on pin 5", '"relay on pin 5" is no kind of part'),
     ("a resistor", "needs its resistance"),
-    ("a led on pin 77", "two entries: first led, then lamp.+ to pin 77."),
+    ("a led on pin 77", '"a led on pin 77": board has no pin 77; it has p1-p16 a1-a6; where yours has more, '),
     ("a 10k lamp", '"10k" says nothing of a lamp'),
     ("a button 5 V", '"5 V" says nothing of a contact; it takes no value'),
     ("an OLED at 0x50", "0x3C"),
@@ -190,7 +191,53 @@ def test_a_part_on_a_pin_is_a_part_and_its_line(name: str, desk: Desk) -> None:
         ("fan tach on p7", "beam counter", [("out", "p7", "")]),
         ("led d9 220 ohm", "lamp", [("+", "p9", "220 Ω")]),
         ("hall sensor on GPIO7", "beam counter", [("out", "p7", "")]),
-        ("button d3 to ground with pull-up", "contact", [("1", "p3", "")]),
+        ("button d3 to ground with pull-up", "contact", [("1", "p3", ""), ("2", "gnd", "")]),
+        ("button 4", "contact", [("1", "p4", "")]),
+        ("touch sensor 4", "switching sensor", [("out", "p4", "")]),
+        ("led on p9 with 330 ohm to ground", "lamp", [("+", "p9", ""), ("−", "gnd", "330 Ω")]),
+        ("led p9 330 ohm gnd", "lamp", [("+", "p9", ""), ("−", "gnd", "330 Ω")]),
+        ("led on p9 with 330 ohm to 5V", "lamp", [("−", "p9", ""), ("+", "5V", "330 Ω")]),
+        ("buzzer on p3 with 100 ohm to ground", "buzzer", [("+", "p3", ""), ("−", "gnd", "100 Ω")]),
+        ("hall sensor on pin 3 with pullup 10k", "beam counter", [("out", "p3", ""), ("out", "5V", "10k")]),
+        (
+            "humidity sensor data on 2 with 10k pullup",
+            "single-wire sensor",
+            [("data", "p2", ""), ("data", "5V", "10k")],
+        ),
+        ("temperature probe one wire on pin 2", "single-wire sensor", [("data", "p2", "")]),
+        ("bridge amplifier data p2 clock p3", "bridge amplifier", [("data", "p2", ""), ("clock", "p3", "")]),
+        (
+            "rotary encoder clk 2 dt 3 sw 4",
+            "rotary encoder",
+            [("A", "p2", ""), ("B", "p3", ""), ("switch", "p4", "")],
+        ),
+        ("joystick x a1 y a2 sw 4", "joystick", [("x", "a1", ""), ("y", "a2", ""), ("switch", "p4", "")]),
+        ("4 digit display clk 2 dio 3", "digits on two lines", [("clock", "p2", ""), ("data", "p3", "")]),
+        (
+            "7 segment display with shift register data 11 clock 13 latch 10",
+            "digits on registers",
+            [("data", "p11", ""), ("clock", "p13", ""), ("latch", "p10", "")],
+        ),
+        (
+            "8x8 matrix din 11 cs 10 clk 13",
+            "chained modules",
+            [("data", "p11", ""), ("select", "p10", ""), ("clock", "p13", "")],
+        ),
+        (
+            "thermocouple amplifier so 12 cs 7 sck 10",
+            "four-wire module",
+            [("out", "p12", ""), ("select", "p7", ""), ("clock", "p10", "")],
+        ),
+        (
+            "lcd 16x2 rs 12 en 11 d4-d7 5 4 3 2",
+            "character display",
+            [(pin, f"p{at}", "") for pin, at in (("rs", 12), ("e", 11), ("d4", 5), ("d5", 4), ("d6", 3), ("d7", 2))],
+        ),
+        (
+            "display cs 7 dc 9 rst 8 mosi 11 sck 10",
+            "four-wire pixel display",
+            [("select", "p7", ""), ("dc", "p9", ""), ("reset", "p8", ""), ("data", "p11", ""), ("clock", "p10", "")],
+        ),
         ("potentiometer wiper a2", "potentiometer", [("wiper", "a2", "")]),
         ("load cell amplifier dt 4 sck 5", "bridge amplifier", [("data", "p4", ""), ("clock", "p5", "")]),
         (
@@ -223,6 +270,11 @@ def test_a_part_with_its_pins_is_one_line(line: str, kind: str, joins: list[tupl
         ("thermistor 10k on a2, 10k pull-down", "5V", "gnd"),
         ("thermistor 10k on a2 with a 4k7 pull-up", "gnd", "5V"),
         ("thermistor 10k on a2 and 4700 ohm resistor to 5V", "gnd", "5V"),
+        ("ldr on a2 with 10k to ground", "5V", "gnd"),
+        ("photoresistor a2 10k pulldown", "5V", "gnd"),
+        ("pt1000 on a2 with 1k to 5v", "gnd", "5V"),
+        ("light sensor on a2 with 10k to ground", "5V", "gnd"),
+        ("button on a2 with 10k to ground", "5V", "gnd"),
     ],
 )
 def test_two_leads_and_their_resistor_are_a_divider(line: str, rail: str, other: str, bench: Desk) -> None:
@@ -231,12 +283,13 @@ def test_two_leads_and_their_resistor_are_a_divider(line: str, rail: str, other:
     bench.add(line)
     assert not bench.state.message_is_fault, bench.state.message
     now = tables(bench)
-    assert now["parts"]["board"] == {"kind": "5 V board", "assumed": "kind"}
+    assert {key: now["parts"]["board"][key] for key in ("kind", "assumed")} == {"kind": "5 V board", "assumed": "kind"}
     assert bench.state.message.endswith("; board is assumed to be a 5 V board")
+    (sensor,) = set(now["parts"]) - {"board", "resistor"}
     joins = {(each["pin"], each["to"]): each.get("through", "") for each in now["wire"]["joins"]}
     assert joins == {
-        ("thermistor.1", "board.a2"): "",
-        ("thermistor.2", f"board.{rail}"): "",
+        (f"{sensor}.1", "board.a2"): "",
+        (f"{sensor}.2", f"board.{rail}"): "",
         ("board.a2", f"board.{other}"): "resistor",
     }
     bench.undo()
@@ -246,7 +299,6 @@ def test_two_leads_and_their_resistor_are_a_divider(line: str, rail: str, other:
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        ("pot on a0", '"pot on a0": analog pins are counted from 1 here; a1 is the first one, your a0.'),
         (
             "const int ledPin = 9;",
             '"const int ledPin = 9;": say which part is on it, as button on p9, or ultrasonic trig p9 echo p5.',
@@ -300,17 +352,34 @@ def test_the_pin_that_is_meant_carries_the_signal(name: str, pin: str) -> None:
     assert signal_pin(KINDS[name]) == pin
 
 
-def test_a_pin_that_no_board_has_leaves_two_entries(desk: Desk) -> None:
-    desk.add("button on p77")
+@pytest.mark.parametrize(
+    ("line", "pin"),
+    [
+        ("button on p77", "p77"),
+        ("led on pin 77", "77"),
+        ("button on gpio99", "gpio99"),
+        ("4 digit display clk 2 dio 99", "99"),
+        ("oled sda 70 scl 71", "70"),
+    ],
+)
+def test_a_pin_that_no_board_has_is_named(line: str, pin: str, desk: Desk) -> None:
+    """None is dropped, and no other one guessed."""
+    before = desk.state.history.text
+    desk.add(line)
     assert desk.state.message == (
-        '"button on p77" is a part and a connection, which are two entries: first button, then contact.1 to p77.'
+        f'"{line}": board has no pin {pin}; it has p1-p16 a1-a6; where yours has more, + signal pins says which.'
     )
+    assert desk.state.history.text == before
 
 
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        ("pullup 4.7k", "a pull-up is a resistor from the line to a rail: first + resistor 4.7k, then sensor.data > "),
+        ("pull-up", "a pull-up is a resistor from the line to a rail: first + resistor 4.7k, then sensor.data > "),
+        ("rgb led on 9 10 11", "it is three lamps; say each, as red led on p9 with 220 ohm"),
+        ("led strip on 6", "what changes no reading and shows none needs no part here"),
+        ("usb power", "a board is fed by its own plug where nothing else feeds it; else say what does, as battery"),
+        ("SDA 21, SCL 22, VCC 3V3, GND GND", "say whose pins they are, as oled sda p8 scl p9 vcc 3v3 gnd gnd"),
         ("capacitor 100 nF", "a capacitor that calms a supply changes no reading here"),
         ("relay on p5", "what a pin cannot carry hangs on a transistor"),
         ("gps serial", "what speaks by a serial line or a network is listened to in 2 Raw"),

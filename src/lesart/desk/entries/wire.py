@@ -3,23 +3,27 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from typing import Any
 
 from lesart.core.errors import RequestError
-from lesart.core.notes import Key, Written
+from lesart.core.notes import Key, Mend, Written
 from lesart.core.quantity import counted
 from lesart.core.wire.entry import JOINS, free_name, join_entry
 from lesart.core.wire.faults.sums import differs, mends_of, shown_part
 from lesart.core.wire.hookup import End, Hookup, Join
-from lesart.core.wire.part import PartKind
+from lesart.core.wire.part import Part, PartKind
+from lesart.core.wire.pinout import ALL, SIGNAL, pins_listed, pins_written
 from lesart.core.wire.proposal.propose import propose
 from lesart.core.wire.sums import SUMS, SumKind
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.instead.parts import done_otherwise, no_join
-from lesart.desk.entries.aloud.on_pins import OnPins, counts_from_nothing, names_pins, part_on_pins
 from lesart.desk.entries.aloud.sums import sum_said
-from lesart.desk.entries.aloud.wiring import join_plainly, part_said
+from lesart.desk.entries.aloud.wired.on_pins import OnPins, names_pins, part_on_pins, pins_named, strange_pins
+from lesart.desk.entries.aloud.wired.pinouts import board_said, joins_renamed, pinout_said, pins_besides, uses_said
+from lesart.desk.entries.aloud.wired.pulls import pulls_said
+from lesart.desk.entries.aloud.wired.wiring import is_part_on_a_pin, join_plainly, part_said
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import kind_named, meant, values_typed
 from lesart.project.assumed import ASSUMED
@@ -31,6 +35,8 @@ from lesart.project.toml_values import value_at
 
 BOARDS = ("5 V board", "3.3 V board", "large 3.3 V board")
 """One of which a hook-up without a board gets, the first that has the pins that are said."""
+FEW = 16
+"""So many signal pins have the smaller ones."""
 DECLARED = re.compile(
     r"(?:#\s*define\s+\w+\s+|(?:(?:static|const|constexpr|let|var)\s+)*(?:int|byte|char|u?int\d{1,2}_t)\s+\w+\s*=\s*)(?P<pin>\d{1,2})\s*;?$"
 )
@@ -45,6 +51,8 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
         raise RequestError(
             f'"{typed.strip()}": say which part is on it, as button on {pin}, or ultrasonic trig {pin} echo p5.'
         )
+    if leaf != "sums" and (said := _pinout(editor, text, project, typed)) is not None:
+        return said
     if "=" in typed:
         name, _, what = typed.partition("=")
         if leaf == "sums":
@@ -54,6 +62,8 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
         return _add_sum_said(editor, text, project, typed)
     if ">" in typed and "->" not in typed:
         return _add_join(editor, text, project, typed)
+    if lines := pulls_said(typed, project.hookup):
+        return _added_joins(editor, text, project, lines)
     if how := no_join(typed):
         raise RequestError(f'"{typed}" is neither a part nor a connection; {how}.')
     try:
@@ -84,38 +94,118 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
 
 
 def _on_pins(editor: Editor, text: str, project: Project, typed: str) -> Edited | None:
-    """A part with its lines; a hook-up without a board gets one that has such pins, which is assumed. None for others.
-
-    Raises RequestError for a pin that is counted from nothing.
-    """
-    kinds, parts = kinds_of(project.tables), project.hookup.parts
-    boards = [part for part in parts.values() if part.kind.group == "board"]
-    if counts_from_nothing(typed, boards):
-        raise RequestError(f'"{typed}": analog pins are counted from 1 here; a1 is the first one, your a0.')
-    if boards:
-        both = part_on_pins(typed, kinds, parts)
-        return _added_on_pins(editor, text, project, both) if both is not None else None
-    if not names_pins(typed):
+    """A part with its lines; a hook-up without a board gets one that has such pins, which is assumed. None for
+    others."""
+    boards = [part for part in project.hookup.parts.values() if part.kind.group == "board"]
+    if len(boards) == 1:
+        made = _at_board(editor, text, project, typed, boards[0].name)
+        if made is None and is_part_on_a_pin(typed, kinds_of(project.tables)):
+            _know_pins(typed, boards[0])
+        return made
+    if boards or not names_pins(typed):
         return None
-    for kind in BOARDS:
-        name = free_name(parts, "board")
+    for kind, is_extended in (*((kind, False) for kind in BOARDS), (_assumed_for(typed), True)):
+        name = free_name(project.hookup.parts, "board")
         with_board = editor.with_table(text, ("parts", name), {"kind": kind, ASSUMED: "kind"})
-        changed = check_project(with_board, project)
-        if (both := part_on_pins(typed, kinds, changed.hookup.parts)) is not None:
-            made = _added_on_pins(editor, with_board, changed, both)
+        made = _at_board(editor, with_board, check_project(with_board, project), typed, name, is_extended)
+        if made is not None:
             return replace(made, deed=f"{made.deed}; {name} is assumed to be a {kind}")
     return None
+
+
+def _know_pins(typed: str, board: Part) -> None:
+    """Raises RequestError for a pin that the board does not have."""
+    if strange := strange_pins(typed, board):
+        has = pins_written([pin.name for pin in board.kind.pins if pin.name[-1:].isdigit() and pin.name[:1].isalpha()])
+        raise RequestError(
+            f'"{typed.strip()}": {board.name} has no pin {strange[0]}; it has {has}; '
+            "where yours has more, + signal pins says which."
+        )
+
+
+def _assumed_for(typed: str) -> str:
+    """The kind of board that has such pins, or most of them."""
+    return BOARDS[-1 if any(int(pin.lstrip("ap")) > FEW for pin in pins_named(typed)) else 0]
+
+
+def _pinout(editor: Editor, text: str, project: Project, typed: str) -> Edited | None:
+    """What a board's pins are for, or another of its values: ``sda 21 scl 22``, ``bus clock 400 kHz``. Pins that it has
+    not yet are added. None for other lines."""
+    boards = [part for part in project.hookup.parts.values() if part.kind.group == "board"]
+    usual = kinds_of(project.tables)[kind := _assumed_for(typed)]
+    board = Part("board", usual, {each.name: each.default for each in usual.parameters})
+    if not boards and names_pins(typed) and pinout_said(typed, board):
+        with_board = editor.with_table(text, ("parts", "board"), {"kind": kind, ASSUMED: "kind"})
+        made = _pinout(editor, with_board, check_project(with_board, project), typed)
+        return replace(made, deed=f"{made.deed}; board is assumed to be a {kind}") if made is not None else None
+    if len(boards) != 1:
+        return None
+    name, titles = boards[0].name, {each.name: each.title for each in boards[0].kind.parameters}
+    pins = pinout_said(typed, boards[0])
+    said: dict[str, Any] = {**pins, **board_said(typed, boards[0])}
+    if not said:
+        return None
+    written = value_at(project.tables, ("parts", name)) or {}
+    named = [pin for key, each in pins.items() if key != SIGNAL.name and each != ALL for pin in pins_listed(each)]
+    said = {**pins_besides(named, boards[0], written, project.hookup), **said}
+    text = editor.mended(text, joins_renamed(project.hookup, boards[0], pins))
+    text, _ = _with_values(editor, text, project, name, said)
+    deed = "; ".join(f"{titles[key]} of {name}: {each}" for key, each in said.items())
+    return Edited(text, deed, ("parts", name, next(iter(said))))
+
+
+def _at_board(
+    editor: Editor, text: str, project: Project, typed: str, name: str, is_extended: bool = True
+) -> Edited | None:
+    """The pins that are said are the board's, and are for what is joined there, where it says nothing else."""
+    kinds, board = kinds_of(project.tables), project.hookup.parts[name]
+    told: dict[str, str] = {}
+    written = value_at(project.tables, ("parts", name)) or {}
+    both = part_on_pins(typed, kinds, project.hookup.parts)
+    if both is None and is_extended and (told := pins_besides(pins_named(typed), board, written, project.hookup)):
+        text, project = _with_values(editor, text, project, name, told)
+        both = part_on_pins(typed, kinds, project.hookup.parts)
+    if both is None:
+        return None
+    new = {pin.name for pin in project.hookup.parts[name].kind.pins} - {pin.name for pin in board.kind.pins}
+    uses = uses_said(both.placed, project.hookup.parts[name], written, project.hookup, new)
+    if uses:
+        text, project = _with_values(editor, text, project, name, uses)
+    made = _added_on_pins(editor, text, project, both)
+    titles = {each.name: each.title for each in board.kind.parameters}
+    deeds = (made.deed, *(f"{titles[key]} of {name}: {pins}" for key, pins in {**told, **uses}.items()))
+    return replace(made, deed="; ".join(deeds))
+
+
+def _with_values(
+    editor: Editor, text: str, project: Project, board: str, said: Mapping[str, str]
+) -> tuple[str, Project]:
+    text = editor.mended(text, [Mend(("parts", board, key), value) for key, value in said.items()])
+    return text, check_project(text, project)
 
 
 def _added_on_pins(editor: Editor, text: str, project: Project, said: OnPins) -> Edited:
     """A part, and the lines that join it to the board."""
     made = _added_part(editor, text, said.part.name, said.part.kind, said.part.values)
-    text, deeds = made.text, [made.deed]
-    for line in said.lines:
-        joined = _add_join(editor, text, check_project(text, project), line)
-        text = joined.text
+    joined = _added_joins(editor, made.text, project, said.lines)
+    return Edited(joined.text, f"{made.deed}; {joined.deed}", made.select)
+
+
+def _added_joins(editor: Editor, text: str, project: Project, lines: Sequence[str]) -> Edited:
+    """Several connections; a resistor that is said alike in each is one part, of which there is one in each line."""
+    deeds: list[str] = []
+    select: Key | None = None
+    between: dict[str, str] = {}
+    for line in lines:
+        ends, _, through = line.partition(" through ")
+        named = f"{ends} through {between[through]}" if through in between else line
+        before = check_project(text, project)
+        joined = _add_join(editor, text, before, named)
+        text, select = joined.text, joined.select
+        if through and through not in between:
+            between[through] = joined.deed.rpartition(" through ")[2]
         deeds.append(joined.deed)
-    return Edited(text, "; ".join(deeds), made.select)
+    return Edited(text, "; ".join(deeds), select)
 
 
 def _add_part(editor: Editor, text: str, project: Project, name: str, what: str) -> Edited:

@@ -19,7 +19,7 @@ from lesart.desk.entries.aloud.reckoned.arithmetic import reckoned
 from lesart.desk.entries.aloud.rules import rules_said
 from lesart.desk.entries.aloud.sources import says_line
 from lesart.desk.entries.aloud.tasks import setting_said
-from lesart.desk.entries.aloud.wiring import is_part_on_a_pin, join_plainly, part_said
+from lesart.desk.entries.aloud.wired.wiring import is_part_on_a_pin, join_plainly, part_said
 from lesart.desk.entries.recipes.displays import display_in
 from lesart.desk.entries.recipes.displays_aloud import display_plainly
 from lesart.desk.entries.recipes.which import is_signal
@@ -31,6 +31,8 @@ TASK = re.compile(r"^\S.*?\s(?:every|each)\s+\d|\stakes\s+\d")
 
 def taken_elsewhere(state: State, typed: str) -> str:
     """``"median 5" is a filter; + in 5 Calm takes it.`` Nothing where no other step knows it either."""
+    if state.step is Step.WIRE and " > " in typed:
+        return ""  # a connection, whatever its parts are called
     known = list(_known(state, typed.strip()))
     if not known or any(state.step in steps for steps, _ in known):
         return ""  # the step knows best what is wrong with it

@@ -5,6 +5,13 @@ from __future__ import annotations
 from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 
 NO_JOINS: Asks = (
+    (r"(?:\w+\s+)?led\s+(?:strip|ring)\b|\w+\s+strip\b", "what changes no reading and shows none needs no part here"),
+    (r"rgb\b|.*\brgb\s+led", "it is three lamps; say each, as red led on p9 with 220 ohm"),
+    (
+        r"(?:usb|powered|power)\b.*|5\s?V\s+(?:from|of|by)\s+usb$",
+        "a board is fed by its own plug where nothing else feeds it; else say what does, as battery 3.7 V, and "
+        "battery + to board in",
+    ),
     (r"rename\b", "R renames the part whose value is selected"),
     (
         r"level\s+(?:shift\w*|convert\w*|translat\w*)\b|.*\b5\s?V\b.*\b3[.,]3\s?V\b",
@@ -30,7 +37,7 @@ ASKS: Asks = (
     (r".*\bsame\s+address", "two parts with one address are told in a note, with the address that the other can have"),
     (r"(?:common|all)\s+(?:ground|gnd)s?$", "j joins all pins that are left by what they are for, the grounds too"),
     (
-        r"(?:diodes?|zener|multiplexers?|mux|key\s?pad|servo|stepper|led\s+(?:strip|ring))\b",
+        r"(?:diodes?|zener|multiplexers?|mux|key\s?pad|servo|stepper)\b",
         "what changes no reading and shows none needs no part here",
     ),
     (
@@ -60,12 +67,19 @@ ASKS: Asks = (
         r"(?:(?:to|>|->|and|with)\s*\S+)?$",
         "say whose pins they are, as sensor gnd to board gnd",
     ),
+    (
+        r"(?:(?:spi|i2c)\s+)?(?:sda|scl|sck|mosi|miso|cs|tx|rx|vcc|vdd|gnd|data|clk|dio|din)\b.*\d",
+        "say whose pins they are, as oled sda p8 scl p9 vcc 3v3 gnd gnd",
+    ),
     (r"(?:connect|wire|join|hook)\b|.*\bto\b", "say which pins are joined, as sensor data to board p2"),
     (
         r"(?:i2c\s+)?(?:address\s+)?0x[0-9a-f]{2}\b",
         "its address is a value of a part; tab goes to it, or say it with the part",
     ),
-    (r"(?:board|controller|micro\w*|processor|mcu|computer)$", "say its volts, as 5 V board or 3.3 V board"),
+    (
+        r"(?:board|controller|micro\w*|processor|mcu|computer)(?:\s+(?:runs|works|is|at)\b.*)?$",
+        "say its volts, as 5 V board or 3.3 V board",
+    ),
 )
 
 

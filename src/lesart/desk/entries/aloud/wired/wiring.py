@@ -17,6 +17,7 @@ from lesart.core.wire.hookup import End, Hookup
 from lesart.core.wire.part import PartKind
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.figures import FIGURE, takes
+from lesart.desk.entries.aloud.wired.pin_names import BY_ROLE, POWER, pins_numbered
 from lesart.desk.entries.recipes.displays import display_in
 from lesart.desk.entries.recipes.displays_aloud import display_plainly
 from lesart.desk.entries.typed_values import as_written
@@ -55,9 +56,25 @@ ALOUD: tuple[tuple[str, str], ...] = (
     (r"parallel (?:character )?lcd|lcd (?:on |in )?parallel", "character display"),
     (r"anemometer|rain gauge|tipping bucket|(?:door|window|float) (?:contact|switch)", "contact"),
     (
-        r"(?:flow|water) (?:meter|sensor)|hall (?:sensor|switch)|(?:fan )?tach(?:o(?:meter)?)?|"
-        r"(?:optical |rotary )?encoder",
+        r"(?:flow|water) (?:meter|sensor)|hall (?:sensor|switch)|(?:fan )?tach(?:o(?:meter)?)?|(?:optical )?encoder",
         "beam counter",
+    ),
+    (r"rotary encoder(?: (?:module|knob))?|encoder knob", "rotary encoder"),
+    (r"joystick(?: module)?|thumb ?stick", "joystick"),
+    (
+        r"(?:pir|motion|presence|proximity|obstacle|touch|tilt|vibration|flame|rain|line|knock)"
+        r"(?: (?:motion )?(?:sensor|detector|switch|module|pad))|pir",
+        "switching sensor",
+    ),
+    (
+        r"ldr|(?:photo|light)(?:[\s-]?dependent)?[\s-]?(?:resistor|cell)|photocell|(?:force[\s-]sensitive|force|flex|bend|fsr)"
+        r"(?: (?:sensor|resistor))|fsr|(?:pt|platinum) ?-?1000?(?: sensor)?|platinum (?:sensor|probe|resistor)|rtd",
+        "resistive sensor",
+    ),
+    (
+        r"(?:spi|four[\s-]wire)[\s-]+(?:\w+ )?(?:sensor|module|breakout|amplifier|converter|adc)|"
+        r"(?:\w+ )?(?:sensor|module|amplifier|converter|adc) (?:on |with )?(?:spi|four wires?)",
+        "four-wire module",
     ),
     (r"oled(?: display)?", "two-wire pixel display"),
     (r"tft(?: display)?|colou?r (?:tft|lcd)", "colour display"),
@@ -131,8 +148,14 @@ def part_said(typed: str, kinds: Mapping[str, PartKind], taken: Mapping[str, obj
     return PartSaid(name, kind, values)
 
 
-POWER = ("supply", "supply out", "ground", "excitation +", "excitation −")
-"""Roles of pins that carry no signal."""
+def named_part(said: str, kind: PartKind, kinds: Mapping[str, PartKind], taken: Mapping[str, object]) -> PartSaid:
+    """A part of a kind that its pins tell; its name and its address where they are said."""
+    called, address = _CALLED.search(said), _ADDRESS.search(said)
+    values: dict[str, Written] = {}
+    if address is not None:
+        kind = _at_address(int(address["address"], 16), kind, kinds)
+        values["address"] = f"0x{int(address['address'], 16):02X}"
+    return PartSaid(called["name"] if called else free_name(taken, _short(kind)), kind, values)
 
 
 def signal_pin(kind: PartKind) -> str:
@@ -144,7 +167,9 @@ def signal_pin(kind: PartKind) -> str:
 
 def is_part_on_a_pin(typed: str, kinds: Mapping[str, PartKind]) -> bool:
     """``ntc on a0``, which says two things at once."""
-    return _ON_PIN.search(typed) is not None and _kind_in(without_article(typed), kinds) is not None
+    return (_ON_PIN.search(typed) is not None or bool(pins_numbered(typed))) and _kind_in(
+        without_article(typed), kinds
+    ) is not None
 
 
 def _short(kind: PartKind) -> str:
@@ -166,7 +191,8 @@ def _kind_in(said: str, kinds: Mapping[str, PartKind]) -> tuple[PartKind, str] |
     """The kind that is named, by the longest name of all that stand there, and what else is said."""
     display = display_in(said) or display_in(display_plainly(f"a {said}"))
     if display is not None and display[1].part in kinds:
-        return kinds[display[1].part], ""
+        shown = kinds[display[1].part]
+        return shown, pins_numbered(said, shown)
     matches = [
         (found, kind)
         for pattern, kind in (*((re.escape(name), name) for name in kinds), *ALOUD)
@@ -210,20 +236,6 @@ _JOIN = re.compile(
     r"(?:\s+(?:through|via|with|over)\s+(?P<through>\S.*))?$",
     re.IGNORECASE,
 )
-BY_ROLE: tuple[tuple[str, tuple[str, ...]], ...] = (
-    (r"vcc|vdd|vin|v\+|power|supply", ("supply",)),
-    (r"gnd|ground|vss|minus|0 ?V", ("ground",)),
-    (r"sda", ("two-wire data",)),
-    (r"scl", ("two-wire clock",)),
-    (r"mosi|sdi|din", ("four-wire out", "four-wire data in")),
-    (r"miso|sdo", ("four-wire in", "four-wire data out")),
-    (r"sck|sclk|clk", ("four-wire clock", "four-wire clock in", "two-wire clock")),
-    (r"cs|ss|ce", ("select",)),
-    (r"tx|txd", ("serial send",)),
-    (r"rx|rxd", ("serial receive",)),
-    (r"signal|sig|output|aout|ao", ("analog out", "pulse out", "count out")),
-)
-"""What pins are called on parts and boards, and what they are for."""
 RAILS = re.compile(r"^(?P<volts>3[.,]3|3v3|5)\s*V?$", re.IGNORECASE)
 GROUPS = (
     (r"(?:micro)?controller|mcu|processor|board", "board"),

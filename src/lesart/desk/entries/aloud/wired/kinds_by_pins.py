@@ -1,0 +1,61 @@
+"""Which kind of part is meant, where its pins are named: of what is one thing to people, that which has them."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+
+from lesart.core.errors import RequestError
+from lesart.core.wire.part import Part, PartKind
+from lesart.core.wire.pinout import use_met_by
+from lesart.desk.entries.aloud.wired.pin_names import has_pins, own_pin
+from lesart.desk.entries.aloud.wired.wiring import PartSaid, named_part, part_said
+
+FAMILIES: tuple[tuple[str, tuple[str, ...]], ...] = (
+    (
+        r"digits?|(?:7|seven)[\s-]seg\w*",
+        ("four digits", "digits on two lines", "digits with an address", "digits on registers", "numbered digits"),
+    ),
+    (r"lcd|character", ("character display", "two-wire character display")),
+    (
+        r"oled|pixels?|tft|colou?r|display|screen|lcd",
+        ("two-wire pixel display", "four-wire pixel display", "colour display", "digits on two lines"),
+    ),
+    (r"matrix|matrices", ("chained modules",)),
+    (r"encoder|knob", ("beam counter", "rotary encoder")),
+    (r"ultrasonic|ranger|distance", ("echo ranger",)),
+    (
+        r"sensor|probe|module|amplifier|converter|adc|barometer|hygrometer|thermometer|accelerometer|imu",
+        ("two-wire sensor", "four-wire module", "single-wire sensor", "echo ranger", "bridge amplifier"),
+    ),
+)
+"""Kinds that are one thing to whoever names it, and differ in their pins."""
+
+
+def part_with_pins(
+    bare: str, words: Sequence[str], kinds: Mapping[str, PartKind], parts: Mapping[str, Part]
+) -> PartSaid | None:
+    """What is said of a part whose pins have these names: of kinds that are one thing to people that which has
+    them."""
+    try:
+        made = part_said(bare, kinds, parts)
+    except RequestError:
+        made = None
+    if made is not None and has_pins(made.kind, words) and not _left(made.kind, words):
+        return made
+    for pattern, names in FAMILIES:
+        if made is not None and made.kind.name not in names:
+            continue
+        if re.search(rf"(?<!\w)(?:{pattern})(?!\w)", bare, re.IGNORECASE) is None:
+            continue
+        able = [kinds[name] for name in names if name in kinds and has_pins(kinds[name], words)]
+        if able:
+            whole = next((kind for kind in able if not _left(kind, words)), able[0])
+            return named_part(bare, whole, kinds, parts)
+    return made if made is not None and has_pins(made.kind, words) else None
+
+
+def _left(kind: PartKind, words: Sequence[str]) -> set[str]:
+    """Pins that are joined to one of a board, must be, and are not named."""
+    named = {own_pin(kind, word) for word in words}
+    return {pin.name for pin in kind.pins if not pin.optional and pin.name not in named and use_met_by(pin.roles)}
