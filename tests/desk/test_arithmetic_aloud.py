@@ -94,6 +94,12 @@ SAID: list[tuple[str, str, str, Of]] = [
     (ADC, "map(x, 0, 1023, 0, 100)", "1", lambda: CT / 10.23),
     (ADC, "0 to 1023 is 0 to 5 V", "V", lambda: CT / 1023 * 5),
     (ADC, "x*0.1 °C", "°C", lambda: CT * 0.1),
+    (ADC, "0 at 800, 100 at 400", "1", lambda: (800 - CT) / 4),
+    (ADC, "soil 0 at 800 100 at 400", "1", lambda: (800 - CT) / 4),
+    (ADC, "500 at 7 and 600 at 4", "1", lambda: 7 - (CT - 500) * 3 / 100),
+    (ADC, "tare 500", "ct", lambda: CT - 500),
+    (ADC, "subtract the offset of 500 divide by 21.4", "ct", lambda: (CT - 500) / 21.4),
+    (ADC, "minus 500 times 2 plus 3", "ct", lambda: (CT - 500) * 2 + 3),
     (ADC, "times 4.88 mV", "mV", lambda: CT * 4.88),
     (ADC, "1/x", "1", lambda: 1 / CT),
     (ADC, "squared", "1", lambda: CT**2),
@@ -134,6 +140,11 @@ REFUSED = [
     (VOLTS, "4-20 mA to 0-10 bar", "the laws end in V, and this begins with mA."),
     (VOLTS, "5 to 5 V is 0 to 10 bar", "two points of a line differ on both sides."),
     (INSIDE, "plus outside", "two temperatures have no sum; add a difference, written like 5 ΔK."),
+    (
+        VOLTS,
+        "ppm = 116.6 * (rs/r0)^-2.769",
+        "rs and r0 are nothing that is read here; write x for the reading, and their numbers for the others.",
+    ),
     (VOLTS, "plus current", "current [A] is in A, and the laws end in V."),
 ]
 

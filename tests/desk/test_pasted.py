@@ -79,6 +79,12 @@ LINES: list[tuple[str, str, str, Callable[[float], float]]] = [
     (VOLT, "uv = volts * 3", "1", lambda volt: volt * 3),
     (VOLT, "v2 = volts + 0.5", "V", lambda volt: volt + 0.5),
     (VOLT, "t2 = volts * 100", "°C", lambda volt: volt * 100),
+    (CODE, "F = C * 1.8 + 32", "°F", lambda code: code * 1.8 + 32),
+    (CODE, "C = (F - 32) / 1.8", "°C", lambda code: (code - 32) / 1.8),
+    (CODE, "K = C + 273.15", "K", lambda code: code + 273.15),
+    (CODE, "log10(x)", "1", math.log10),
+    (VOLT, "20 * log10(x)", "1", lambda volt: 20 * math.log10(volt)),
+    (VOLT, "3 - ln(x) / 2", "1", lambda volt: 3 - math.log(volt) / 2),
     (VOLT, "mV = volts * 1020", "V", lambda volt: volt * 1.02),
 ]
 

@@ -21,7 +21,7 @@ from lesart.desk.entries.aloud.reckoned.ratios import by_ratio
 _WORDS: tuple[tuple[str, str], ...] = (
     (r"(?:add|plus|\+|offset(?:\s+(?:of|by))?|(?:increased?|raised?)\s+by|sum\s+with)", "+"),
     (
-        r"(?:subtract|minus|-|−|less|(?:decreased?|reduced?|lowered)\s+by|take\s+(?:away|off)|(?:the\s+)?difference\s+"
+        r"(?:subtract(?:\s+(?:the\s+|an?\s+)?(?:offset|zero|tare)(?:\s+of)?)?|tare(?:\s+(?:of|is|at))?|minus|-|−|less|(?:decreased?|reduced?|lowered)\s+by|take\s+(?:away|off)|(?:the\s+)?difference\s+"
         r"(?:to|from|with)|relative\s+to|compared\s+(?:to|with))",
         "-",
     ),
@@ -108,16 +108,22 @@ _MAPS = re.compile(
     rf"{_RANGE.format('o')}",
     re.IGNORECASE,
 )
-_POINT = r"(?P<{0}i>{1}\s*[^\d\s,;=]*)\s*(?:=|is|->|=>|means?|gives?|at)\s*(?P<{0}o>{1}\s*[^\d\s,;=]*)"
+_POINT = r"(?P<{0}i>{1}\s*[^\d\s,;=]*?)\s*(?P<{0}is>=|is|->|=>|means?|gives?|at)\s*(?P<{0}o>{1}\s*[^\d\s,;=]*?)"
 _POINTS = re.compile(
-    rf"{_POINT.format('a', _NUMBER)}\s*(?:[,;]|and)\s*(?:and\s+)?{_POINT.format('b', _NUMBER)}", re.IGNORECASE
+    rf"(?:[^\W\d]\w*[,:]?\s+){{0,3}}?{_POINT.format('a', _NUMBER)}"
+    rf"(?:\s*(?:[,;]|\band\b)\s*(?:and\s+)?|\s+){_POINT.format('b', _NUMBER)}",
+    re.IGNORECASE,
 )
 Point = tuple[str, str]
 _OF_ACID = re.compile(r"\bpH\s+(\d+(?:[.,]\d+)?)", re.IGNORECASE)
 _CALL = re.compile(
     rf"map(?:\(\s*\w+\s*,|\s)\s*({_NUMBER})[\s,]+({_NUMBER})[\s,]+({_NUMBER})[\s,]+({_NUMBER})\s*\)?", re.IGNORECASE
 )
-_THEN = re.compile(r",?\s(?:and\s)?then\s|,\s", re.IGNORECASE)
+_THEN = re.compile(
+    r",?\s(?:and\s)?then\s|,\s(?:and\s)?|\s(?:and\s)?(?=(?:divided?\s+by|multipl(?:y|ied)\s+(?:by|with)|times|add|plus|"
+    r"subtract|minus)\s)",
+    re.IGNORECASE,
+)
 _OPERAND = re.compile(rf"{_NUMBER}(?:(?:\s*[*/]\s*{_NUMBER})+|\s*[^\W\d]{{0,6}})")
 _WITH_UNIT = re.compile(r"\d\s*[^\W\d]")
 _AMPLIFIED = re.compile(
@@ -148,7 +154,9 @@ def reckoned(
     if found := _SHARE.fullmatch(said):
         return _through(typed, ("0", "0 %"), (found["whole"], "100 %"), end)
     if found := _POINTS.fullmatch(_OF_ACID.sub(r"\1 pH", said)):
-        return _through(typed, *_from_end(((found["ai"], found["ao"]), (found["bi"], found["bo"])), end), end)
+        points = ((found["ai"], found["ao"]), (found["bi"], found["bo"]))
+        is_at = found["ais"].lower() == found["bis"].lower() == "at"
+        return _through(typed, *_from_end(points, end, values if is_at else None), end)
     _not_another_unit(typed, end)
     scene = Scene(typed, end, own, channels, values)
     bare = without_article(said)
@@ -227,8 +235,12 @@ def _not_another_unit(typed: str, end: Unit) -> None:
         raise shown_in(typed, unit)
 
 
-def _from_end(points: tuple[Point, Point], end: Unit) -> tuple[Point, Point]:
-    """Each from what the laws end in, where it was said the other way round: ``7 pH at 1500 and 4 pH at 2030``."""
+def _from_end(points: tuple[Point, Point], end: Unit, values: Callable[[], Floats] | None) -> tuple[Point, Point]:
+    """Each from what the laws end in, where it was said the other way round: ``7 pH at 1500 and 4 pH at 2030``.
+
+    With ``values``, which the laws give, a number is what it reads *at* such a value: ``0 at 800, 100 at 400``; unless
+    only the numbers before it are of those that came.
+    """
 
     def fits(said: str) -> bool:
         try:
@@ -236,9 +248,18 @@ def _from_end(points: tuple[Point, Point], end: Unit) -> tuple[Point, Point]:
         except LesartError:
             return False
 
-    is_turned = not any(fits(given) for given, _ in points) and all(fits(read) for _, read in points)
+    begins, reads = ([fits(each[side]) for each in points] for side in (0, 1))
+    is_turned = all(reads) and not any(begins)
+    if values is not None and all(begins) and all(reads):
+        is_turned = not (_have_come(points, 0, end, values()) and not _have_come(points, 1, end, values()))
     (a, b), (c, d) = points
     return ((b, a), (d, c)) if is_turned else points
+
+
+def _have_come(points: tuple[Point, Point], side: int, end: Unit, values: Floats) -> bool:
+    """Does what came lie between the two, some of it?"""
+    ends = [quantity_typed(each[side], end).to(end) for each in points]
+    return bool(values.size) and float(values.max()) >= min(ends) and float(values.min()) <= max(ends)
 
 
 def _unit_of(found: re.Match[str], side: str) -> str:

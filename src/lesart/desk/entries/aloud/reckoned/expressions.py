@@ -17,12 +17,12 @@ from lesart.core.errors import LesartError, RequestError
 from lesart.core.law.formula import evaluated, in_ascii, parse_formula
 from lesart.core.law.formula_units import Measure, measure_of_unit, measured
 from lesart.core.law.formula_words import FUNCTIONS
-from lesart.core.quantity import Quantity
+from lesart.core.quantity import Quantity, listed
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, conversion, parse_unit, ratio_symbol
 from lesart.desk.entries.aloud.article import without_article
-from lesart.desk.entries.aloud.reckoned.pasted import chosen, of_program, reading_named, simplified
+from lesart.desk.entries.aloud.reckoned.pasted import chosen, names_in, of_program, reading_named, simplified
 from lesart.desk.entries.aloud.reckoned.results import PLAIN, may_be_of_another_kind, unit_of_result, what_would_tell
 
 REACH = 100.0
@@ -33,11 +33,14 @@ OF_ITSELF = (
     *("reading", "value", "val", "raw", "input", "signal", "sensor", "adc", "counts", "count", "measurement"),
     *("distance", "height", "level", "voltage", "volts", "temperature", "temp", "pressure", "frequency", "freq"),
 )
+ROUNDED = ("floor", "ceil", "round")
+"""What is rounded stays of its unit."""
 CORRECTED = (0.5, 2.0)
 """Times itself: so little changes where a reading is corrected and stays what it is."""
 LETTERS = "opqrtuvw"
 """What other channels are called in a formula."""
 _NAMED = re.compile(r"(?P<what>[A-Za-z_µΩ°%][\w /·²³%°^()\[\]]{0,30}?)\s*=\s*(?=[^=])")
+_DEGREES = re.compile(r"(?P<into>[CFK])\s*=\s*(?P<made>(?=[^A-Za-z]*(?P<of>[CFK])(?![\w.]))[^A-Za-z]*[CFK][^A-Za-z]*)")
 _WHOLE = re.compile(r"\b0[xX][\da-fA-F]{1,16}\b|\b0[bB][01]{1,64}\b")
 _THOUSANDS = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)\s?([kM])(?![A-Za-zΩ])")
 _MEASURED = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?(?:[eE][-+]?\d+)?)\s*([^\W\d_][\w²³%]*(?:/[^\W\d_]+)?|[°%Ω][^\W\d_]*)")
@@ -60,6 +63,31 @@ def shown_in(typed: str, unit: Unit) -> RequestError:
         f'"{typed.strip()}": in which unit a reading is shown is a rule of its field; U goes through them, and + in 6 '
         f"Fit takes in {unit}."
     )
+
+
+def _is_bare(node: ast.AST) -> bool:
+    """Is it a logarithm, an exponential or an angle's function of something, times a number or beside one?"""
+    match node:
+        case ast.Expression(body=body):
+            return _is_bare(body)
+        case ast.UnaryOp(operand=operand):
+            return _is_bare(operand)
+        case ast.BinOp(left=left, right=right):
+            return (_is_bare(left) and isinstance(right, ast.Constant)) or (
+                _is_bare(right) and isinstance(left, ast.Constant)
+            )
+        case ast.Call(func=ast.Name(id=name)):
+            return name in FUNCTIONS and FUNCTIONS[name].gives == "a number" and name not in ROUNDED
+    return False
+
+
+def _of_degrees(said: str) -> str:
+    """``F = C * 1.8 + 32``, letters of which nobody else would be meant beside each other."""
+    found = _DEGREES.fullmatch(said.strip())
+    if found is None or found["into"] == found["of"]:
+        return said
+    unit = found["into"] if found["into"] == "K" else f"°{found['into']}"
+    return f"temperature {unit} = {found['made'].replace(found['of'], 'x')}"
 
 
 def line(at: Quantity, gives: Quantity, gain: Fraction) -> Reckoned:
@@ -148,7 +176,7 @@ class Scene:
     def by_expression(self, said: str) -> Reckoned | None:
         """``2x + 3``, ``inside - outside``, ``power = voltage * current``; None where it is none, or speaks of nothing
         here."""
-        in_program = of_program(said)
+        in_program = of_program(_of_degrees(said))
         named = _NAMED.match(in_program)
         text, called, letters = in_program[named.end() if named else 0 :], dict[str, str](), iter(LETTERS)
         text = chosen(_WHOLE.sub(lambda found: str(int(found[0], 0)), text))
@@ -180,6 +208,12 @@ class Scene:
         try:
             tree = parse_formula(text, ("x", *called))
         except (LesartError, ValueError):
+            is_arithmetic = named is not None and re.search(r"[\w)]\s+[\w(]", text) is None
+            if is_arithmetic and len(strange := names_in(text, {"x", *called})) > 1:
+                raise RequestError(
+                    f'"{self.typed.strip()}": {listed(strange)} are nothing that is read here; write x for the '
+                    "reading, and their numbers for the others."
+                ) from None
             return None
         names = {node.id for node in ast.walk(tree) if isinstance(node, ast.Name)}
         if not names & {"x", *called}:
@@ -256,6 +290,8 @@ class Scene:
             if called or constants:
                 why = str(error).partition('": ')[2] or str(error)
                 raise RequestError(f'"{self.typed.strip()}": {why.rstrip(".")}.') from error
+            if into is None and _is_bare(parse_formula(text, ("x",))):
+                of_numbers["to"] = "1"
             return Reckoned("formula", of_numbers)
         if self.is_plain and not called and not constants:
             return Reckoned("formula", {**of_numbers, "to": "1"})

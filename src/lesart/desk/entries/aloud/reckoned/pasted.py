@@ -47,13 +47,18 @@ def chosen(text: str) -> str:
     return f"({found['yes'].strip()}) if {found['test'].strip()} else ({found['no'].strip()})" if found else text
 
 
+def names_in(text: str, known: Collection[str]) -> tuple[str, ...]:
+    """All that stands for something, in its order, and is none of those, and no word of a formula."""
+    words = {*known, *FUNCTIONS, *CONSTANTS, *CHOSEN, "pow"}
+    return tuple(dict.fromkeys(each[0] for each in _NAME.finditer(text) if each[0].partition("(")[0] not in words))
+
+
 def reading_named(text: str, known: Collection[str], *, may_be_a_word: bool) -> str:
     """The one name in it that nothing here has: what a program calls the reading. Empty where there is none, or more.
 
     ``may_be_a_word``: what has a result is reckoned; else the name has to be one of a variable.
     """
-    words = {*known, *FUNCTIONS, *CONSTANTS, *CHOSEN, "pow"}
-    names = {each[0] for each in _NAME.finditer(text) if each[0].partition("(")[0] not in words}
+    names = names_in(text, known)
     if len(names) != 1:
         return ""
     (name,) = names
