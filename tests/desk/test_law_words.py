@@ -135,7 +135,46 @@ SIGNALS: list[tuple[str, str, str, Callable[[float], float]]] = [
     (PULSES, "rpm", "1/min", lambda count: 60 * count),
     (PULSES, "rpm from 2 pulses per turn", "1/min", lambda count: 30 * count),
     (PULSES, "turns per minute, 4 magnets", "1/min", lambda count: 15 * count),
+    (CODE, "12 bit adc 3v3", "V", lambda code: code / 4096 * 3.3),
+    (CODE, "3v3", "V", lambda code: code / 1024 * 3.3),
+    (CODE, "lsb 0.125 mV", "mV", lambda code: code * 0.125),
+    (CODE, "185 mV/A offset 2.5 V", "A", lambda code: (on_converter(code) - 2.5) / 0.185),
+    (CODE, "hall 185 mV/A 2.5V zero", "A", lambda code: (on_converter(code) - 2.5) / 0.185),
+    # 100 A in are 50 mA in 33 Ω; 2000 turns; half the reference where no current flows.
+    (CODE, "current clamp 100A 50mA burden 33 ohm", "A", lambda code: (on_converter(code) - 2.5) / (0.05 * 33 / 100)),
+    (CODE, "ct 2000:1 burden 62 ohm", "A", lambda code: (on_converter(code) - 2.5) / (62 / 2000)),
+    (CODE, "current transformer 1:1000, 22 ohm", "A", lambda code: (on_converter(code) - 2.5) / (22 / 1000)),
+    (CODE, "ct 30A/1V", "A", lambda code: (on_converter(code) - 2.5) * 30),
+    (CODE, "ntc 100k beta 3950 pullup 4.7k", "°C", lambda code: beta_c(to_ground(code, 4700), 1e5, 3950)),
+    (CODE, "b 3435 25C 10k", "°C", lambda code: beta_c(to_ground(code, 1e4), 1e4, 3435)),
+    (CODE, "10k ntc B25/85 3977 with 4k7", "°C", lambda code: beta_c(to_ground(code, 4700), 1e4, 3977)),
+    (CODE, "ldr 10k pulldown, 50k at 10 lux, gamma 0.7", "lx", lambda code: 10 * (to_supply(code) / 5e4) ** (-1 / 0.7)),
+    (CODE, "ldr gamma 0.8 r10 50k", "lx", lambda code: 10 * (to_supply(code) / 5e4) ** (-1 / 0.8)),
+    (CODE, "ldr 5k at 100 lux, gamma 0.6", "lx", lambda code: 100 * (to_supply(code) / 5e3) ** (-1 / 0.6)),
+    (
+        CODE,
+        "4-20 mA via 165 ohm = -40..60 C",
+        "°C",
+        lambda code: -40 + (on_converter(code) / 165 - 0.004) / 0.016 * 100,
+    ),
+    (PULSES, "wheel diameter 65 mm 20 slots", "m/s", lambda count: np.pi * 0.065 / 20 * count),
+    (PULSES, "flow 450 pulses per liter", "L/min", lambda count: count * 60 / 450),
+    (PULSES, "tach 2 pulses per rev", "1/min", lambda count: 30 * count),
 ]
+
+
+def to_ground(code: float, fixed: float) -> float:
+    """A resistance between the tap and ground."""
+    return fixed * code / (1024 - code)
+
+
+def to_supply(code: float) -> float:
+    """A resistance between the supply and the tap, over 10 kΩ."""
+    return 1e4 * (1024 - code) / code
+
+
+def beta_c(ohm: float, at_25: float, beta: float) -> float:
+    return float(1 / (1 / 298.15 + np.log(ohm / at_25) / beta) - 273.15)
 
 
 @pytest.mark.parametrize(("channel", "line", "unit", "wanted"), SIGNALS, ids=[line for _, line, *_ in SIGNALS])
@@ -275,6 +314,9 @@ CALLED = [
     (MOIST, "moisture in air", "absolute humidity"),
     (AIR, "windchill", "wind chill"),
     (AIR, "feels like", "apparent temperature"),
+    (MOIST, "dew point from humidity", "dew point"),
+    (MOIST, "dewpoint from temp and rh", "dew point"),
+    (AIR, "heat index from temperature, humidity", "apparent temperature"),
     (AIR, "the heat index", "apparent temperature"),
     (CODE, "lookup table", "table"),
     (CODE, "calibration curve", "table"),
@@ -290,6 +332,23 @@ def test_a_law_goes_by_other_names(channel: str, line: str, kind: str, bench: De
     (law,) = tomllib.loads(bench.state.history.text)["channels"][channel]["law"]
     assert law["kind"] == kind
     assert {name for _, name in no_laws.ALSO if not name.startswith("formula")} <= set(KINDS)
+
+
+def test_a_law_of_the_air_asks_what_bare_numbers_are(bench: Desk) -> None:
+    """Where no channel is in what it takes."""
+    bench.choose_channel(CODE)
+    bench.add("altitude from pressure")
+    assert bench.state.message == (
+        f"altitude takes Pa, and nothing says what {CODE} is in; where its numbers are Pa, + already in Pa says so."
+    )
+    bench.add("already in Pa")
+    bench.add("altitude from pressure, sea level 1020")
+    (law,) = tomllib.loads(bench.state.history.text)["channels"][CODE]["law"]
+    assert (law["kind"], law["sea_level"]) == ("altitude", "1020 hPa")
+    bench.undo()
+    bench.add("pressure at sea level from 230 m")
+    (law,) = tomllib.loads(bench.state.history.text)["channels"][CODE]["law"]
+    assert (law["kind"], law["height"]) == ("sea-level pressure", "230 m")
 
 
 def test_a_law_that_takes_another_channel_names_it(bench: Desk) -> None:
@@ -340,11 +399,14 @@ NO_LAWS = [
     (CODE, "co2 ppm", "voltage"),
     (CODE, "sound level", "voltage"),
     (CODE, "reverse", "100 - x"),
+    (CODE, "scale factor 420.5", "divide by 420"),
+    (CODE, "scale factor 420.5", "tare 8388607"),
+    (CODE, "current transformer", "current clamp 100 A 50 mA burden 33 ohm"),
     (VOLT, "dB", "dB = 20 * log10(x / 0.775)"),
 ]
 
 
-@pytest.mark.parametrize(("channel", "line", "instead"), NO_LAWS, ids=[line for _, line, _ in NO_LAWS])
+@pytest.mark.parametrize(("channel", "line", "instead"), NO_LAWS, ids=[f"{line}, {each}" for _, line, each in NO_LAWS])
 def test_what_is_no_law_is_told_with_what_does_it(channel: str, line: str, instead: str, bench: Desk) -> None:
     """And what is proposed is taken as it is printed."""
     bench.choose_channel(channel)

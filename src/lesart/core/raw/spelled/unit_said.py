@@ -32,6 +32,7 @@ IN_WORDS = frozenset(
             "degc",
             "degf",
             "%rh",
+            "rh",
             "celsius",
         ),
         *(

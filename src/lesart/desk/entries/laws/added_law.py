@@ -19,7 +19,7 @@ from lesart.core.quantity import listed
 from lesart.core.step import Step
 from lesart.core.units import Unit
 from lesart.desk.entries import chain
-from lesart.desk.entries.aloud.instead.laws import called_law, done_otherwise
+from lesart.desk.entries.aloud.instead.laws import OF_AIR, called_law, done_otherwise
 from lesart.desk.entries.aloud.over_time import over_time_plainly
 from lesart.desk.entries.aloud.reckoned.arithmetic import reckoned
 from lesart.desk.entries.edit_result import Edited, Here
@@ -31,6 +31,7 @@ from lesart.desk.entries.table_points import points_from
 FORMULA_BEFORE = re.compile(r"^\s*formula\s+(?=[^=]+$)", re.IGNORECASE)
 MOST_NAMED = 4
 """Channels that a refusal names at most."""
+NO_UNIT = ("ct", "1")
 CALLED_SO = re.compile(r"\s*[A-Za-z][\w ]*=")
 
 
@@ -75,12 +76,19 @@ def _of_another(here: Here, typed: str) -> str:
     # A share is of anything: what has no unit is none of moisture.
     is_share = takes.symbol == "%"
     fit = [each.name for each in channels if each.unit.same_dimension(takes) and (not is_share or each.unit == takes)]
+    own = here.state.chosen
+    if not fit and name in OF_AIR and end.symbol in NO_UNIT and not own.laws:
+        return (
+            f"{name} takes {takes}, and nothing says what {own.name} is in; where its numbers are {takes}, + already "
+            f"in {takes} says so."
+        )
     if not fit or len(fit) > MOST_NAMED:
         return ""
     one = len(fit) == 1
+    unit = here.state.project.channels[fit[0]].unit if one else takes
     return (
         f"{name} takes {takes}, and {here.state.chosen.name} ends in {end}; {listed(fit)} {'is' if one else 'are'} in "
-        f"{takes}: choose {'it' if one else 'one'}, and add the law there."
+        f"{unit}: choose {'it' if one else 'one'}, and add the law there."
     )
 
 

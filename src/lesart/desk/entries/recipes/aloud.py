@@ -6,10 +6,13 @@ current loop, and ``10k pull-down`` is the fixed resistor with the sensor at the
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Callable, Collection
 
+from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.core.units import parse_unit
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.counts_said import (
     COUNTS_PER,
@@ -21,6 +24,7 @@ from lesart.desk.entries.recipes.counts_said import (
     of_full_scale,
 )
 
+OHM = parse_unit("Ω")
 ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
 
 # What it is: of the whole phrase
@@ -94,6 +98,7 @@ def plainly(typed: str, recipes: Collection[str] = ()) -> str:
     Only behind an article, or where it begins with a number: a law may have such values too. ``recipes`` are the names
     before which an adjective says nothing.
     """
+    typed = in_volts(typed)
     bare = ARTICLE.sub("", typed.strip())
     if bare == typed.strip() and not bare[:1].isdigit():
         return typed
@@ -152,8 +157,10 @@ def _by_its_ranges(bare: str) -> str:
 RESISTANCE = rf"{NUMBER}\s*(?:[kMR]\d*\s*)?(?:Ω|ohms?)?"
 ENDS_OF_HALF = {"down": "to supply", "up": "to ground"}
 """Where the sensor is while the fixed resistor pulls that way."""
+BETA = re.compile(r"(?:\b(?:[Bb]|[Bb]eta)|β)\s*(?:25/\d\d\s*)?(?:(?:value|of|is)\s*)*=?\s*(?=\d{4}\b)")
+"""As data sheets of thermistors print it."""
 PULLS = re.compile(
-    rf"\b(?P<before>{RESISTANCE})\s*-?\s*(?:resistor\s+)?pull-?\s?(?P<way>up|down)(?:\s+resistor)?\b"
+    rf"(?<!=)\b(?P<before>{RESISTANCE})\s*-?\s*(?:resistor\s+)?pull-?\s?(?P<way>up|down)(?:\s+resistor)?\b"
     rf"|\bpull-?\s?(?P<way_first>up|down)(?:\s+resistor)?\s+(?:of\s+)?(?P<behind>{RESISTANCE})(?![\w.])",
     re.IGNORECASE,
 )
@@ -194,12 +201,27 @@ OVER_TRAVEL = re.compile(
 COLD = re.compile(r",?\s*\b(?:the\s+)?cold[\s-]junction\s*(?:is\s+|at\s+|of\s+|=\s*)?", re.IGNORECASE)
 EITHER_WAY = re.compile(rf"(?:±|\+/?-)\s*(?P<most>{NUMBER}\s*[^\s\d,;]+)(?!\s*(?:/|per\b))")
 """How far a range goes to either side."""
+INFIX = re.compile(r"(?<![\w.])(\d)[vV](\d{1,2})(?![\w.])")
+IN_CELSIUS = re.compile(rf"((?:to|-|–|…|\.\.)\s*[-−+]?{NUMBER})\s*(?:degrees?\s*)?C\b")
+R_TEN = re.compile(r"[,\s]*\bR\s?10\s*[=:]?\s+(?=\d)", re.IGNORECASE)
+AT_LIGHT = re.compile(
+    rf"(?P<ohms>(?<![\w.,]){NUMBER}\s*(?:[kMR]\d*)?\s*(?:Ω|ohms?)?)\s*(?:at|@)\s*(?P<light>{NUMBER})\s*(?:lux|lx)\b",
+    re.IGNORECASE,
+)
+GAMMA_SAID = re.compile(r"\bgamma\s*(?:of|is|=)?\s*(?P<gamma>\d+(?:\.\d+)?)", re.IGNORECASE)
+USUAL_GAMMA = 0.7
 EXTREMES = {"dry": "from", "wet": "to", "empty": "from", "full": "to"}
 
 
 def known_plainly(rest: str, words: Collection[str]) -> str:
     """What is said of a signal in the ``words`` of its questions."""
-    rest = TWO_RESISTORS.sub(r"\1 ", EVERY_LOOP.sub(" ", rest))
+    rest = TWO_RESISTORS.sub(r"\1 ", EVERY_LOOP.sub(" ", in_volts(rest)))
+    if "beta" in words:
+        rest = BETA.sub("beta=", rest)
+    if "gamma" in words:
+        rest = _at_ten_lux(rest)
+    if "low" in words:
+        rest = IN_CELSIUS.sub(r"\1 °C", rest)
     if {"low", "resistance"} <= set(words):
         rest = OVER_TRAVEL.sub(" ", IN_DEGREES.sub("°", rest))
     if "cold" in words:
@@ -226,6 +248,27 @@ def known_plainly(rest: str, words: Collection[str]) -> str:
             rf"\b({'|'.join(EXTREMES)})\b", lambda found: EXTREMES[found[1].lower()], rest, flags=re.IGNORECASE
         )
     return rest
+
+
+def in_volts(said: str) -> str:
+    """``3v3`` as ``3.3 V``, as it is printed beside pins."""
+    return INFIX.sub(r"\1.\2 V", said)
+
+
+def _at_ten_lux(rest: str) -> str:
+    """The resistance at 10 lx, which stands for a photoresistor: ``R10 50k``, ``50k at 10 lux``, and by its γ where it
+    is said at another light."""
+    rest = R_TEN.sub(", resistance = ", rest)
+    found = AT_LIGHT.search(rest)
+    if found is None:
+        return rest
+    gamma = GAMMA_SAID.search(rest)
+    decades = math.log10(float(found["light"].replace(",", ".")) / 10) * float(gamma["gamma"] if gamma else USUAL_GAMMA)
+    written = found["ohms"].strip()
+    if decades:
+        ohms = parse_quantity(re.sub(r"(?<=\d)$", " Ω", re.sub(r"\s*ohms?$", " Ω", written)), OHM).to(OHM)
+        written = f"{ohms * 10**decades:.10g} Ω"
+    return f"{rest[: found.start()]}, resistance = {written}, {rest[found.end() :]}"
 
 
 def _per_unit(found: re.Match[str]) -> str:

@@ -7,12 +7,14 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
+from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, parse_unit
+from lesart.desk.entries.recipes.aloud import in_volts
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.pulses_said import echoed, metered
 
-SECOND = parse_unit("s")
+SECOND, OHM, VOLT, AMPERE = (parse_unit(each) for each in ("s", "Ω", "V", "A"))
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 _WORDS = r"(?:[^\W\d][\w-]*[,:]?\s+){0,3}?"
 _UNIT = r"[^\W\d_°%Ωµ]?[°%Ωµ]?[^\W\d_]*(?:/[^\W\d_]+)?[²³]?"
@@ -44,15 +46,34 @@ _BITS_FIRST = re.compile(
     re.IGNORECASE,
 )
 _SLOPE = re.compile(
-    rf"(?P<volts>{_NUMBER}\s*[mµu]?V)\s*(?:/|\bper\b)\s*(?:an?\s+)?(?P<per>degrees?(?:\s+(?:C|Celsius))?|°\s?[CF]|{_UNIT})(?!\w)",
+    rf"(?P<volts>{_NUMBER}\s*[mµu]?V)\s*(?:/\s*|\bper\s+(?:an?\s+)?)(?P<per>degrees?(?:\s+(?:C|Celsius))?|°\s?[CF]|{_UNIT})(?!\w)",
     re.IGNORECASE,
 )
 _ZERO = re.compile(
-    rf"(?P<zero>{_NUMBER}\s*m?V)\s*(?:offset|(?:at|for|is|=)\s+(?:zero|0)(?:\s*{_UNIT})?)"
+    rf"(?P<zero>{_NUMBER}\s*m?V)\s*(?:offset|zero|(?:at|for|is|=)\s+(?:zero|0)(?:\s*{_UNIT})?)"
     rf"|(?:offset|zero)\s*(?:of|is|at|=|:)?\s*(?P<other>{_NUMBER}\s*m?V)",
     re.IGNORECASE,
 )
-_BETWEEN = re.compile(r"^[\s,;:]*(?:(?:with|and|from|on|a|an|the|of)\b[\s,;:]*)*$", re.IGNORECASE)
+_OF_BETA = re.compile(r"(?:\b(?:b|beta)|β)\s*(?:25/\d\d\s*)?(?:value\s*)?(?:=|of|is)?\s*\d{4}(?!\d)", re.IGNORECASE)
+_AT_25 = re.compile(r"\b(?:at\s+)?25\s*°?\s*C\b", re.IGNORECASE)
+_STEP = re.compile(
+    rf"(?:(?:1|one)\s+)?lsb(?:\s+size)?(?:\s+(?:of|is))?\s*[=:]?\s*(?P<step>{_NUMBER}\s*(?=[^\W\d]|[°%Ωµ]){_UNIT})",
+    re.IGNORECASE,
+)
+_CLAMP = r"(?:ct|(?:split[\s-]core\s+)?current[\s-]+(?:clamp|transformer|sensor))[\s,:]*(?:of\s+|with\s+)?"
+_BURDENED = re.compile(
+    rf"{_CLAMP}(?:(?P<turns>{_NUMBER})\s*(?::\s*1|turns)|1\s*:\s*(?P<turns_behind>{_NUMBER})|(?P<in>{_NUMBER}\s*A)\s*(?:/|:|to|->|=)?\s*"
+    rf"(?P<out>{_NUMBER}\s*mA))[\s,]*(?:(?:with|and|a|its|over|burden|resistor|of)\s+)*(?P<ohms>\d+(?:[.,]\d+)?)\s*(?:Ω|ohms?|R)"
+    r"(?:\s+(?:burden|resistor))*",
+    re.IGNORECASE,
+)
+_TO_VOLTS = re.compile(
+    rf"{_CLAMP}(?P<in>{_NUMBER}\s*A)\s*(?:/|:|to|->|=|gives|is)?\s*(?P<volts>{_NUMBER}\s*m?V)", re.IGNORECASE
+)
+_BETWEEN = re.compile(
+    r"^[\s,;:]*(?:(?:with|and|from|on|a|an|the|of|at|zero|current|hall|effect|sensor|module|probe|clamp)\b[\s,;:]*)*$",
+    re.IGNORECASE,
+)
 _GIVES = re.compile(
     r"(?:the\s+)?(?:sensor|probe|transmitter|transducer|it|output)\s+(?:gives?|outputs?|reads?|says?|has|is|measures|"
     r"ranges?)\s+",
@@ -106,8 +127,19 @@ _SHARE_ALONE = re.compile(r"(?:(?:in|to|as)\s+)?(?:%|per\s?cent(?:age)?)", re.IG
 
 def said_briefly(typed: str, raw: Unit) -> str:
     """The phrase of a recipe for what a channel's raw values in ``raw`` are; empty where the figures say none."""
-    said = _GIVES.sub("", typed.strip(), count=1)
-    rules: tuple[Callable[[str], str], ...] = (_of_sensor, _ranged, _sloped, _charged, _shared, _paired, _over_shunt)
+    said = _GIVES.sub("", in_volts(typed.strip()), count=1)
+    rules: tuple[Callable[[str], str], ...] = (
+        _of_sensor,
+        _by_beta,
+        _clamped,
+        _stepped,
+        _ranged,
+        _sloped,
+        _charged,
+        _shared,
+        _paired,
+        _over_shunt,
+    )
     if raw.symbol in ("ct", "1"):
         rules = (_by_points, *rules, _on_converter, _turning, metered)
     if raw.symbol in ("ct", "1") or raw.same_dimension(SECOND):
@@ -180,6 +212,36 @@ def _of_sensor(said: str) -> str:
     found = _FROM.match(said)
     rest = said[found.end() :] if found else ""
     return f"a {rest}" if any(re.match(rf"{re.escape(name)}\b", rest.lower()) for name in CALLED) else ""
+
+
+def _by_beta(said: str) -> str:
+    """``b 3435 25C 10k``: nothing but a thermistor has one."""
+    if _OF_BETA.search(said) is None or re.match(r"(?:an?\s+)?(?:\S+\s+)?(?:ntc|thermistor)\b", said, re.IGNORECASE):
+        return ""
+    return f"a thermistor half, {_AT_25.sub(' ', said)}"
+
+
+def _clamped(said: str) -> str:
+    """A current transformer over its burden, or with one built in: so much of a voltage for each ampere."""
+    if found := _BURDENED.fullmatch(said):
+        ratio = float(found["turns"] or found["turns_behind"] or 0) or _in_amperes(found["in"]) / _in_amperes(
+            found["out"]
+        )
+        return f"a sensor giving {1000 * parse_quantity(found['ohms'] + ' Ω', OHM).to(OHM) / ratio:.10g} mV/A"
+    if found := _TO_VOLTS.fullmatch(said):
+        volts = parse_quantity(found["volts"], VOLT).to(VOLT)
+        return f"a sensor giving {1000 * volts / _in_amperes(found['in']):.10g} mV/A"
+    return ""
+
+
+def _in_amperes(said: str) -> float:
+    return parse_quantity(said, AMPERE).to(AMPERE)
+
+
+def _stepped(said: str) -> str:
+    """``LSB 0.125 mV``."""
+    found = _STEP.fullmatch(said)
+    return f"a count of {found['step']}" if found else ""
 
 
 def _charged(said: str) -> str:

@@ -16,7 +16,7 @@ from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Written
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
-from lesart.desk.entries.recipes.aloud import ARTICLE, known_plainly
+from lesart.desk.entries.recipes.aloud import ARTICLE, BETA, known_plainly
 from lesart.desk.entries.recipes.recipe import Ask, Recipe
 from lesart.desk.entries.typed_values import as_written
 
@@ -34,14 +34,12 @@ MARKS = re.compile(
     r"\b(\d+)\s+(?:magnet|mark|slot|hole|tooth|teeth|spoke|blade|pulse)s?(?:\s+(?:per|a|each)\s+(?:turn|rev(?:olution)?|rotation|lit(?:re|er)|L))?\b"
 )
 """What pulses come from."""
-BETA = re.compile(r"\b[Bbβ]\s*=?\s*(?=\d{4}\b)")
-"""As data sheets of thermistors print it."""
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 _UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*(?:/[^\W\d]+)?"
 _ENDS = re.compile(
     # Not the tolerance of a number: ``0.5 V ± 20 mV to 4.5 V``.
     r"(?<!±)(?<!±\s)(?:\bfrom\s+)?(?<![\d.,])"
-    rf"(?P<begin>{_NUMBER})\s*(?P<unit>{_UNIT})(?:\s+to\s+|\s*[–…]\s*|(?<=\d)-(?=\d))"
+    rf"(?P<begin>{_NUMBER})\s*(?P<unit>{_UNIT})(?:\s+to\s+|\s*(?:[–…]|\.\.+)\s*|(?<=\d)-(?=\d))"
     rf"(?P<end>{_NUMBER})\s*(?P<last>(?!on\b|at\b){_UNIT})"
 )
 """``from 2800 to 1200``, ``0 to 10 bar``."""

@@ -27,12 +27,19 @@ _OF_METER = re.compile(
     re.IGNORECASE,
 )
 _WHEEL = re.compile(
-    rf"(?:wheel|tyre|tire)(?:'s)?\s+(?:circumference|(?P<across>diameter))(?:\s+of)?\s+(?P<size>{NUMBER}\s*[mck]?m)",
+    rf"(?:wheel|tyre|tire)(?:'s)?[\s,]+(?:circumference|(?P<across>diameter))(?:\s+of)?\s+(?P<size>{NUMBER}\s*[mck]?m)"
+    r"(?:[\s,]+(?:with\s+|and\s+)?(?P<marks>\d{1,4})\s*(?:ppr|cpr|teeth|slots?|holes?|magnets?|spokes?|"
+    r"(?:pulses?|marks?)(?:\s+(?:per|a)\s+(?:turn|rev(?:olution)?))?))?",
     re.IGNORECASE,
 )
-"""A pulse a turn, as the magnet at a spoke gives."""
+"""A pulse a turn, as the magnet at a spoke gives, or several."""
+_OF_FLOW = re.compile(
+    r"(?:(?:water\s+)?flow(?:\s+(?:meter|sensor))?[\s,]+)?(?P<pulses>\d{1,6})\s*(?:pulses?|imp(?:ulse)?s?|ticks?)\s*(?:per|a|/)\s*"
+    r"(?:L|lit(?:er|re))",
+    re.IGNORECASE,
+)
 _MARKED = re.compile(
-    r"(?:(?:encoder|disc|disk|gear|wheel|hall)[\s,]+)?(?:with\s+)?(?P<marks>\d{1,5})[\s-]*(?:ppr|cpr|teeth|tooth|slots?|holes?|"
+    r"(?:(?:encoder|disc|disk|gear|wheel|hall|(?:fan\s+)?tach(?:o(?:meter)?)?|fan|motor|rpm)[\s,]+)?(?:with\s+)?(?P<marks>\d{1,5})[\s-]*(?:ppr|cpr|teeth|tooth|slots?|holes?|"
     r"magnets?|spokes?|blades?|pulses?\s+(?:per|a|/)\s*(?:rev(?:olution)?|turn|rotation))(?:\s+(?:encoder|disc|disk|gear|wheel|"
     r"fan))?|(?:ppr|cpr)\s*=?\s*(?P<behind>\d{1,5})",
     re.IGNORECASE,
@@ -56,7 +63,10 @@ def metered(said: str) -> str:
         return f"a count of {1 / float(found['pulses']):.12g} kWh" if float(found["pulses"]) else ""
     if found := _WHEEL.fullmatch(said):
         size = quantity_typed(found["size"], METRE).to(METRE) * (math.pi if found["across"] else 1.0)
-        return f"pulses giving {size:.6g} m/s"
+        size /= int(found["marks"] or 1) or 1
+        return f"pulses giving {size:.10g} m/s"
+    if found := _OF_FLOW.fullmatch(said):
+        return f"pulses of a flow, {found['pulses']} pulses per litre"
     if found := _MARKED.fullmatch(said):
         return f"a wheel's pulses, marks = {found['marks'] or found['behind']}"
     return f"pulses of a flow, {said}" if HERTZ_PER.fullmatch(said) else ""

@@ -19,6 +19,7 @@ ALSO: Asks = (
         "apparent temperature",
     ),
     (r"sea[- ]level pressure|reduced pressure|qff|qnh", "sea-level pressure"),
+    (r"pressure (?:at|reduced to) sea[- ]level", "sea-level pressure"),
     (r"height above sea(?: level)?|elevation|barometric (?:height|altitude)", "altitude"),
     (r"look-?up(?: table)?|lut|(?:calibration )?curve|characteristic|interpolat(?:e|ion)", "table"),
     (r"steinhart(?:[- ]hart)?", "thermistor"),
@@ -29,6 +30,16 @@ ALSO: Asks = (
 )
 """How a law is called beside its name: where a line begins so."""
 
+OF_AIR = (
+    *("dew point", "wind chill", "absolute humidity", "vapour pressure deficit", "apparent temperature", "altitude"),
+    "sea-level pressure",
+)
+_OF = r"(?:(?:relative|air|outside|absolute|barometric)\s+)*(?:pressure|humidity|rh|temp(?:erature)?|wind(?:\s+speed)?)"
+_MADE_OF = re.compile(
+    rf"^\s+(?:from|of|by|out\s+of|with|using)\s+(?:the\s+)?{_OF}(?:\s*(?:,|and|&|/)\s*{_OF})*(?=$|[\s,])", re.IGNORECASE
+)
+_SEA_LEVEL = re.compile(r"(sea[\s-]level)(?:\s+(?:pressure|of|is|at|=))*\s+(\d{3,4}(?:\.\d+)?)\s*$", re.IGNORECASE)
+_FROM = re.compile(r"^\s+(?:from|at)\s+(?=\d)", re.IGNORECASE)
 _CURVE = (
     "its curve is on its data sheet: begin with voltage, then add a table and type its points, volts and what they mean"
 )
@@ -74,8 +85,12 @@ ASKS: Asks = (
         "windowed peak gives half of it where a wave has one swing to either side; times 2 makes the whole",
     ),
     (
-        r"(?:ct|current)[\s-]+(?:clamp|transformer)",
-        "begin with voltage; then times so many A/V, which is its ratio over its burden, and windowed RMS",
+        r"(?:(?:ct|current)[\s-]+(?:clamp|transformer)|ct\b)",
+        "say its ratio and its burden, as current clamp 100 A 50 mA burden 33 ohm, or 30 A 1 V; then windowed RMS",
+    ),
+    (
+        r"(?:scale|calibration)\s+factor\b",
+        "programs divide by it or multiply; say which, as divide by 420, and the zero before it, as tare 8388607",
     ),
     (r"beaufort", "no law has steps; a table with Beaufort's numbers does, and a field shows words for ranges"),
     (r"(?:reverse|flip|mirror)", "100 - x turns a share round, and invert changes the sign"),
@@ -112,11 +127,13 @@ WORDS = {
 
 
 def called_law(typed: str) -> str:
-    """With the name of the law where it begins by another one."""
+    """With the name of the law where it begins by another one, and without what it is made of anyway: ``dew point from
+    humidity``."""
     said = typed.strip()
-    for pattern, name in ALSO:
+    for pattern, name in (*ALSO, *((re.escape(name), name) for name in OF_AIR)):
         if found := re.match(rf"(?:the\s+)?(?:{pattern})(?=$|[\s,])", said, re.IGNORECASE):
-            return f"{name}{said[found.end() :]}"
+            rest = _SEA_LEVEL.sub(r"\1 \2 hPa", _MADE_OF.sub("", said[found.end() :], count=1))
+            return f"{name}{_FROM.sub(' ', rest)}"
     return typed
 
 
