@@ -152,6 +152,7 @@ FILTERS: dict[str, tuple[str, dict[str, object]]] = {
     "reject_mark": ("reject mark", {"marks": "settling"}),
     "lowest": ("lowest so far", {"every": "0 s"}),
     "highest": ("highest so far", {"every": "0 s"}),
+    "trimmed_mean": ("trimmed mean", {"samples": 10, "dropped": 2}),
     "circular_mean": ("circular mean", {"samples": 8, "lowest": "-500 kg", "highest": "500 kg"}),
 }
 

@@ -203,3 +203,26 @@ void circular_mean(const double *t, const double *x, double *y, long n)
         y[i] = atan2(sine, cosine) / turn;
     }
 }
+
+/* The last ten in order, without two at each end. */
+void trimmed_mean(const double *t, const double *x, double *y, long n)
+{
+    enum { N = 10, CUT = 2 };
+    double order[N];
+    long have = 0;
+    for (long i = 0; i < n; i++) {
+        long place = 0;
+        if (have == N) {
+            while (order[place] != x[i - N]) place++;
+            for (; place + 1 < N; place++) order[place] = order[place + 1];
+            have--;
+        }
+        for (place = have; place && order[place - 1] > x[i]; place--) order[place] = order[place - 1];
+        order[place] = x[i];
+        have++;
+        long cut = (have - 1) / 2 < CUT ? (have - 1) / 2 : CUT;
+        double total = 0.0;
+        for (long k = cut; k < have - cut; k++) total += order[k];
+        y[i] = total / (double)(have - 2 * cut);
+    }
+}

@@ -50,6 +50,39 @@ def test_mean_against_a_loop(n: int, block: Block) -> None:
     np.testing.assert_allclose(out.x, expected, rtol=1e-12, atol=1e-6)
 
 
+@pytest.mark.parametrize(("n", "dropped"), [(3, 1), (5, 2), (10, 2), (10, 0), (9, 3), (32, 4)])
+@given(block=signals(80))
+def test_a_mean_without_extremes_against_a_loop(n: int, dropped: int, block: Block) -> None:
+    """Also while the window fills, when as many go as leave one."""
+
+    def middle(good: list[float]) -> float:
+        left = sorted(good)
+        for _ in range(dropped):
+            if len(left) > 2:
+                left = left[1:-1]
+        return statistics.fmean(left)
+
+    out = run_whole(chain_of(filter_of("trimmed mean", samples=n, dropped=dropped)), block)
+    np.testing.assert_allclose(out.x, np.array(slow_window(block, n, middle)), rtol=1e-12, atol=1e-6)
+
+
+def test_single_wrong_values_do_not_reach_a_mean_without_extremes() -> None:
+    """Nor two on one side, nor one on either; of three on one side one does."""
+    quiet = [10.0, 11.0] * 10
+    trimmed = filter_of("trimmed mean", samples=8, dropped=2)
+    for spikes, most in (({9: 1e6, 12: 1e6}, 11.0), ({9: 1e6, 11: -1e6}, 11.0), ({9: 1e6, 10: 1e6, 12: 1e6}, 1e6)):
+        out = run_whole(chain_of(trimmed), block_of([spikes.get(place, each) for place, each in enumerate(quiet)]))
+        assert out.x.max() <= most
+        assert (out.x.max() > 11.0) == (most > 11.0)
+
+
+def test_a_mean_of_nothing_is_refused() -> None:
+    values, problems = read_table(calm.KINDS["trimmed mean"].parameters, {"samples": 6, "dropped": 3}, "f")
+    assert not problems
+    with pytest.raises(ValueError, match=r"^of 6 samples at most 2 can be dropped at each end, not 3$"):
+        calm.KINDS["trimmed mean"].build(values, parse_unit("kg"))
+
+
 def test_settling_until_the_window_is_full() -> None:
     """The first n − 1 samples are means of fewer, and say so."""
     out = run_whole(chain_of(filter_of("mean", samples=4)), block_of([4.0, 8.0, np.nan, 0.0, 4.0, 4.0]))

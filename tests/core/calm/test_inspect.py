@@ -103,6 +103,7 @@ VANE = replace(GOOD, unit=parse_unit("°"), lowest=0.0, highest=360.0, before=bl
 AVERAGES = {
     "mean": {"samples": 4},
     "median": {"samples": 5},
+    "trimmed mean": {"samples": 5, "dropped": 1},
     "exponential": {"weight": "0.2"},
     "time constant": {"time": "1 s", "interval": "0.1 s"},
     "low-pass": {"cutoff": "1 Hz", "rate": "10 Hz"},
@@ -126,6 +127,7 @@ def test_a_direction_is_not_averaged_on_a_line(kind: str) -> None:
     assert note.text == f"c: it comes round 3 times, and of 350° and 10° {article} {kind} makes 180°."
     assert note.remedy == "take a circular mean from 0° to 360°"
     wanted = [("kind", "circular mean"), ("lowest", "0°"), ("highest", "360°")] if "samples" in AVERAGES[kind] else []
+    wanted = [("dropped", None), *wanted] if kind == "trimmed mean" else wanted  # a circular mean takes none
     assert [(mend.key[-1], mend.value) for mend in note.mend] == wanted
 
 

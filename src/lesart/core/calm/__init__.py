@@ -10,6 +10,7 @@ from lesart.core.calm.record import FilterKind
 from lesart.core.calm.reject import REJECT_RANGE
 from lesart.core.calm.time_constant import TIME_CONSTANT
 from lesart.core.calm.tracking import TRACKING
+from lesart.core.calm.trimmed import TRIMMED_MEAN
 from lesart.core.calm.windowed import MEAN, MEDIAN
 
 KINDS: dict[str, FilterKind] = {
@@ -20,6 +21,7 @@ KINDS: dict[str, FilterKind] = {
         REJECT_MARK,
         MEDIAN,
         MEAN,
+        TRIMMED_MEAN,
         CIRCULAR_MEAN,
         EXPONENTIAL,
         TIME_CONSTANT,

@@ -40,7 +40,7 @@ FAST_ENOUGH_HZ = 200.0
 """Samples at which the mains can be seen as itself, and a mean be made a whole number of its periods."""
 
 
-PLAIN_AVERAGES = ("mean", "median", "exponential", "time constant", "low-pass", "tracking")
+PLAIN_AVERAGES = ("mean", "trimmed mean", "median", "exponential", "time constant", "low-pass", "tracking")
 """Filters that know nothing of what comes round."""
 NEARLY_ROUND = 0.95
 """Of a turn: a vane with a gap, or from 0° to 359°."""
@@ -244,6 +244,7 @@ def _over_the_seam(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[N
     says = [beside_unit(plain_number(each, 3), filtered.unit.symbol) for each in (*near, *ends)]
     written = {"kind": "circular mean", **dict(zip(("lowest", "highest"), map(filtered.written, ends), strict=True))}
     has_samples = "samples" in filters[index].values
+    others = dict.fromkeys(each for each in filters[index].written if each not in ("kind", "samples"))
     return [
         Note(
             DOUBT,
@@ -255,7 +256,7 @@ def _over_the_seam(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[N
             limit=0.0,
             remedy=f"take a circular mean from {says[3]} to {says[4]}",
             place=key,
-            mend=tuple(Mend((*key, name), value) for name, value in written.items()) if has_samples else (),
+            mend=tuple(Mend((*key, name), value) for name, value in (others | written).items()) if has_samples else (),
         )
     ]
 

@@ -32,7 +32,7 @@ def sliding_sum(x: Floats, n: int) -> Floats:
     Pairs, pairs of pairs, and so on: the order of additions depends on n alone, so a sum is bit-identical wherever its
     block was cut. A running sum (add the newest, drop the oldest) is not, and it drifts.
     """
-    return _in_parts(x, n, _sums)
+    return in_parts(x, n, _sums)
 
 
 def _sums(x: Floats, n: int) -> Floats:
@@ -54,7 +54,7 @@ def _sums(x: Floats, n: int) -> Floats:
 def sliding_median(x: Floats, n: int) -> Floats:
     """Medians of n neighbours, shape (len(x) − n + 1,). Three and five by a sorting network, others by two heaps."""
     if n in (3, 5):
-        return _in_parts(x, n, _median3 if n == 3 else _median5)
+        return in_parts(x, n, _median3 if n == 3 else _median5)
     try:
         from bottleneck import move_median
     except ImportError:
@@ -82,7 +82,7 @@ def _median5(x: Floats, n: int) -> Floats:
 
 def sliding_range(x: Floats, n: int) -> Floats:
     """Greatest less least of n neighbours, shape (len(x) − n + 1,)."""
-    return _in_parts(x, n, _ranges)
+    return in_parts(x, n, _ranges)
 
 
 def _ranges(x: Floats, n: int) -> Floats:
@@ -97,8 +97,9 @@ def _ranges(x: Floats, n: int) -> Floats:
     return np.maximum(most[:length], most[over : over + length]) - least
 
 
-def _in_parts(x: Floats, n: int, worked_out: Callable[[Floats, int], Floats]) -> Floats:
-    """What each window gives, some of them at once; it hangs on its own samples alone."""
+def in_parts(x: Floats, n: int, worked_out: Callable[[Floats, int], Floats]) -> Floats:
+    """What each window of ``n`` gives, shape (len(x) − n + 1,), some of them at once; it hangs on its own samples
+    alone."""
     length = len(x) - n + 1
     if length <= AT_ONCE:
         return worked_out(x, n)

@@ -14,8 +14,9 @@ from lesart.core.calm.low_pass import LowPass
 from lesart.core.calm.reject import RejectRange
 from lesart.core.calm.time_constant import TimeConstant
 from lesart.core.calm.tracking import Tracking
+from lesart.core.calm.trimmed import TrimmedMean
 from lesart.core.calm.windowed import Mean, Median
-from lesart.core.pack.calm_forms import by_weight, gates, windows
+from lesart.core.pack.calm_forms import by_weight, gates, ordered, windows
 from lesart.core.pack.calm_forms.stage_form import Around
 from lesart.core.pack.program.statements import Function
 
@@ -23,8 +24,9 @@ FORMS: dict[type, Callable[[Any, Around], Function]] = {
     RejectRange: gates.reject_range,
     RejectRate: gates.reject_rate,
     RejectMark: gates.reject_mark,
-    Median: windows.median,
+    Median: ordered.median,
     Mean: windows.mean,
+    TrimmedMean: ordered.trimmed_mean,
     OntoCircle: windows.onto_circle,
     CircularMean: windows.circular_mean,
     Exponential: by_weight.exponential,

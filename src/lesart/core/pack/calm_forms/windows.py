@@ -1,22 +1,20 @@
-"""Mean and median of the last n good samples in whole numbers."""
+"""Means of the last n good samples in whole numbers."""
 
 from __future__ import annotations
 
 from lesart.core.block import Mark
 from lesart.core.calm.circular import CircularMean, OntoCircle
-from lesart.core.calm.windowed import Mean, Median
+from lesart.core.calm.windowed import Mean
 from lesart.core.pack.calm_forms.stage_form import Around, keep, unless_usable
 from lesart.core.pack.program.reciprocal import divided
 from lesart.core.pack.program.statements import Function, KeepAt, Let, Repeat, Statement, Stop, When
 from lesart.core.pack.program.whole import (
     Whole,
-    clipped,
     down,
     equal,
     least,
     local,
     marked,
-    neither,
     pick,
     quotient,
     times,
@@ -25,14 +23,15 @@ from lesart.core.pack.program.whole import (
 )
 
 
-def _start(around: Around) -> int:
+def start_of(around: Around) -> int:
+    """What a ring holds before anything has come: nothing, or what is nearest to it."""
     return min(max(0, around.low), around.high)
 
 
 def mean(stage: Mean, around: Around) -> Function:
     """The sum of a ring: the oldest goes, the newest comes. Rounded to the nearest step, a half up."""
     n, low, high = stage.n, around.low, around.high
-    ring = around.kept("ring", low, high, _start(around), n)
+    ring = around.kept("ring", low, high, start_of(around), n)
     # From the least reading on, so that nothing is below zero and a quotient is a floor.
     total = around.kept("sum", 0, n * (high - low))
     place, count = around.kept("place", 0, n - 1), around.kept("count", 0, n)
@@ -144,61 +143,3 @@ def _rounded(total: Whole, count: Whole, span: int, n: int) -> Whole:
     """The mean to the nearest step; a whole turn is none."""
     nearest = quotient(total + down(count, 1), within(count, 1, n, "one has come"))
     return pick(span <= nearest, 0, within(nearest, 0, span - 1, "it is less"))
-
-
-def median(stage: Median, around: Around) -> Function:
-    """The samples are kept twice, as they came and in order: the oldest is taken out, the newest put in."""
-    n, low, high = stage.n, around.low, around.high
-    start = _start(around)
-    ring, order = around.kept("ring", low, high, start, n), around.kept("order", low, high, start, n)
-    place, count = around.kept("place", 0, n - 1), around.kept("count", 0, n)
-    index, spot = local("i", 0, n - 1), local("spot", 0, n - 1)
-    one_less = within(spot - 1, 0, max(n - 1, 0), "it is not the first")
-    found, old = local("found", 0, 1), local("old", low, high)
-    out: tuple[Statement, ...] = (
-        Let("found", whole(0)),
-        Let("old", ring.item(place.value)),
-        Repeat(
-            "i",
-            whole(n - 1),
-            (
-                When(equal(order.item(index), old), (Let("found", whole(1)),)),
-                When(
-                    found,
-                    (
-                        KeepAt(
-                            order.name, index, order.item(within(index + 1, 0, n - 1, "the loop ends before the last"))
-                        ),
-                    ),
-                ),
-            ),
-        ),
-    )
-    put_in: tuple[Statement, ...] = (
-        Let("spot", within(count.value - 1, 0, n - 1, "one has come")),
-        Repeat(
-            "i",
-            whole(n),
-            (
-                When(equal(spot, 0), (Stop(),)),
-                When(order.item(one_less) <= around.x, (Stop(),)),
-                KeepAt(order.name, spot, order.item(one_less)),
-                Let("spot", one_less),
-            ),
-        ),
-        KeepAt(order.name, spot, around.x),
-    )
-    middle = within(down(count.value, 1), 0, n - 1, "half of n")
-    below = within(middle - 1, 0, n - 1, "two have come")
-    even = neither(equal(count.value, down(count.value, 1) * 2 + 1))
-    two = within(down(order.item(below) + order.item(middle), 1), low, high, "between two readings")
-    body: tuple[Statement, ...] = (
-        unless_usable(around.mark),
-        When(equal(count.value, n), out if n > 1 else (), (keep(count, least(count.value + 1, n)),)),
-        KeepAt(ring.name, place.value, around.x),
-        keep(place, pick(equal(place.value, n - 1), 0, within(place.value + 1, 0, n - 1, "it is not the last"))),
-        *put_in,
-        When(count.value < n, (Let("mark", marked(around.mark, int(Mark.SETTLING))),)),
-        When(even, (Let("x", two),), (Let("x", order.item(clipped(middle, 0, n - 1))),)),
-    )
-    return around.function(body, (ring, order, place, count))

@@ -62,10 +62,10 @@ _JUMPS = re.compile(
     re.IGNORECASE,
 )
 _VALUE_ALONE = re.compile(
-    rf"(?:ignore|drop|reject|skip|throw\s+(?:out|away)|without)\s+(?:the\s+)?(?:value\s+)?(?P<at>{NUMBER})$",
+    rf"(?:ignore|drop|reject|skip|throw\s+(?:out|away)|without)\s+(?:the\s+)?(?:value\s+)?(?P<at>{NUMBER}|zeros?|nan)$",
     re.IGNORECASE,
 )
-FIRST = re.compile(r"(?:ignore|skip|drop|throw\s+out)\s+(?:the\s+)?first\b", re.IGNORECASE)
+FIRST = re.compile(r"(?:ignore|skip|drop|discard|throw\s+(?:out|away))\s+(?:the\s+)?first\b", re.IGNORECASE)
 """What is no filter: it is said in 2 Raw."""
 _EXTREME = re.compile(
     r"(?:(?:keep|hold|remember|show|take)s?\s+(?:the\s+)?)?(?P<often>daily\s+|hourly\s+|weekly\s+)?"
@@ -95,7 +95,7 @@ _RC = re.compile(
 _THEN = re.compile(r",? (?:and )?then | followed by | ?(?:->|→) ?", re.IGNORECASE)
 """Between filters that follow one another."""
 _FEWER = re.compile(
-    r"(?:down-?sample|resample|decimate|thin out)\s+to\s+(?P<rate>\d+(?:[.,]\d+)?\s*[km]?Hz)|"
+    r"(?:down-?sample|resample|decimate|thin out)\s+(?:to\s+)?(?P<rate>\d+(?:[.,]\d+)?\s*[km]?Hz)|"
     rf"(?:one|once)\s+(?:per|each|every|an?)\s+(?P<time>minute|hour|day|{_LASTING})",
     re.IGNORECASE,
 )

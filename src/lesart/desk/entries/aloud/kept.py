@@ -40,9 +40,46 @@ _HELD = re.compile(
     r"(?:missing|lost|gone|none|bad|stale|invalid|(?:there\s+is\s+)?nothing(?:\s+comes)?|no\s+(?:data|reading|value)s?)",
     re.IGNORECASE,
 )
-_OF_WEIGHT = re.compile(r"(?:ema\s+)?(?:alpha|weight)\s*[=:]?\s*(?P<weight>0?\.\d+)", re.IGNORECASE)
-_CUT_OFF = re.compile(r"(?:fc|f_c|f0|cut-?off(?:\s+frequency)?)\s*[=:]\s*(?P<at>\d\S*\s*\S+)", re.IGNORECASE)
+_NAMED = re.compile(r"trimmed mean(?:\s+\d+(?:\s*,?\s*\d+)?)?", re.IGNORECASE)
+"""By its name and its values, as any filter is said."""
+_POINTED = re.compile(
+    r"(?P<n>\d+)[\s-]+(?:point|sample|tap|reading)s?[\s-]+(?:(?:moving|rolling|running|sliding)\s+)?"
+    r"(?:(?P<mean>average|avg|mean|boxcar|fir)|median)(?:\s+filter)?",
+    re.IGNORECASE,
+)
+_SHARE_NEW = re.compile(
+    r"(?P<new>\d+)\s*/\s*(?P<of>\d+)\s+(?:of\s+)?(?:the\s+)?new(?:\s+(?:value|reading|one|sample))?", re.IGNORECASE
+)
+_OF_WEIGHT = re.compile(
+    r"(?:(?:ema|(?:exponential(?:ly)?|simple)\s+(?:smooth(?:ing|ed)?|average|filter))\s+(?:with\s+)?)?(?:alpha|weight|factor)\s*[=:]?\s*(?P<weight>0?\.\d+)",
+    re.IGNORECASE,
+)
+_CUT_OFF = re.compile(
+    r"(?:fc|f_c|f0|cut-?off(?:\s+frequency)?)\s*(?:[=:]|of\b|at\b|\s)\s*(?P<at>\d\S*\s*\S+)", re.IGNORECASE
+)
 _NEARLY_ONE = 1e-6
+_READINGS = r"(?:\s*(?:readings?|samples?|values?|measurements?|points?))?"
+_EXTREMES = (
+    r"(?:the\s+)?(?:(?P<d{0}>\d+)\s+)?"
+    r"(?:lowest|highest|min(?:imum)?|max(?:imum)?|smallest|largest|biggest|least|greatest)"
+)
+_BOTH = rf"{_EXTREMES.format(1)}\s*(?:and|&|/|,)\s*{_EXTREMES.format(2)}"
+_TRIMMED = tuple(
+    re.compile(pattern, re.IGNORECASE)
+    for pattern in (
+        rf"(?:an?\s+)?trim(?:med)?[\s-]+(?:mean|average)(?:\s+(?:of|over))?(?:\s+(?P<n>\d+){_READINGS})?"
+        r"(?:[\s,]+(?:(?:and|drop(?:ping)?|cut(?:ting)?|without|trim)\s+)*(?P<d>\d+)(?:\s+(?:dropped|cut))?(?:\s+(?:at|on|from|of)\s+"
+        r"(?:each|either|both)\s+(?:end|side)s?)?)?",
+        rf"(?:drop|ignore|discard|throw\s+(?:out|away)|remove|without|cut)\s+{_BOTH}(?:\s+(?:of|from|in|out\s+of))?(?:\s+(?:the\s+)?"
+        rf"(?:last\s+)?(?P<n>\d+){_READINGS})?(?:[\s,]+(?:and\s+|then\s+)*(?:average|mean|take\s+the\s+mean)(?:\s+(?:of\s+)?the\s+(?:rest|others))?)?",
+        rf"(?:average|mean)(?:\s+(?:of|over))?(?:\s+(?:the\s+)?(?:last\s+)?(?P<n>\d+){_READINGS})?[\s,]+(?:without|except|minus|excluding|"
+        rf"(?:and\s+)?(?:drop|ignor|discard)\w*)\s+{_BOTH}",
+        rf"(?:sort|take|read)\s+(?P<n>\d+){_READINGS}[\s,]+(?:and\s+|then\s+|sort\s+them[\s,]+)*(?:drop|ignore|discard|remove|throw\s+"
+        rf"(?:out|away))\s+(?:{_BOTH}|(?P<d>\d+)\s+(?:at|on|from)\s+(?:each|either|both)\s+(?:end|side)s?)(?:[\s,]+(?:and\s+|then\s+)*"
+        r"(?:average|mean)(?:\s+(?:of\s+)?the\s+(?:rest|others))?)?",
+    )
+)
+"""A mean without the extremes: of so many, so many at each end."""
 
 
 def kept_plainly(said: str) -> str:
@@ -57,12 +94,26 @@ def kept_plainly(said: str) -> str:
         return f"deadband {found['by1'] or found['by2'] or found['by3']}"
     if found := _HELD.fullmatch(said):
         return f"hold {found['time'] or ''}".strip()
+    for pattern in _TRIMMED if _NAMED.fullmatch(said) is None else ():
+        if found := pattern.fullmatch(said):
+            return _trimmed(found.groupdict())
+    if found := _POINTED.fullmatch(said):
+        return f"{'mean' if found['mean'] else 'median'} {found['n']}"
+    if (found := _SHARE_NEW.fullmatch(said)) and 0 < int(found["new"]) < int(found["of"]):
+        return f"exponential {int(found['new']) / int(found['of']):.9g}"
     if found := _OF_WEIGHT.fullmatch(said):
         return f"exponential {found['weight']}"
     if found := _CUT_OFF.fullmatch(said):
         return f"low-pass {found['at']}"
     weight = weight_pasted(said)
     return f"exponential {weight:.9g}" if weight else ""
+
+
+def _trimmed(said: dict[str, str | None]) -> str:
+    """Without a number it is one at each end where lowest and highest are said, and as usual else."""
+    dropped = said.get("d") or said.get("d1") or said.get("d2") or ("1" if "d1" in said else "")
+    samples = f", samples = {said['n']}" if said.get("n") else ""
+    return f"trimmed mean{samples}{f', dropped = {dropped}' if dropped else ''}".replace("mean,", "mean", 1)
 
 
 def weight_pasted(said: str) -> float:

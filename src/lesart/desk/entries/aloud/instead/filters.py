@@ -56,7 +56,7 @@ INSTEAD: Asks = (
     (r"debounce", "filters calm numbers; debounce is a sum of 1 Wire, for a contact"),
     (r"zero\b|squelch|gate\b", "deadband holds small changes back; a zero is taken by a tare in 4 True"),
     (
-        r"savitzky|golay|gauss|spline|polynomial|bessel|chebyshev|fir\b|trimmed|(?:drop|without|ignore)\s+(?:the\s+)?(?:min|max|lowest|highest|smallest|largest)",
+        r"savitzky|golay|gauss|spline|polynomial|bessel|chebyshev|fir\b",
         _NEAREST,
     ),
     (
