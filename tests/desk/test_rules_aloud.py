@@ -50,6 +50,16 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("words low < 5; ok < 43; full", {"shows": "word", "words": "low < 5; ok < 43; full"}),
     ("low below 5 °C, ok below 43, else full", {"shows": "word", "words": "low < 5 °C; ok < 43; full"}),
     ("show COLD under 10, otherwise WARM", {"shows": "word", "words": "COLD < 10; WARM"}),
+    ("words cold below 18 warm below 25 else hot", {"shows": "word", "words": "cold < 18; warm < 25; hot"}),
+    (
+        "cold below 18 °C warm below 25 °C else hot",
+        {"shows": "word", "words": "cold < 18 °C; warm < 25 °C; hot"},
+    ),
+    ("low ok high at 10 and 30", {"shows": "word", "words": "low < 10; ok < 30; high"}),
+    ("on above 20 else off", {"shows": "word", "words": "off < 20; on"}),
+    ("yes over 2.5 °C, otherwise no", {"shows": "word", "words": "no < 2.5 °C; yes"}),
+    ("suffix C", {"unit_text": "C"}),
+    ("xx.x", {"decimals": 1, "width": 4}),
     ("°F", {"unit": "°F", "unit_text": "°F"}),
     ("fahrenheit", {"unit": "°F", "unit_text": "°F"}),
     ("always show the sign", {"sign": "always"}),
@@ -240,6 +250,17 @@ def test_no_field_grows_over_what_stands_behind_it(narrow: Desk) -> None:
 @pytest.mark.parametrize(
     ("line", "says"),
     [
+        ("words cold warm hot", "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full"),
+        ("on/off", "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full"),
+        ("prefix T=", "a text before the number is an item of its own: + in 7 Glass takes it"),
+        ("Temp:", "a text before the number is an item of its own: + in 7 Glass takes it"),
+        ("hex", "a field shows decimal numbers"),
+        ("scroll", "nothing runs through a field or a face"),
+        (
+            "steps of 0.5",
+            "a field rounds to decimals; steps of 0.5 are a law, as 0.5 * floor(x / 0.5 + 0.5) at + in 3 Law",
+        ),
+        ("round up", "round is half away, half even, down, floor or cut by code"),
         ("show low below 5 °C", "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full"),
         ("scientific", "a field has no exponent; prefix by range writes k, M, m or µ in front of the unit"),
         (

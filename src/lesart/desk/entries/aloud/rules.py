@@ -94,6 +94,10 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
         r"(?:bankers?'?|half[\s-]even)(?:\s+rounding)?|round(?:ed)?\s+half\s+to\s+even",
         lambda said: {"round": "half even"},
     ),
+    (
+        r"(?:suffix|unit\s+(?:text|as)|append|followed\s+by)\s+[\"']?(?P<text>[^\s\"']{1,8})[\"']?",
+        lambda said: {"unit_text": said["text"]},
+    ),
     (r"floor(?:ed)?", lambda said: {"round": "floor"}),
     (r"round(?:ed)?(?:\s+(?:to\s+(?:the\s+)?nearest|half\s+up|normally))?", lambda said: {"round": "half away"}),
     (r"(?:with\s+)?(?:an?\s+)?(?P<degree>°|degrees?(?:\s+(?:sign|symbol))?)", lambda said: {"unit_text": "°"}),
@@ -127,13 +131,33 @@ _RANGE = re.compile(rf"(?:show\s+)?{_WORD.format('word')}\s+{_UP_TO.format('end'
 _LAST = re.compile(
     rf"(?:else|otherwise|show|and)?\s*{_WORD.format('word')}(?:\s+(?:above|over|else|otherwise).*)?", re.IGNORECASE
 )
+_MAY_BE_WORDS = re.compile(r"<|^\S+$")
+"""Of several words each says how far it goes; one alone stands for all."""
+_BEFORE_WORD = re.compile(r"\s*[,;]\s+(?:and\s+)?|\s+(?=(?:else|otherwise)\s)")
+_BETWEEN_WORDS = re.compile(r"(?P<number>\d(?:\s*(?:°[CFK]?|%))?)\s+(?P<next>[^\W\d][^\s,;]*)(?=\s)")
+_NUMBER_SAID = r"[-−+]?\d+(?:[.,]\d+)?(?:\s*[^\s\d,;]+)??"
+_WORD_ALONE = r"[^\s,/]+"
+_LISTED = re.compile(
+    rf"(?P<words>{_WORD_ALONE}[\s,/]+{_WORD_ALONE}[\s,/]+{_WORD_ALONE})\s+(?:at|by|limits?)\s+(?P<first>{_NUMBER_SAID})"
+    rf"\s*(?:and|,|/|&)\s*(?P<second>{_NUMBER_SAID})",
+    re.IGNORECASE,
+)
+_ABOVE = re.compile(
+    rf"{_WORD.format('word')}\s+(?:above|over|from|>=?)\s*(?P<at>{_NUMBER_SAID})\s*,?\s+(?:else|otherwise)\s+{_WORD.format('other')}",
+    re.IGNORECASE,
+)
 _WORDS_BEGIN = re.compile(r"(?:as\s+|show\s+)?words?\s*[:=]?\s+|show\s+", re.IGNORECASE)
 
 
 def _in_words(said: str) -> str:
-    """``low below 1 V, ok below 2 V, else high`` as words are written; empty where not every range says its end."""
+    """``low below 1 V, ok below 2 V, else high`` as words are written, ``low ok high at 10 and 30``, ``on above 20 else
+    off``; empty where not every range says its end."""
     bare = _WORDS_BEGIN.sub("", said, count=1)
-    *ranges, last = (each for each in re.split(r"\s*[,;]\s+(?:and\s+)?|\s+(?=(?:else|otherwise)\s)", bare) if each)
+    if (listed := _LISTED.fullmatch(bare)) and len(words := re.split(r"[\s,/]+", listed["words"])) == 3:
+        return f"{words[0]} < {listed['first']}; {words[1]} < {listed['second']}; {words[2]}"
+    if above := _ABOVE.fullmatch(bare):
+        return f"{above['other']} < {above['at']}; {above['word']}"
+    *ranges, last = (each for each in _BEFORE_WORD.split(_BETWEEN_WORDS.sub(_parted, bare)) if each)
     found = [_RANGE.fullmatch(each) for each in ranges]
     rest = _LAST.fullmatch(last)
     if not found or rest is None or re.search(r"[<\d]", rest["word"]):
@@ -143,6 +167,11 @@ def _in_words(said: str) -> str:
         if all(found)
         else ""
     )
+
+
+def _parted(found: re.Match[str]) -> str:
+    """A mark behind a number, unless it is its unit that follows."""
+    return found[0] if unit_said(found["next"]) is not None else f"{found['number']}, {found['next']}"
 
 
 def _when(said: str) -> str:
@@ -194,7 +223,7 @@ def _pictured(said: str, own: Unit) -> dict[str, Written] | None:
         rules |= {"sign": "always"} if "+" in found["flags"] else {}
         return rules | ({"align": "left"} if "-" in found["flags"] or "<" in found["flags"] else {})
     found = _DRAWN.fullmatch(said)
-    if found is None or not (found["part"] or len(found["whole"]) > 1) or not re.search(r"[#0?_]", said):
+    if found is None or not (found["part"] or len(found["whole"]) > 1) or not re.search(r"[#0?_]|(?i:x+\.x+)", said):
         return None
     unit, part = found["unit"] or "", found["part"] or ""
     if unit and unit_said(unit) is None:
@@ -234,6 +263,9 @@ def _rule(piece: str, own: Unit) -> Mapping[str, Written] | None:
     for parameter in sorted(FIELD, key=lambda each: -len(each.title)):
         named = re.fullmatch(rf"{re.escape(parameter.title)}(?:\s*[=:]\s*|\s+)(?P<value>\S.*)", piece, re.IGNORECASE)
         is_more = parameter.kind == "integer" and named is not None and re.search(r"\d[\s,]+\S", named["value"])
-        if named is not None and parameter.kind != "flag" and not is_more:
+        if named is not None and parameter.name in ("prefix", "round") and named["value"] not in parameter.choices:
+            continue  # prefix T= and round up are asked for otherwise
+        is_no_range = parameter.name == "words" and named is not None and not _MAY_BE_WORDS.search(named["value"])
+        if named is not None and parameter.kind != "flag" and not is_more and not is_no_range:
             return {parameter.name: named["value"]}
     return None

@@ -8,6 +8,28 @@ from lesart.desk.entries.aloud.instead.asked import Asks, first_of
 
 ASKS: Asks = (
     (
+        r"(?:label|caption|title|prefix|name|text)\s*[=:]?\s+\S.*|\w+\s*:$",
+        'a text before the number is an item of its own: + in 7 Glass takes it, as "T="',
+    ),
+    (
+        r"(?:hex(?:adecimal)?|bin(?:ary)?|octal)\b",
+        "a field shows decimal numbers; which bits are which is said in 2 Raw",
+    ),
+    (
+        r"(?:on\s*/\s*off|yes\s*/\s*no|open\s*/\s*closed|true\s*/\s*false|words?)\b",
+        "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full",
+    ),
+    (
+        r"scroll|marquee|ticker",
+        "nothing runs through a field or a face; what has no room goes on another face, shown in turn: + face NAME in "
+        "7 Glass",
+    ),
+    (
+        r"(?:steps?(?:\s+of)?|in\s+steps|every)\s+\d",
+        "a field rounds to decimals; steps of 0.5 are a law, as 0.5 * floor(x / 0.5 + 0.5) at + in 3 Law",
+    ),
+    (r"ceil(?:ing)?\b|round(?:ed)?\s+up", "round is half away, half even, down, floor or cut by code"),
+    (
         r".*\b(?:below|under|above|over|when|if|up\s+to)\b.*\d",
         "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full; + in 5 Calm adds an alarm",
     ),
