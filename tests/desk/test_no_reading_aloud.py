@@ -15,6 +15,7 @@ SAID = [
     ("-127 is no reading", (-127.0,)),
     ("−127 is no reading", (-127.0,)),
     ("ignore -127", (-127.0,)),
+    ("bad if 85", (85.0,)),
     ("-127 ct is no reading", (-127.0,)),
     ("no reading is -127", (-127.0,)),
     ("-127, 85 are no readings", (-127.0, 85.0)),

@@ -132,7 +132,9 @@ def test_a_column_or_a_capture_in_plain_words(two: Desk, typed: str, name: str, 
     ("line", "says"),
     [
         ("rename to pressure", "R renames the channel"),
-        ("skip first 10 rows", "what comes before it settles is marked by settles in, a value here; tab goes to it"),
+        ("skip first 10 rows", "what comes before it settles is marked: + settles in 10 s"),
+        ("modbus holding register 40001", "say the device and the register, as modbus 192.168.1.7 unit 3, holding "),
+        ("too old after 5 s", "a reading that is too old is a rule of its field: + stale after 5 s in 6 Fit"),
         (
             "from 10 s to 60 s",
             "a capture is kept whole; [ and ] look closer, and lesart read --from --to writes a part",
@@ -184,6 +186,41 @@ def test_how_often_samples_come_is_said_where_no_column_does(line: str, rate_hz:
     desk.close()
 
 
+def test_a_rate_is_said_again(tmp_path: Path) -> None:
+    """Also where it is assumed no longer."""
+    (tmp_path / "log.csv").write_text("mass\n" + "".join(f"{k % 7}\n" for k in range(40)))
+    desk = open_desk(make_project(tmp_path / "log.csv", tmp_path / "log").folder)
+    desk.open_step(Step.RAW)
+    for line, rate_hz in (("10 Hz", 10), ("every 50 ms", 20), ("10 Hz", 10)):
+        desk.add(line)
+        assert desk.state.project.sources["capture"].rate_hz == pytest.approx(rate_hz), desk.state.message
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    ("line", "settle_s", "least_s"),
+    [
+        ("settles in 10 s", 10, 0),
+        ("warm-up 5 min", 300, 0),
+        ("settling time 500 ms", 0.5, 0),
+        ("ignore the first 20 s after power-up", 20, 0),
+        ("first 30 s invalid", 30, 0),
+        ("minimum interval 2 s", 0, 2),
+        ("not sooner than every 2 s", 0, 2),
+    ],
+)
+def test_readings_that_come_too_early_are_said(line: str, settle_s: float, least_s: float, two: Desk) -> None:
+    """A value of the source, whatever the channel is in; what comes before it is marked."""
+    before = two.state.history.text
+    two.add(line)
+    assert not two.state.message_is_fault, two.state.message
+    source = two.state.project.sources[two.state.chosen.source]
+    assert (source.settle_s, source.least_interval_s) == (settle_s, least_s)
+    two.undo()
+    assert two.state.history.text == before
+    two.close()
+
+
 def test_a_rate_beside_a_time_is_refused(two: Desk) -> None:
     two.add("10 Hz")
     assert two.state.message == "Column t of capture says when each sample came; a rate is for captures without one."
@@ -232,7 +269,10 @@ def test_a_register_more_of_a_meter(raw: Desk) -> None:
         ("modbus 192.168.1.7", "Modbus TCP at 192.168.1.7 does not say which register; write NAME < Modbus TCP"),
         ("column 9", '"column 9" is not there; bench.csv has 1 column: raw.'),
         ("the file away.csv", '"away.csv" is not in the project\'s folder; put it into captures first.'),
-        ("modbus unit 3, holding register 10", '"modbus unit 3, holding register 10" is neither; say "column 2",'),
+        (
+            "modbus unit 3, holding register 10",
+            "say the device and the register, as modbus 192.168.1.7 unit 3, holding ",
+        ),
         ("mqtt topic shed/air", '"mqtt topic shed/air": say the broker and the topic, as mqtt 192.168.1.5'),
         ("udp port 99999", "UDP port = 99999"),
     ],

@@ -80,11 +80,13 @@ def mend_of(assumed: Iterable[Key], key: Key) -> Mend:
 
 
 def with_said(editor: Editor, text: str, keys: Iterable[Key]) -> str:
-    """The text in which the values at ``keys`` are assumed no longer."""
+    """The text in which the values at ``keys`` are assumed no longer; as it was where none of them was."""
     tables = tomllib.loads(text)
     left: dict[Key, list[str]] = {}
     for key in keys:
         place = (*key[:-1], ASSUMED)
+        if value_at(tables, place) is None:
+            continue
         names = left.setdefault(place, list(_names(value_at(tables, place) or "")))
         names[:] = [each for each in names if each != key[-1]]
     return editor.mended(text, (Mend(place, joined(names) or None) for place, names in left.items()))

@@ -25,7 +25,7 @@ from lesart.desk.entries.aloud.instead.references import done_otherwise as refer
 from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly, unit_of_pairs
-from lesart.desk.entries.aloud.sources import column_called, rate_said, says_column, source_plainly
+from lesart.desk.entries.aloud.sources import column_called, early_said, rate_said, says_column, source_plainly
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
 from lesart.desk.entries.laws.added_law import add_law, clock_s, instead_of_law, said_law
@@ -178,9 +178,11 @@ def _of_raw_values(here: Here, typed: str) -> Edited | None:
 
 
 def _of_source(here: Here, typed: str) -> Edited | None:
-    """A column by its name, or how often samples come; None where it is neither."""
+    """A column by its name, how often samples come, or which come too early; None where it is none of these."""
     if here.capture is not None and column_called(typed, here.capture.columns) is not None:
         return _add_channel(here, _source_plainly(here, typed) or typed)
+    if (early := early_said(typed)) is not None:
+        return raw.say_early(here.editor, here.text, here.state.chosen.source, *early)
     rate = rate_said(typed)
     return raw.say_rate(here.editor, here.text, here.state.project, here.state.chosen.source, rate) if rate else None
 

@@ -16,7 +16,7 @@ from lesart.core.raw.codes import stand_ins
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.line import LINES
 from lesart.core.raw.no_reading import no_reading_text, with_none_marked
-from lesart.core.raw.source import Source
+from lesart.core.raw.source import EARLY, Source
 from lesart.core.raw.spelled.unit_said import unit_in_name
 from lesart.core.raw.talks.recognise import recognise
 from lesart.core.units import parse_unit
@@ -93,6 +93,15 @@ def say_rate(editor: Editor, text: str, project: Project, source: str, rate: str
         raise RequestError(f"When each sample of {source} came is known; a rate is for captures without a time.")
     text = with_said(editor, editor.with_value(text, key, rate), [key])
     return Edited(text, f"{source}: a sample every {lasting(1 / parse_quantity(rate, HERTZ).to(HERTZ))}", key)
+
+
+def say_early(editor: Editor, text: str, source: str, name: str, written: str) -> Edited:
+    """How early is too early for a reading: a value of the source."""
+    key = ("sources", source, name)
+    title = next(each.title for each in EARLY if each.name == name)
+    return Edited(
+        editor.with_value(text, key, written), f"{source}: {title} {written}; what comes sooner is marked", key
+    )
 
 
 def _free(name: str, project: Project) -> str:

@@ -22,6 +22,7 @@ _SAID = tuple(
     for pattern in (
         rf"(?:raw\s+)?(?:values?\s+(?:of\s+)?)?{_VALUES}{_IS}{_NOTHING}",
         rf"{_NOTHING}{_IS}{_VALUES}",
+        rf"{_NOTHING}\s+(?:if|when|at)\s+(?:it\s+(?:is|reads|says)\s+|=+\s*)?{_VALUES}",
         rf"(?:ignore|drop|reject|throw\s+out|leave\s+out|mark|without)\s+(?:the\s+|all\s+)*(?:raw\s+)?(?:values?\s+(?:of\s+)?)?{_VALUES}",
         rf"(?:treat|take|read|mark|count)\s+(?:the\s+|all\s+)*(?:raw\s+)?(?:values?\s+(?:of\s+)?)?{_VALUES}\s+(?:as|for)\s+{_NOTHING}",
     )

@@ -9,11 +9,11 @@ import re
 
 from lesart.core.raw.spelled.unit_said import unit_said
 
-_NO_UNIT = r"(?!(?:it|the|at|for|is|should|instead|and|reads?|shows?|showed)\b)"
+_NO_UNIT = r"(?!(?:it|the|at|for|is|should|instead|and|now|right|reads?|shows?|showed|shown)\b)"
 _UNIT = rf"(?:\s*(?:deg(?:rees)?\.?\s+)?{_NO_UNIT}(?:[^\W\d]|[°º%µ])[^\s\d,;=]*)?"
 NUMBER = rf"[-−+]?\s?\d[\d.,]*(?:e[-+]?\d+)?{_UNIT}"
 _TRUE = rf"(?P<true>{NUMBER}(?:\s*±\s*\d[\d.,]*\s*[^\s\d,;=]*)?)"
-_READS = r"(?:reads?|shows?|showed|indicate[sd]?|gives?|gave|measure[sd]?)"
+_READS = r"(?:reads?|shows?|showed|shown|indicate[sd]?|gives?|gave|measure[sd]?)"
 _TRUE_FIRST = re.compile(
     rf"(?:(?:at|with|in|a|the|my)\s+)*{_TRUE}(?:\s+(?:weight|mass|load|reference|standard|resistor|bath|water|buffer))?"
     rf"\s*,?\s*(?:it\s+|the\s+sensor\s+)?{_READS}\s+(?P<indicated>{NUMBER})",
@@ -35,7 +35,7 @@ _WEIGHT = (
     r"(?:(?:a\s+|the\s+)?(?:known|calibration|test)\s+(?:weight|mass|load)(?:\s+of)?|"
     r"(?:a\s+|the\s+)?(?:weight|mass|load)\s+of)"
 )
-_CALIBRATED = r"calibrated?\s+(?:at|to|with|for)"
+_CALIBRATED = r"calibrated?\s+(?:it\s+)?(?:at|to|with|for)"
 _SURE = {
     "0 °C": re.compile(r"(?:in\s+)?(?:ice|iced|melting|crushed)[\s-](?:water|ice|bath)", re.IGNORECASE),
     "0": re.compile(
@@ -48,9 +48,9 @@ _SURE = {
 _AT_CURSOR = re.compile(
     rf"(?:{_INSTRUMENT}|{_WEIGHT}|{_CALIBRATED}|(?:(?:it|this|that)\s+)?"
     r"(?:is|was|should\s+(?:be|read)|must\s+be|(?:the\s+)?(?:true|actual|real|correct|expected|known)(?:\s+(?:value|temperature|reading|weight))?(?:\s+is)?|"
-    r"truly|really|actually|"
+    r"truly|really|actually|now(?:\s+it(?:'s|\s+is))?|it's|"
     r"(?:the\s+)?reference(?:\s+is)?|(?:in\s+)?(?:ice|iced|boiling)\s+water(?:\s+is)?))[:,]?\s+(?:really\s+)?"
-    rf"{_TRUE}",
+    rf"{_TRUE}(?:\s+(?:right\s+)?now)?",
     re.IGNORECASE,
 )
 _BEHIND = re.compile(
@@ -60,7 +60,17 @@ _BEHIND = re.compile(
 _ABOVE = re.compile(r"[^\W\d][^\d:=;,]{1,40}:\s+(?=.*\d.*\d)")
 """A few words above several: ``two weights: 5 kg reads 4.9, …``."""
 _APART = re.compile(r"\s*(?:;|,(?=\s)|\band\b)\s*")
-_VERB = re.compile(rf"\b(?:{_READS}|should|really|truly|instead)\b", re.IGNORECASE)
+_COUNTED = re.compile(
+    r"(?:(?:\d+|two|three|four|five|several)[\s-]+)?(?:points?|pairs?|calibration|references?)\s*[:,]?\s+(?=\S+\s*[=:])",
+    re.IGNORECASE,
+)
+"""Before the pairs themselves: ``3 points: 0 = 0.8, 50 = 50.1``."""
+_BY_COLON = re.compile(rf"(?P<true>{NUMBER})\s*:\s*(?P<indicated>{NUMBER})")
+_LABEL = re.compile(
+    r"^(?:ice(?:d|\s+water)?|boiling(?:\s+water)?|true|room|body|empty|full|low|high|cold|hot)\s+(?=[-−+]?\d)",
+    re.IGNORECASE,
+)
+_VERB = re.compile(rf"\b(?:{_READS}|shown|should|really|truly|instead)\b", re.IGNORECASE)
 _LEAD = re.compile(rf"(?:it\s+)?{_READS}\s+(?=[-−+]?\d)", re.IGNORECASE)
 """``reads 0.8 at 0, 99.1 at 100``: it is not said again."""
 _BETWEEN = re.compile(r",\s+(?=[^,;=]{1,40}=)")
@@ -79,6 +89,10 @@ def references_plainly(typed: str) -> str:
     said = typed.strip()
     if "<" in said or len(said) > LONGEST:
         return typed
+    said = _COUNTED.sub("", said)
+    colons = [_BY_COLON.fullmatch(each) for each in re.split(r"\s*[;,]\s+|\s+(?=[-−+]?\d)", said) if each]
+    if len(colons) > 1 and all(colons):
+        return "; ".join(f"{each['true'].strip()} = {each['indicated'].strip()}" for each in colons if each)
     if "=" in said:
         return _BETWEEN.sub("; ", said)
     if found := _AT_CURSOR.fullmatch(said) or _BEHIND.fullmatch(said):
@@ -107,6 +121,7 @@ LONGEST = 2000
 
 
 def _pair(said: str) -> str:
+    said = _LABEL.sub("", said)
     if _VERB.search(said) is None:
         return ""
     found = _TRUE_FIRST.fullmatch(said) or _TRUE_LAST.fullmatch(said)

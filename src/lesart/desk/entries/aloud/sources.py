@@ -128,6 +128,36 @@ def rate_said(typed: str) -> str:
     return f"{plain_number(1 / seconds, 9)} Hz" if seconds > 0 else ""
 
 
+_TIME = r"(?P<time{0}>\d+(?:[.,]\d+)?\s*(?:m?s(?:ec(?:ond)?s?)?|min(?:ute)?s?|h(?:ou)?rs?|h))"
+_SETTLES = re.compile(
+    r"(?:(?:it\s+|sensor\s+)?(?:settles?|settled|settling|stabili[sz]es?|warm(?:s|ed)?(?:[\s-]?up)?|ready)(?:\s+(?:time|period))?"
+    rf"(?:\s*[=:]|\s+(?:in|after|for|of|takes|is|within))*\s+{_TIME.format(1)}"
+    rf"|(?:ignore|skip|drop|discard|throw\s+(?:out|away)|wait(?:\s+for)?|reject)\s+(?:the\s+)?(?:first\s+)?{_TIME.format(2)}"
+    rf"|(?:the\s+)?first\s+{_TIME.format(3)}\s+(?:is|are)?\s*(?:invalid|bad|wrong|not\s+valid|no\s+readings?|unusable|ignored)"
+    rf"|{_TIME.format(4)}\s+(?:warm[\s-]?up|settling|to\s+settle)(?:\s+time)?)"
+    r"(?:\s+(?:after|from|at)\s+(?:power[\s-]?(?:up|on)|start(?:[\s-]?up)?|switching\s+on|reset))?",
+    re.IGNORECASE,
+)
+_SPACED = re.compile(
+    r"(?:(?:min(?:imum)?|least|shortest)\s+(?:interval|time|pause|gap)(?:\s+between\s+(?:readings|samples))?|(?:not|never|no)\s+"
+    rf"(?:sooner|faster|more\s+often|oftener)\s+than)(?:\s*[=:]|\s+(?:every|of|is))*\s+{_TIME.format('')}",
+    re.IGNORECASE,
+)
+
+
+def early_said(typed: str) -> tuple[str, str] | None:
+    """Which readings come too early: ``settles in 10 s`` or ``minimum interval 2 s``, by the name of the value and as
+    it is written; None for anything else."""
+    if found := _SETTLES.fullmatch(typed.strip()):
+        return "settle", _seconds(next(filter(None, found.groups())))
+    found = _SPACED.fullmatch(typed.strip())
+    return ("least_interval", _seconds(found["time"])) if found else None
+
+
+def _seconds(said: str) -> str:
+    return str(quantity_typed(said, SECOND))
+
+
 def says_column(typed: str) -> bool:
     """Is it a column by its place? What stands in ct behind one is no signal."""
     return _COLUMN.fullmatch(without_article(typed.strip())) is not None

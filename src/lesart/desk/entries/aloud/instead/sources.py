@@ -12,7 +12,7 @@ ASKS: Asks = (
     (r"(?:rename|call(?:ed)?)\b|name\s+(?:it|is)\b", "R renames the channel"),
     (
         r"(?:skip|ignore|drop|without|remove)\s+(?:the\s+)?(?:first|initial|\d)|settl|warm",
-        "what comes before it settles is marked by settles in, a value here; tab goes to it",
+        "what comes before it settles is marked: + settles in 10 s",
     ),
     (
         r"(?:only|trim|cut|crop|slice|select|range)\b|from\s+.*\bto\b|"
@@ -48,6 +48,14 @@ ASKS: Asks = (
     (
         r"(?:https?:|www\.|tcp\b|telnet\b|websocket|ws:|bluetooth|ble\b)",
         "a network is heard by UDP, MQTT or Modbus, as udp port 5000 or mqtt 192.168.1.5 topic yard/air",
+    ),
+    (
+        r"(?:modbus|(?:holding|input)\s+registers?|registers?)\b",
+        "say the device and the register, as modbus 192.168.1.7 unit 3, holding register 10",
+    ),
+    (
+        r"(?:too\s+old|stale|time-?out)\b",
+        "a reading that is too old is a rule of its field: + stale after 5 s in 6 Fit",
     ),
     (r"(?:analog\w*\s+)?pin\b|gpio|a\d\b", "which pin it is on is said in 1 Wire, as analog sensor on a1"),
     (r"(?:use|take|read|show|select)\b", "a column is said by its name or its place, as column 2"),
