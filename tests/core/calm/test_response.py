@@ -135,6 +135,17 @@ def test_the_worst_error_against_a_slow_reference() -> None:
     assert math.isnan(worst_error(ramp[:20], ramp[:20], 25))
 
 
+def test_the_slow_reference_leaves_little_of_what_is_quick() -> None:
+    """A wave of 40 samples through a mean of 17 twice: the square of sin(17 φ) ÷ (17 sin φ) is left, φ = π ÷ 40; medians
+    of five flatten its crests by less than a hundredth. What is left of a capture begins 2 + 2 · 8 samples later."""
+    wave = block_of(np.sin(2 * np.pi * np.arange(4000) / 40), 10.0)
+    t, x = slow_reference(wave, 8)
+    phi = math.pi / 40
+    assert x.max() == pytest.approx((math.sin(17 * phi) / (17 * math.sin(phi))) ** 2, rel=0.015)
+    assert t[0] == pytest.approx(wave.t[18])
+    assert t[-1] == pytest.approx(wave.t[-19])
+
+
 @pytest.mark.parametrize("thinned", [1, 3, 10])
 def test_a_mean_behind_a_filter_that_thins(thinned: int) -> None:
     """Its samples are longer: a ramp is late by 7.5 of those."""

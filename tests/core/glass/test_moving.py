@@ -81,6 +81,10 @@ def test_the_note_says_what_would_do() -> None:
     assert note.remedy == "draw it 100 times a second"
     assert [(mend.key, mend.value) for mend in note.mend] == [(("faces", "f", "redraw"), "100 Hz")]
     assert inspect_moving(Face("f", "lid", (small,), redraw_hz=100.0), LID) == []
+    # Drawn 30 times a second it is every 33.3 ms; of five frames of 10 ms some are missed.
+    five = picture([dots(8, (at, at)) for at in range(5)], 0.01)
+    (note,) = inspect_moving(Face("f", "lid", (five,), redraw_hz=30.0), LID)
+    assert note.text.endswith(" never shown: it changes every 10 ms, and is drawn every 33.3 ms.")
     full = (1 << 128) - 1
     large = picture([PixelFrame(128, 64, (full * (at % 2),) * 64) for at in range(4)], 0.01)
     (note,) = inspect_moving(Face("f", "lid", (large,), redraw_hz=25.0), LID)

@@ -13,7 +13,7 @@ from lesart.core.chain import compile_chain
 from lesart.core.law.inspect import Seen, inspect_laws
 from lesart.core.law.record import Beside, LawEntry
 from lesart.core.law.stage import stage_of
-from lesart.core.notes import DOUBT, FAULT, REMARK
+from lesart.core.notes import DOUBT, FAULT, REMARK, Note
 from lesart.core.parameters import read_table
 from lesart.core.step import Step
 from lesart.core.units import parse_unit
@@ -24,6 +24,14 @@ def notes_on(
     raw: Block, unit: str, laws: list[dict[str, object]], lowest: float, highest: float, unit_raw: str = "ct"
 ) -> list[tuple[str, str, float | None]]:
     """Mark, text and figure of each note on a channel with these laws."""
+    made = noted(raw, unit, laws, lowest, highest, unit_raw)
+    return [(note.mark, note.text, note.figure) for note in made]
+
+
+def noted(
+    raw: Block, unit: str, laws: list[dict[str, object]], lowest: float, highest: float, unit_raw: str
+) -> list[Note]:
+    """The notes themselves."""
     stages, entries = [], []
     for index, table in enumerate(laws):
         kind = law.KINDS[str(table["kind"])]
@@ -34,7 +42,7 @@ def notes_on(
     chain = compile_chain(parse_unit(unit_raw), stages, parse_unit(unit))
     quantity = chain.run(chain.initial(), raw)[1][-1]
     seen = Seen("c", ("channels", "c", "law"), chain, raw, quantity)
-    return [(note.mark, note.text, note.figure) for note in inspect_laws(seen, entries, lowest, highest)]
+    return inspect_laws(seen, entries, lowest, highest)
 
 
 SURE = {"kind": "converter", "reference": "3.3 V ± 1 %"}
@@ -86,6 +94,10 @@ def test_an_angle_of_one_axis_alone() -> None:
         (FAULT, "c: no other axis is read, so its tilt is one of two values, whatever the sensor does.", None)
     ]
     assert notes_on(mg, "°", [tilt | {"third": "9 m/s²"}], -90, 90, "m/s²") == []
+    (note,) = noted(mg, "°", [tilt], -90, 90, "m/s²")
+    assert note.remedy == "name the channels of the other axes"
+    (note,) = noted(mg, "°", [{"kind": "direction", "unit": "m/s²", "second": "0"}], 0, 360, "m/s²")
+    assert note.remedy == "name the channel of the other axis"
     direction: dict[str, object] = {"kind": "direction", "unit": "m/s²", "second": "0"}
     assert notes_on(mg, "°", [direction], 0, 360, "m/s²") == [
         (FAULT, "c: the axis at 0° is not read, so its direction is one of two values, whatever the sensor does.", None)

@@ -67,6 +67,25 @@ def test_thermocouples_against_their_tables(kind: str, celsius: float, mv: float
         assert float(back[0]) == pytest.approx(celsius, abs=max(5.5e-4 / slope * 1.2, 0.05))
 
 
+@pytest.mark.parametrize(
+    ("kind", "borders"),
+    # IEC 60584-1, annex A.
+    [
+        ("R", [-50, 1064.18, 1664.5, 1768.1]),
+        ("S", [-50, 1064.18, 1664.5, 1768.1]),
+        ("B", [0, 630.615, 1820]),
+        ("J", [-210, 760, 1200]),
+        ("T", [-270, 0, 400]),
+        ("E", [-270, 0, 1000]),
+        ("K", [-270, 0, 1372]),
+        ("N", [-270, 0, 1300]),
+    ],
+)
+def test_reference_functions_change_where_the_standard_says(kind: str, borders: list[float]) -> None:
+    """They meet so smoothly there that no value tells a border a degree away."""
+    assert [PIECES[kind][0][0], *(piece[1] for piece in PIECES[kind])] == borders
+
+
 @pytest.mark.parametrize("kind", PIECES)
 def test_pieces_of_a_reference_function_meet(kind: str) -> None:
     """A wrong digit in a coefficient would tear them apart where one ends and the next begins.

@@ -36,7 +36,7 @@ _PLACES = tuple(
         rf"(?:{_AT}|[\s,]+)(?P<down>top|bottom|upper|lower)(?:[\s-]+(?P<side>left|right))?(?:\s+corner)?",
         rf"{_AT}(?P<nth>first|second|third|fourth|last|top|bottom)\s+(?:line|row)",
         rf"{_AT}line\s+(?P<line>\d{{1,3}})",
-        rf"{_AT}(?P<at_row>\d{{1,4}})\s*[,;/]\s*(?P<at_column>\d{{1,4}})",
+        rf"{_AT}(?P<at_row>\d{{1,4}})\s*[,;/]?\s*(?<=[\s,;/])(?P<at_column>\d{{1,4}})",
         rf"(?:{_AT}|[\s,]+)row\s+(?P<row>\d{{1,4}})(?:[\s,]+(?:and\s+)?col(?:umn)?\s+(?P<column>\d{{1,4}}))?",
     )
 )
