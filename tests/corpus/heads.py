@@ -67,6 +67,20 @@ HEADS: list[Habit] = [
         ends={"Greenhouse": (0.5, ROWS - 0.5)},
     ),
     rows(
+        "units in a comment above the names",
+        ["# units: s, degC, %", *table(["second,temp,hum"], [str(k) for k in range(ROWS)], TEMP, HUM)],
+        {"temp": "°C", "hum": "%"},
+        1,
+        ends=ENDS,
+    ),
+    rows(
+        "units in a comment, parted by blanks",
+        ["# logger 3", "# units: ms V", *table(["time supply"], [str(100 * k) for k in range(ROWS)], TEMP, sep=" ")],
+        {"supply": "V"},
+        10,
+        ends={"supply": (20.0, LAST)},
+    ),
+    rows(
         "columns named in a comment",
         ["# device: probe", "# columns: ax ay az", *table([], TEMP, HUM, TEMP, sep=" ")],
         {"ax": "1", "ay": "ct", "az": "1"},

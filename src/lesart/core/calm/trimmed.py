@@ -90,7 +90,7 @@ TRIMMED_MEAN = FilterKind(
     ),
     averages=True,
     title="mean without the extremes",
-    says=lambda values: f"trimmed mean {values['samples']}, {values['dropped']} dropped at each end",
+    says=lambda values: f"trimmed mean {values['samples']}, {values['dropped']} off",
     parameters=(
         Parameter("samples", "samples", "integer", "how many", 10, lowest=3, highest=LONGEST),
         Parameter("dropped", "dropped", "integer", "of them, at each end", 2, lowest=0, highest=LONGEST // 2),

@@ -49,7 +49,12 @@ def names_row(above: Sequence[Row], width: int, decimal: str, *, is_labelled: bo
         names = above_it[-1] if above_it and (names is None or above_it[-1].number > names.number) else names
         return (last, None) if names is None else (names, last)
     before = near[0] if len(near) > 1 else None
-    return last, before if before is not None and _are_units(before.cells) else None
+    return last, before if before is not None and _are_units(before.cells) else _units_said(above, width)
+
+
+def _units_said(above: Sequence[Row], width: int) -> Row | None:
+    """A comment that says what each column is in: ``# units: s, V, mA``."""
+    return next((row for row in above if row.is_comment and len(row.cells) == width and _are_units(row.cells)), None)
 
 
 def _says(cells: Sequence[str], words: frozenset[str]) -> bool:
