@@ -103,7 +103,14 @@ def test_a_straight_line_to_a_unit(scale: Desk, typed: str, unit: str) -> None:
         (4, "3 kg", "nothing says yet how kg comes of counts"),
         (5, "m", "did you mean median or mean?"),
         (7, "mediant", "is not an item; write field, bar"),
-        (9, "x", "Nothing can be added or removed here"),
+        (9, "x", '"x" says nothing of a pack; say its processor, as 16 bit, no divider or no multiplier'),
+        (9, "24 bit", '"24 bit": words are of 16 or 32 bits.'),
+        (9, "within 300 %", 'pack.share = "300 %"; it must be a number with its unit, like "25 %", from 5 % to 100 %.'),
+        (9, "write it", '"write it": x writes the pack, compiles it and compares.'),
+        (9, "c code", '"c code": x writes it, in C and as a Python module that says the same.'),
+        (9, "smaller table", "follows from how near it has to come: within 50 % needs less."),
+        (9, "run faster", "how fast the processor is says its clock, in 8 Pace"),
+        (9, "scale 100", "the step of whole numbers follows from the field's last place and within."),
     ],
 )
 def test_what_cannot_be_added(scale: Desk, step: int, typed: str, says: str) -> None:

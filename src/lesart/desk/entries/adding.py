@@ -10,6 +10,7 @@ from lesart.core.calm import KINDS as FILTERS
 from lesart.core.calm.record import intervals_s
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
+from lesart.core.pack.settings import OF_CHANNEL, SETTINGS
 from lesart.core.quantity import clock, listed
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.step import Step
@@ -24,6 +25,7 @@ from lesart.desk.entries.aloud.instead.laws import done_otherwise as laws_otherw
 from lesart.desk.entries.aloud.instead.references import done_otherwise as references_otherwise
 from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.over_time import to_midnight
+from lesart.desk.entries.aloud.packing import pack_said
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly, unit_of_pairs
 from lesart.desk.entries.aloud.sources import column_called, early_said, rate_said, says_column, source_plainly
 from lesart.desk.entries.edit_result import Edited, Here, own_text
@@ -328,6 +330,27 @@ def _add_task(here: Here, typed: str) -> Edited:
     return add(here.editor, here.state, here.bench, typed)
 
 
+# Pack
+
+
+def _none_of_pack() -> Edited:
+    raise RequestError("A pack has all its values always; enter changes one.")
+
+
+def _say_pack(here: Here, typed: str) -> Edited:
+    """Values of the processor, and how the chosen channel is worked out."""
+    said = pack_said(typed)
+    keys = {name: here.state.chosen.key("pack") if name == "computed" else ("pack",) for name in said}
+    text = here.text
+    for name, value in said.items():
+        text = here.editor.with_value(text, (*keys[name], name), value)
+    titles = {each.name: each.title for each in (*SETTINGS, *OF_CHANNEL)}
+    shown = {True: "yes", False: "no"}
+    told = (f"{titles[name]} {shown[value] if isinstance(value, bool) else value}" for name, value in said.items())
+    last = list(said)[-1]
+    return Edited(text, f"pack: {', '.join(told)}", (*keys[last], last))
+
+
 ENTRIES: Mapping[Step | None, StepEntries] = {
     Step.WIRE: StepEntries(_add_to_hookup, _remove_from_hookup),
     Step.RAW: StepEntries(_add_channel, _remove_channel),
@@ -342,6 +365,7 @@ ENTRIES: Mapping[Step | None, StepEntries] = {
         lambda here: glass.take_entry(here.editor, here.state),
     ),
     Step.PACE: StepEntries(_add_task, lambda here: take_task(here.editor, here.state)),
+    Step.PACK: StepEntries(_say_pack, lambda here: _none_of_pack()),
 }
 """Steps that have entries."""
 

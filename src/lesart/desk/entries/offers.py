@@ -14,6 +14,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.step import Step
 from lesart.core.wire.hookup import End, Hookup, is_free
 from lesart.core.wire.sums import SUMS
+from lesart.desk.entries.aloud.packing import PACKED
 from lesart.desk.entries.chain import FILTERS_OF, LAWS_OF, end_of_laws, fitting_kinds
 from lesart.desk.entries.edit_result import Here
 from lesart.desk.entries.offered_files import files_in, lines_and_files, tasks
@@ -222,6 +223,11 @@ def _of_recipe(recipe: Recipe) -> str:
     return f"{recipe.says}; {usual}"
 
 
+def _of_pack(here: Here) -> Offers:
+    """What a processor may be like, and how the channel is worked out."""
+    return {"": tuple(Offer(said, means) for said, means in PACKED.items())}
+
+
 OFFERS: Mapping[Step | None, Callable[[Here], Offers]] = {
     Step.WIRE: _of_wire,
     Step.RAW: _of_raw,
@@ -230,5 +236,6 @@ OFFERS: Mapping[Step | None, Callable[[Here], Offers]] = {
     Step.CALM: _of_calm,
     Step.GLASS: _of_glass,
     Step.PACE: _of_pace,
+    Step.PACK: _of_pack,
 }
 """By step that has entries."""

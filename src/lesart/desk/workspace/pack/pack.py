@@ -16,6 +16,8 @@ _LEAVES: dict[str, Callable[[Context], tuple[str, Chart | None, list[Line]]]] = 
     "firmware": firmware_leaf,
 }
 
+ADDS = "say the processor, as 16 bit, no divider; or within 10 %, in whole numbers: "
+
 
 def build(context: Context) -> Workspace:
     """The leaf that is turned up."""
@@ -27,5 +29,6 @@ def build(context: Context) -> Workspace:
         chart=chart,
         lines=tuple(lines),
         leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[Step.PACK]),
+        adds=ADDS,
         hints=(("l", "turns"), ("x", "writes it, compiles and compares")),
     )
