@@ -190,6 +190,30 @@ def test_a_bounce_is_dated_by_its_first_edge_or_its_last() -> None:
     np.testing.assert_allclose(found.x, [1.0])
 
 
+DATED = [name for name, kind in KINDS.items() if any(each.name == "dated" for each in kind.parameters)]
+
+
+@pytest.mark.parametrize("name", DATED)
+@pytest.mark.parametrize(("dated", "late_s"), [("first edge", 0.0), ("last edge", 0.0006)])
+def test_every_decoder_dates_a_bounce_as_it_is_told(name: str, dated: str, late_s: float) -> None:
+    """What bounces for 0.6 ms is read as one that does not, at the first of its edges or at the last."""
+    at, names = [0.5, 0.7, 1.1, 1.2, 1.6, 1.8], KINDS[name].lines
+    bounced, clean = {}, {}
+    for place, line in enumerate(names):
+        begins = [moment + 0.04 * place for moment in at]
+        bounces = [moment + late for moment in begins for late in (0.0, 0.0002, 0.0006)]
+        levels = [level for up in (1, 0) * (len(at) // 2) for level in (up, 1 - up, up)]
+        bounced[line] = edges_of(bounces, levels, 0, 0.0, 3.0)
+        clean[line] = edges_of([moment + late_s for moment in begins], (1, 0) * (len(at) // 2), 0, 0.0, 3.0)
+    found = decode(name, bounced, shortest="1 ms", dated=dated)
+    wanted = decode(name, clean, shortest="1 ms")
+    assert found.columns.keys() == wanted.columns.keys()
+    assert any(len(block) for block in wanted.columns.values())
+    for column, block in wanted.columns.items():
+        np.testing.assert_allclose(found.columns[column].t, block.t, atol=1e-9)
+        np.testing.assert_allclose(found.columns[column].x, block.x, atol=1e-9)
+
+
 @pytest.mark.parametrize("name", KINDS)
 def test_nothing_at_all_gives_nothing(name: str) -> None:
     """A line that never moves, and one of which nobody knows anything, have no values and no frames."""

@@ -178,7 +178,7 @@ def test_a_board_whose_bus_nobody_said_is_asked_for_it() -> None:
     kind = laid(signal_pins="D0-D13")
     board = Part("node", kind, values_of("5 V board", signal_pins="D0-D13"))
     assert where_else(board, "D3", ("two-wire data",)) == (
-        "which are the two-wire pins of node is not said: + two-wire pins D3 says it"
+        "nothing says yet which are the two-wire pins of node, as + two-wire pins D0 D1 does"
     )
     assert where_else(board, "gnd", ("two-wire data",)) == ""
     assert where_else(board, "D3", ("ground",)) == ""

@@ -63,9 +63,9 @@ def _trimmed(values: dict[str, Any], unit: Unit) -> TrimmedMean:
 
 
 def _trimmed_cost(values: dict[str, Any], interval_s: float) -> Cost:
-    """Variance of the mean of n normal samples without a share α at each end, for many samples (Stigler 1973, as in
-    Huber, Robust Statistics, 3.3): σ²/n × (1 − 2α − 2 q φ(q) + 2 α q²) ÷ (1 − 2α)², q the quantile of 1 − α. From
-    n = 3 on it is right to 3 %.
+    """Variance of the mean of n normal samples without a share α at each end, for many samples (any textbook of robust
+    statistics): σ²/n × (1 − 2α − 2 q φ(q) + 2 α q²) ÷ (1 − 2α)², q the quantile of 1 − α. From n = 3 on it is right
+    to 3 %.
 
     The samples are kept twice, as they came and in order, as those of a median are; the middle ones are added up.
     """

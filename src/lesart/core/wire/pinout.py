@@ -202,7 +202,8 @@ def where_else(board: Part, pin: str, roles: Sequence[str]) -> str:
     use = met[0]
     there = [each.name for each in board.kind.pins if set(use.roles) & set(each.roles)]
     if not there:
-        return f"which are the {use.title} of {board.name} is not said: + {use.title} {pin} says it"
+        example = " ".join(pins_listed(str(board.values[SIGNAL.name]))[: use.count or 1])
+        return f"nothing says yet which are the {use.title} of {board.name}, as + {use.title} {example} does"
     return f"the {use.title} of {board.name} are {pins_written(there)}"
 
 
