@@ -190,6 +190,9 @@ def test_a_window_goes_round_and_what_is_no_pixel_is_none() -> None:
     assert shown((True, "F800"), (False, "E0"), (True, "07E007E0")) == ["0000", "F800", "0000", "0000"]
     assert shown((True, "F800"), (False, "3C"), (True, "001F")) == ["0000", "F800", "001F", "0000"]
     assert shown((True, "F800"), (False, "2C"), (True, "001F")) == ["0000", "001F", "0000", "0000"]
+    # Two by two: the fifth pixel is at the corner again, and the sixth beside it, also after another command.
+    square = [(False, "2B"), (True, "00010002"), (False, "2C"), (True, "F800" * 5), (False, "3C"), (True, "001F")]
+    assert shown(*square) == ["0000", "F800", "001F", "0000"]
     assert shown((False, "3A"), (True, "66"), (False, "2C"), (True, "FC0000")) == ["0000", "FC0000", "0000", "0000"]
 
 

@@ -26,6 +26,22 @@ def test_a_device_on_one_wire_answers_and_sends_lowest_bit_first(begins: int) ->
     assert float(found.bits.margin.min()) > 0.7
 
 
+@pytest.mark.parametrize(("answer_us", "is_there"), [(45, False), (55, True), (290, True), (320, False)])
+def test_an_answer_is_as_long_as_answers_are(answer_us: float, is_there: bool) -> None:
+    """From 50 to 300 µs; a spike behind a reset is nobody, and so is a line that is held."""
+    found = decode("one-wire bus", one_wire([b""], answer_s=answer_us * 1e-6).edges())
+    assert found.frames is not None
+    assert (found.frames[0].says == "presence") == is_there
+
+
+def test_a_part_of_a_trace_begins_with_the_level_that_stands_there() -> None:
+    edges = edges_of([1.0, 2.0, 3.0], [1, 0, 1], 0, 0.0, 4.0)
+    for start_s, level in ((0.5, 0), (1.5, 1), (2.5, 0), (3.5, 1)):
+        part = edges.between(start_s, 4.0)
+        assert (part.first, part.start_s, part.end_s) == (level, start_s, 4.0)
+        assert part.t.tolist() == [moment for moment in (1.0, 2.0, 3.0) if moment >= start_s]
+
+
 def test_a_reset_that_nobody_answers_says_so() -> None:
     found = decode("one-wire bus", one_wire([b""], present=False).edges())
     assert frames_of(found) == [("reset", b"", "nobody is there: no presence after the reset")]

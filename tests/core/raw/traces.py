@@ -163,14 +163,14 @@ def four_wire(frames: Sequence[bytes], mode: int, *, lowest_first: bool = False,
     }
 
 
-def one_wire(frames: Sequence[bytes], *, present: bool = True, begins: int = 1) -> Line:
-    """Resets of 500 µs, an answer 30 µs later for 120 µs, slots of 70 µs: a one low for 6 µs, a zero for 60. It begins
+def one_wire(frames: Sequence[bytes], *, present: bool = True, begins: int = 1, answer_s: float = 120e-6) -> Line:
+    """Resets of 500 µs, an answer 30 µs later for ``answer_s``, slots of 70 µs: a one low for 6 µs, a zero for 60. It begins
     low where the recording does before the supply comes."""
     line = Line(begins).stay(1e-3).to(1).stay(1e-3)
     for data in frames:
         line.to(0).stay(500e-6).to(1).stay(30e-6)
         if present:
-            line.to(0).stay(120e-6).to(1)
+            line.to(0).stay(answer_s).to(1)
         line.stay(400e-6)
         for byte in data:
             for place in range(8):
