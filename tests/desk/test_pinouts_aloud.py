@@ -10,12 +10,15 @@ from typing import Any
 
 import pytest
 
+from lesart.core.glass.panels.catalogue import CATALOGUE
 from lesart.core.step import Step
 from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.pinout import use_met_by
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.wired.pin_names import CALLED, own_pin
+from lesart.desk.entries.recipes.displays import HOW
 from lesart.desk.opening import open_desk
+from lesart.project.facts.compare import PANEL_OF
 from lesart.project.new.make import make_project
 
 
@@ -205,3 +208,36 @@ def test_every_name_of_a_pin_is_one_of_some_kind(word: str) -> None:
     for wanted in CALLED[word]:
         assert any(wanted in [pin.name for pin in kind.pins] for kind in KINDS.values()), wanted
     assert any(own_pin(kind, word) in CALLED[word] for kind in KINDS.values())
+
+
+def test_a_display_is_not_called_like_a_panel_that_is_another_kind(bare: Desk) -> None:
+    """A new project has 16×2 characters; pixels beside them are another thing, and 7 Glass finds their part."""
+    bare.add("oled sda 21 scl 22")
+    assert {name for name in tables(bare)["parts"] if name != "board"} == {"glass 2"}
+    assert [each["pin"] for each in tables(bare)["wire"]["joins"]] == ["glass 2.data", "glass 2.clock"]
+    bare.open_step(Step.GLASS)
+    bare.add("oled 128x64")
+    assert tables(bare)["panels"]["glass 2"]["kind"] == "pixels"
+    assert len(tables(bare)["parts"]) == 2
+    assert not [note.text for note in bare.notes if "in 1 Wire" in note.text]
+
+
+def test_a_display_that_a_panel_is_not_is_told(bare: Desk) -> None:
+    bare.add("lcd 16x2 sda 21 scl 22")
+    assert "glass" in tables(bare)["parts"]
+    assert not [note.text for note in bare.notes if "in 1 Wire" in note.text]
+    bare.undo()
+    bare.add("oled called glass")
+    (note,) = [note for note in bare.notes if note.step is Step.GLASS and note.is_fault]
+    assert note.text == "glass: it is 16×2 characters here, but a two-wire pixel display in 1 Wire."
+
+
+def test_which_panel_a_part_lights_is_what_displays_have() -> None:
+    """All that can be said of a display, with its part."""
+    lit = {
+        driven.part: str(table["kind"])
+        for table in CATALOGUE.values()
+        for driven in HOW[str(table["kind"])].values()
+        if driven.part
+    }
+    assert lit == PANEL_OF

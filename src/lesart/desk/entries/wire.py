@@ -23,11 +23,12 @@ from lesart.desk.entries.aloud.sums import sum_said
 from lesart.desk.entries.aloud.wired.on_pins import OnPins, names_pins, part_on_pins, pins_named, strange_pins
 from lesart.desk.entries.aloud.wired.pinouts import board_said, joins_renamed, pinout_said, pins_besides, uses_said
 from lesart.desk.entries.aloud.wired.pulls import pulls_said
-from lesart.desk.entries.aloud.wired.wiring import is_part_on_a_pin, join_plainly, part_said
+from lesart.desk.entries.aloud.wired.wiring import PartSaid, is_part_on_a_pin, join_plainly, part_said
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import kind_named, meant, values_typed
 from lesart.project.assumed import ASSUMED
 from lesart.project.check import check_project
+from lesart.project.facts.compare import PANEL_OF
 from lesart.project.model import Project
 from lesart.project.tables.wiring import end_from, kinds_of
 from lesart.project.text import Editor
@@ -82,6 +83,7 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
         return both
     part = part_said(typed, kinds_of(project.tables), project.hookup.parts)
     if part is not None:
+        part = _apart_from_panels(project, typed, part)
         return _added_part(editor, text, part.name, part.kind, part.values)
     bare = without_article(typed)
     if bare != typed.strip():
@@ -167,6 +169,7 @@ def _at_board(
         both = part_on_pins(typed, kinds, project.hookup.parts)
     if both is None:
         return None
+    both = _with_own_name(both, _apart_from_panels(project, typed, both.part))
     new = {pin.name for pin in project.hookup.parts[name].kind.pins} - {pin.name for pin in board.kind.pins}
     uses = uses_said(both.placed, project.hookup.parts[name], written, project.hookup, new)
     if uses:
@@ -175,6 +178,21 @@ def _at_board(
     titles = {each.name: each.title for each in board.kind.parameters}
     deeds = (made.deed, *(f"{titles[key]} of {name}: {pins}" for key, pins in {**told, **uses}.items()))
     return replace(made, deed="; ".join(deeds))
+
+
+def _apart_from_panels(project: Project, typed: str, part: PartSaid) -> PartSaid:
+    """Not called like a panel that is another kind of display, unless a person says so."""
+    taken = project.tables.get("panels", {}).get(part.name, {}).get("kind")
+    if taken is None or PANEL_OF.get(part.kind.name, taken) == taken or re.search(r"\b(?:called|named)\b", typed):
+        return part
+    return replace(part, name=free_name((*project.hookup.parts, *project.panels), part.name))
+
+
+def _with_own_name(said: OnPins, part: PartSaid) -> OnPins:
+    """The part by that name, in its connections too."""
+    old = f"{said.part.name}."
+    lines = (f"{part.name}.{line.removeprefix(old)}" if line.startswith(old) else line for line in said.lines)
+    return replace(said, part=part, lines=tuple(lines))
 
 
 def _with_values(

@@ -15,6 +15,21 @@ from lesart.project.facts.same import differs
 from lesart.project.model import Home, Project
 from lesart.project.toml_values import value_at
 
+PANEL_OF = {
+    "character display": "characters",
+    "two-wire character display": "characters",
+    "two-wire pixel display": "pixels",
+    "four-wire pixel display": "pixels",
+    "colour display": "colours",
+    "chained modules": "pixels",
+    "four digits": "segments",
+    "digits on registers": "segments",
+    "digits on two lines": "segments",
+    "digits with an address": "segments",
+    "numbered digits": "segments",
+    "one digit": "segments",
+}
+"""Which kind of panel a part lights."""
 STEPS = {"channels": Step.LAW, "sums": Step.WIRE, "loop": Step.PACE}
 
 
@@ -28,6 +43,7 @@ def inspect_facts(project: Project) -> Iterator[Note]:
             yield _differing(project, key, home, parameter, written)
     yield from _unjoined(project)
     yield from _driven_twice(project)
+    yield from _other_displays(project)
 
 
 def _differing(project: Project, key: Key, home: Home, parameter: Parameter, written: object) -> Note:
@@ -91,6 +107,29 @@ def _driven_twice(project: Project) -> Iterator[Note]:
             panel=name,
             place=key,
         )
+
+
+def _other_displays(project: Project) -> Iterator[Note]:
+    """A panel, and a part of its name that is another kind of display: both cannot be on the desk."""
+    for name, panel in project.panels.items():
+        part = project.hookup.parts.get(name)
+        kinds = PANEL_OF.get(part.kind.name) if part is not None else None
+        written = project.tables.get("panels", {}).get(name, {}).get("kind")
+        if part is None or kinds is None or written == kinds:
+            continue
+        yield Note(
+            FAULT,
+            Step.GLASS,
+            None,
+            f"{name}: it is {panel.says()} here, but {_with_article(part.kind.name)} in 1 Wire.",
+            remedy="R calls the panel, or the part in 1 Wire, by another name",
+            panel=name,
+            place=("parts", name, "kind"),
+        )
+
+
+def _with_article(name: str) -> str:
+    return name if name.endswith("s") else f"{'an' if name[0] in 'aeiou' else 'a'} {name}"
 
 
 def _unjoined(project: Project) -> Iterator[Note]:
