@@ -23,6 +23,7 @@ from lesart.core.law.formula_words import CHOSEN, COMPARED, CONSTANTS, FUNCTIONS
 from lesart.core.law.record import Argument, Beside, LawKind
 from lesart.core.parameters import ChannelName, Parameter, is_number
 from lesart.core.quantity import counted, parse_quantity
+from lesart.core.syntax import expression_of
 from lesart.core.units import Unit, convert, parse_unit, ratio_symbol
 
 LONGEST, MOST_NODES, MOST_NAMES = 400, 160, 8
@@ -61,7 +62,7 @@ def parse_formula(text: str, names: tuple[str, ...]) -> ast.expr:
     if odd is not None:
         raise FormulaError(f"{text[odd]!r} is not part of a formula", ascii(text), odd)
     try:
-        tree = ast.parse(plain, mode="eval").body
+        tree = expression_of(plain).body
     except SyntaxError as error:
         place = error.offset - 1 if error.offset else len(plain)
         raise FormulaError("the formula is broken off or mistaken here", plain, place) from error

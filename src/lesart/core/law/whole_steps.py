@@ -21,6 +21,7 @@ from lesart.core.law.formula import in_ascii, place_of
 from lesart.core.law.record import Argument, Beside, LawKind
 from lesart.core.parameters import ChannelName, Parameter
 from lesart.core.quantity import Quantity
+from lesart.core.syntax import statements_of
 from lesart.core.units import Unit, parse_unit
 
 COUNT = parse_unit("ct")
@@ -67,7 +68,7 @@ def parse_steps(text: str, constants: Mapping[str, int]) -> tuple[Assigned, ...]
     rows = [row for line in in_ascii(text).replace(";", "\n").split("\n") if (row := line.strip())]
     plain = "\n".join(rows)
     try:
-        body = ast.parse(plain, mode="exec").body
+        body = statements_of(plain).body
     except (SyntaxError, ValueError, MemoryError, RecursionError) as error:
         step = min(max(getattr(error, "lineno", 1) or 1, 1), max(len(rows), 1))
         raise StepsError("it is broken off or mistaken", step, rows[step - 1] if rows else text) from error

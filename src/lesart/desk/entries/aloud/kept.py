@@ -7,6 +7,7 @@ from __future__ import annotations
 import ast
 import re
 
+from lesart.core.syntax import expression_of
 from lesart.desk.entries.aloud.reckoned.pasted import of_program
 
 _NO_UNIT = r"(?!(?:and|to|then|ignore|skip|drop|reject|discard|throw)\b)"
@@ -125,7 +126,7 @@ def weight_pasted(said: str) -> float:
     old, text = found["name"], found["rest"]
     text = f"{old} {found['sign']} ({text})" if found["sign"] else text
     try:
-        tree = ast.parse(text.strip(), mode="eval").body
+        tree = expression_of(text.strip()).body
         names = {node.id for node in ast.walk(tree) if isinstance(node, ast.Name)}
         if old not in names or len(names) != 2:
             return 0.0

@@ -11,6 +11,7 @@ from collections.abc import Collection
 
 from lesart.core.law.formula_words import CHOSEN, CONSTANTS, FUNCTIONS
 from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.core.syntax import expression_of
 
 _NUMBERS = r"(?:float|double|int|long|short|byte|word|u?int\d{1,2}(?:_t)?)"
 _DECLARED = re.compile(
@@ -75,7 +76,7 @@ def reading_named(text: str, known: Collection[str], *, may_be_a_word: bool) -> 
 def simplified(text: str) -> str:
     """With powers, shifts, masks and remainders as a formula reckons them; as it was where it cannot be parsed."""
     try:
-        tree = ast.parse(text.strip(), mode="eval")
+        tree = expression_of(text.strip())
     except (SyntaxError, ValueError, MemoryError, RecursionError):
         return text
     whole = _Whole()
