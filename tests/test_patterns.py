@@ -19,6 +19,8 @@ from lesart.desk.entries.pace.tasks import task_typed
 SHORT, FACTOR, LEAST_S, MOST_GROWTH = 500, 4, 0.002, 9.0
 """Four times as much text may take nine times as long: a square takes sixteen times. Less than some milliseconds is
 nothing that grows."""
+GROWING, HOPELESS_S = (40, 120, SHORT), 0.1
+"""So few letters first: nobody waits for the longer text of what takes a cube of time, or more."""
 PIECES = (
     "0",
     "9",
@@ -97,6 +99,11 @@ def test_a_long_text_takes_no_square_of_time(name: str) -> None:
     """Letters, digits, signs and pairs of them again and again, with an end that spoils the match."""
     for piece in PIECES:
         for end in ENDS:
+            for letters in GROWING:
+                began = time.thread_time()
+                ALL[name].fullmatch((piece * letters)[:letters] + end)
+                took = time.thread_time() - began
+                assert took < HOPELESS_S, f"{piece!r} again and again, then {end!r}: {took:.2f} s for {letters} letters"
             long = seconds(ALL[name], (piece * SHORT * FACTOR)[: SHORT * FACTOR] + end)
             if long < LEAST_S:
                 continue
