@@ -7,9 +7,11 @@ from pathlib import Path
 
 import pytest
 
+from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.opening import open_desk
 from lesart.desk.project_folders import make_job
+from lesart.project.new.make import make_project
 
 
 @pytest.fixture(scope="session")
@@ -26,3 +28,14 @@ def hut(hut_folder: Path) -> Iterator[Desk]:
     while found.state.history.at:
         found.undo()
     found.close()
+
+
+@pytest.fixture
+def unwired(tmp_path: Path) -> Iterator[Desk]:
+    """A capture without any part, in 1 Wire."""
+    (tmp_path / "bench.csv").write_text("time [s],adc\n" + "".join(f"{k},{500 + k % 7}\n" for k in range(50)))
+    make_project(tmp_path / "bench.csv", tmp_path / "bench")
+    made = open_desk(tmp_path / "bench")
+    made.open_step(Step.WIRE)
+    yield made
+    made.close()

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import re
 import tomllib
-from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -17,26 +15,13 @@ from lesart.core.wire.pinout import use_met_by
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.wired.pin_names import CALLED, own_pin
 from lesart.desk.entries.recipes.displays import HOW
-from lesart.desk.opening import open_desk
 from lesart.project.facts.compare import PANEL_OF
-from lesart.project.new.make import make_project
 
 
 @pytest.fixture
-def bare(tmp_path: Path) -> Iterator[Desk]:
-    """A capture without any part."""
-    (tmp_path / "bench.csv").write_text("time [s],adc\n" + "".join(f"{k},{500 + k % 7}\n" for k in range(50)))
-    make_project(tmp_path / "bench.csv", tmp_path / "bench")
-    made = open_desk(tmp_path / "bench")
-    made.open_step(Step.WIRE)
-    yield made
-    made.close()
-
-
-@pytest.fixture
-def desk(bare: Desk) -> Desk:
-    bare.add("3.3 V board")
-    return bare
+def desk(unwired: Desk) -> Desk:
+    unwired.add("3.3 V board")
+    return unwired
 
 
 def tables(desk: Desk) -> dict[str, Any]:
@@ -86,6 +71,8 @@ def test_what_the_board_is_like_is_said(line: str, board: dict[str, Any], desk: 
     ("line", "says"),
     [
         ("spi mosi 23 sck 18", '"spi mosi 23 sck 18": say miso too, as sck 2 mosi 3 miso 4.'),
+        ("sda 21 scl 21", '"sda 21 scl 21": each line has a pin of its own, as sda 2 scl 3.'),
+        ("two-wire pins p1 p1", '"two-wire pins p1 p1": it names p1 twice.'),
         ("sda 21", '"sda 21": say scl too, as sda 2 scl 3.'),
         ("signal pins p9-p2", '"signal pins p9-p2": "p9-p2" must go from the lower number to the higher.'),
         (
@@ -134,16 +121,16 @@ def test_connections_follow_the_names_of_pins(desk: Desk) -> None:
     ],
 )
 def test_a_board_that_nobody_named_has_the_pins_that_are_said(
-    line: str, board: dict[str, Any], joins: list[str], bare: Desk
+    line: str, board: dict[str, Any], joins: list[str], unwired: Desk
 ) -> None:
     """And they work with what is joined there: an assumed board has no fault of its own."""
-    bare.add(line)
-    assert not bare.state.message_is_fault, bare.state.message
-    now = tables(bare)
+    unwired.add(line)
+    assert not unwired.state.message_is_fault, unwired.state.message
+    now = tables(unwired)
     assert now["parts"]["board"] == {**board, "assumed": "kind"}
-    assert bare.state.message.endswith(f"board is assumed to be a {board['kind']}")
+    assert unwired.state.message.endswith(f"board is assumed to be a {board['kind']}")
     assert [each["to"] for each in now.get("wire", {}).get("joins", [])] == joins
-    assert wire_faults(bare) == []
+    assert wire_faults(unwired) == []
 
 
 def test_a_pin_that_cannot_measure_keeps_its_note(desk: Desk) -> None:
@@ -210,25 +197,25 @@ def test_every_name_of_a_pin_is_one_of_some_kind(word: str) -> None:
     assert any(own_pin(kind, word) in CALLED[word] for kind in KINDS.values())
 
 
-def test_a_display_is_not_called_like_a_panel_that_is_another_kind(bare: Desk) -> None:
+def test_a_display_is_not_called_like_a_panel_that_is_another_kind(unwired: Desk) -> None:
     """A new project has 16×2 characters; pixels beside them are another thing, and 7 Glass finds their part."""
-    bare.add("oled sda 21 scl 22")
-    assert {name for name in tables(bare)["parts"] if name != "board"} == {"glass 2"}
-    assert [each["pin"] for each in tables(bare)["wire"]["joins"]] == ["glass 2.data", "glass 2.clock"]
-    bare.open_step(Step.GLASS)
-    bare.add("oled 128x64")
-    assert tables(bare)["panels"]["glass 2"]["kind"] == "pixels"
-    assert len(tables(bare)["parts"]) == 2
-    assert not [note.text for note in bare.notes if "in 1 Wire" in note.text]
+    unwired.add("oled sda 21 scl 22")
+    assert {name for name in tables(unwired)["parts"] if name != "board"} == {"glass 2"}
+    assert [each["pin"] for each in tables(unwired)["wire"]["joins"]] == ["glass 2.data", "glass 2.clock"]
+    unwired.open_step(Step.GLASS)
+    unwired.add("oled 128x64")
+    assert tables(unwired)["panels"]["glass 2"]["kind"] == "pixels"
+    assert len(tables(unwired)["parts"]) == 2
+    assert not [note.text for note in unwired.notes if "in 1 Wire" in note.text]
 
 
-def test_a_display_that_a_panel_is_not_is_told(bare: Desk) -> None:
-    bare.add("lcd 16x2 sda 21 scl 22")
-    assert "glass" in tables(bare)["parts"]
-    assert not [note.text for note in bare.notes if "in 1 Wire" in note.text]
-    bare.undo()
-    bare.add("oled called glass")
-    (note,) = [note for note in bare.notes if note.step is Step.GLASS and note.is_fault]
+def test_a_display_that_a_panel_is_not_is_told(unwired: Desk) -> None:
+    unwired.add("lcd 16x2 sda 21 scl 22")
+    assert "glass" in tables(unwired)["parts"]
+    assert not [note.text for note in unwired.notes if "in 1 Wire" in note.text]
+    unwired.undo()
+    unwired.add("oled called glass")
+    (note,) = [note for note in unwired.notes if note.step is Step.GLASS and note.is_fault]
     assert note.text == "glass: it is 16×2 characters here, but a two-wire pixel display in 1 Wire."
 
 

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import re
 import tomllib
-from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -15,8 +13,6 @@ from lesart.core.wire.catalogue import KINDS
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.wired.pin_names import POWER
 from lesart.desk.entries.aloud.wired.wiring import ALOUD, part_said, signal_pin
-from lesart.desk.opening import open_desk
-from lesart.project.new.make import make_project
 
 PARTS: list[tuple[str, str, dict[str, Any]]] = [
     ("a 10k resistor", "resistor", {"kind": "resistor", "resistance": "10k"}),
@@ -58,6 +54,7 @@ REFUSED = [
     ("a relay on pin 5", '"relay on pin 5" is no kind of part'),
     ("a resistor", "needs its resistance"),
     ("a led on pin 77", '"a led on pin 77": board has no pin 77; it has p1-p16 a1-a6; where yours has more, '),
+    ("thermistor on a2 with 10k resistor", "10k: say where that resistor leads, as with 10k to ground"),
     ("a 10k lamp", '"10k" says nothing of a lamp'),
     ("a button 5 V", '"5 V" says nothing of a contact; it takes no value'),
     ("an OLED at 0x50", "0x3C"),
@@ -81,17 +78,6 @@ JOINS = [
 def desk(hut: Desk) -> Desk:
     hut.open_step(Step.WIRE)
     return hut
-
-
-@pytest.fixture
-def bench(tmp_path: Path) -> Iterator[Desk]:
-    """A capture without any part."""
-    (tmp_path / "bench.csv").write_text("time [s],adc\n" + "".join(f"{k},{500 + k % 7}\n" for k in range(50)))
-    make_project(tmp_path / "bench.csv", tmp_path / "bench")
-    made = open_desk(tmp_path / "bench")
-    made.open_step(Step.WIRE)
-    yield made
-    made.close()
 
 
 def tables(desk: Desk) -> dict[str, Any]:
@@ -193,6 +179,8 @@ def test_a_part_on_a_pin_is_a_part_and_its_line(name: str, desk: Desk) -> None:
         ("hall sensor on GPIO7", "beam counter", [("out", "p7", "")]),
         ("button d3 to ground with pull-up", "contact", [("1", "p3", ""), ("2", "gnd", "")]),
         ("button 4", "contact", [("1", "p4", "")]),
+        ("motion sensor on 7 to 5v", "switching sensor", [("out", "p7", ""), ("supply", "5V", "")]),
+        ("hall sensor on 3 to ground", "beam counter", [("out", "p3", ""), ("gnd", "gnd", "")]),
         ("touch sensor 4", "switching sensor", [("out", "p4", "")]),
         ("led on p9 with 330 ohm to ground", "lamp", [("+", "p9", ""), ("−", "gnd", "330 Ω")]),
         ("led p9 330 ohm gnd", "lamp", [("+", "p9", ""), ("−", "gnd", "330 Ω")]),
@@ -277,14 +265,14 @@ def test_a_part_with_its_pins_is_one_line(line: str, kind: str, joins: list[tupl
         ("button on a2 with 10k to ground", "5V", "gnd"),
     ],
 )
-def test_two_leads_and_their_resistor_are_a_divider(line: str, rail: str, other: str, bench: Desk) -> None:
+def test_two_leads_and_their_resistor_are_a_divider(line: str, rail: str, other: str, unwired: Desk) -> None:
     """Three lines of one edit, on a board that is assumed where there was none: the tap lies between the two."""
-    before = bench.state.history.text
-    bench.add(line)
-    assert not bench.state.message_is_fault, bench.state.message
-    now = tables(bench)
+    before = unwired.state.history.text
+    unwired.add(line)
+    assert not unwired.state.message_is_fault, unwired.state.message
+    now = tables(unwired)
     assert {key: now["parts"]["board"][key] for key in ("kind", "assumed")} == {"kind": "5 V board", "assumed": "kind"}
-    assert bench.state.message.endswith("; board is assumed to be a 5 V board")
+    assert unwired.state.message.endswith("; board is assumed to be a 5 V board")
     (sensor,) = set(now["parts"]) - {"board", "resistor"}
     joins = {(each["pin"], each["to"]): each.get("through", "") for each in now["wire"]["joins"]}
     assert joins == {
@@ -292,8 +280,8 @@ def test_two_leads_and_their_resistor_are_a_divider(line: str, rail: str, other:
         (f"{sensor}.2", f"board.{rail}"): "",
         ("board.a2", f"board.{other}"): "resistor",
     }
-    bench.undo()
-    assert bench.state.history.text == before
+    unwired.undo()
+    assert unwired.state.history.text == before
 
 
 @pytest.mark.parametrize(
@@ -306,9 +294,9 @@ def test_two_leads_and_their_resistor_are_a_divider(line: str, rail: str, other:
         ("#define DHT 4", '"#define DHT 4": say which part is on it, as button on p4, or ultrasonic trig p4 echo p5.'),
     ],
 )
-def test_pins_as_programs_have_them_are_told_how_they_are_said(line: str, says: str, bench: Desk) -> None:
-    bench.add(line)
-    assert bench.state.message == says
+def test_pins_as_programs_have_them_are_told_how_they_are_said(line: str, says: str, unwired: Desk) -> None:
+    unwired.add(line)
+    assert unwired.state.message == says
 
 
 def test_a_board_is_not_joined_to_itself(desk: Desk) -> None:

@@ -156,11 +156,20 @@ def _lines(part: PartSaid, own: Sequence[tuple[str, str]], tail: Tail, board: Pa
         return _with_two_legs(part, own[0], tail, board)
     straight = [f"{part.name}.{pin} > {board.name}.{to}" for pin, to in own]
     if not tail.ohms:
-        return straight  # a pull-up without ohms is built in, at the board or on the module
+        # A pull-up without ohms is built in, at the board or on the module; a rail is what feeds it.
+        return [*straight, *_fed(part, tail, board)]
     if tail.way or tail.rail:
         rail = tail.rail_of(board)
         return [*straight, *(f"{part.name}.{pin} > {board.name}.{rail}{tail.resistor}" for pin, _ in own)]
     return [f"{line}{tail.resistor}" for line in straight]
+
+
+def _fed(part: PartSaid, tail: Tail, board: Part) -> list[str]:
+    """What stands at a rail of its own pins; empty where no rail is said, or it has none for it."""
+    rail = tail.rail_of(board)
+    role = "ground" if rail == GROUND else "supply"
+    own = next((pin.name for pin in part.kind.pins if role in pin.roles), None)
+    return [f"{part.name}.{own} > {board.name}.{rail}"] if tail.rail and own else []
 
 
 def _with_two_legs(part: PartSaid, own: tuple[str, str], tail: Tail, board: Part) -> list[str]:
@@ -175,7 +184,9 @@ def _with_two_legs(part: PartSaid, own: tuple[str, str], tail: Tail, board: Part
             pin, other = other, pin  # the board's pin draws the current
         return [f"{part.name}.{pin} > {board.name}.{to}", f"{part.name}.{other} > {board.name}.{rail}{tail.resistor}"]
     lines = [f"{part.name}.{pin} > {board.name}.{to}"]
-    if tail.ohms and (tail.way or tail.rail):
+    if tail.ohms and not (tail.way or tail.rail):
+        raise RequestError(f"{tail.ohms}: say where that resistor leads, as with {tail.ohms} to ground, or a pull-up.")
+    if tail.ohms:
         opposite = GROUND if rail != GROUND else Tail(rail="supply").rail_of(board)
         fixed = f"{board.name}.{to} > {board.name}.{rail}{tail.resistor}"
         return [*lines, f"{part.name}.{other} > {board.name}.{opposite}", fixed]

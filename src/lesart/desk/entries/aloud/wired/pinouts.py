@@ -90,9 +90,7 @@ def pinout_said(typed: str, board: Part) -> dict[str, str]:
     """
     if not has_pinout(board.kind):
         return {}
-    said = re.sub(
-        r"^(?:(?:the|my|its)\s+)?(?:board(?:'s)?|controller(?:'s)?)\s+(?:has\s+)?", "", typed.strip(), flags=re.I
-    )
+    said = _OF_BOARD.sub("", typed.strip())
     if lines := list(_LINE.finditer(said)):
         return {} if _SMALL.sub("", _LINE.sub(" ", said)) else _bus_said(typed, lines, board)
     for words, name in _LISTS[::-1]:
@@ -131,7 +129,10 @@ def _bus_said(typed: str, lines: Sequence[re.Match[str]], board: Part) -> dict[s
             missing = " and ".join(line for line in wanted if line not in at)
             raise RequestError(f'"{typed.strip()}": say {missing} too, as {_example(wanted)}.')
         if named:
-            said[name] = " ".join(_own_name(at[line], board) for line in wanted)
+            pins = [_own_name(at[line], board) for line in wanted]
+            if len(set(pins)) < len(pins):
+                raise RequestError(f'"{typed.strip()}": each line has a pin of its own, as {_example(wanted)}.')
+            said[name] = " ".join(pins)
     return said
 
 
