@@ -43,8 +43,8 @@ PASSED_OVER = ("core/RemoveDecorator", "core/ExceptionReplacer", "core/VariableI
 SAME = re.compile(r"_(Eq_Is|NotEq_IsNot|Is_Eq|IsNot_NotEq)$")
 """Of words and of members of an enumeration these say the same."""
 NEAREST, FURTHER = 120, 60
-"""So many of those that run its line: the nearest to its step, and some of all others; what lives through them is held
-to survive."""
+"""So many of those that run its line: the nearest to its step, and some of all others; what lives through them counts
+as surviving."""
 
 Place = tuple[int, int]
 

@@ -144,7 +144,7 @@ def test_new_finds_out(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
         (["new", "{tmp}/empty.csv"], "it is empty; a capture holds rows of numbers"),
         (["new", "{tmp}/binary.csv"], "byte 3 is 0, so it is binary"),
         (["new", "{tmp}/prose.csv"], 'no rows of numbers were found; the first line is "once upon'),
-        (["new", "{tmp}/good.csv", "{yard}"], "it is there already; name another folder"),
+        (["new", "{tmp}/good.csv", "{yard}"], "it already exists; name another folder"),
         (["new", "{tmp}"], "it is a folder; a regular file is needed"),
     ],
 )

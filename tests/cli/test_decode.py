@@ -65,7 +65,7 @@ def test_a_field_never_takes_the_place_of_a_column(
     trace = yard_once / "captures/yard-air.vcd"
     answer = refused(capsys, "decode", trace, *AIR_TRACE_ARGUMENTS, "--field", f"{name}=16,16,scale=0.1")
     assert answer == (
-        f'lesart: --field "{name}=16,16,scale=0.1": the column {name} is there already; give the field another name.\n'
+        f'lesart: --field "{name}=16,16,scale=0.1": the column {name} already exists; give the field another name.\n'
     )
 
 

@@ -51,7 +51,7 @@ def test_nothing_is_worked_out_for_a_file_that_is_there(
     path = Path(words[-1])
     path.write_text("mine")
     monkeypatch.setattr(work, lambda *_: pytest.fail("worked for nothing"))
-    assert refused(capsys, *words) == f"lesart: {path}: it is there already; --force replaces it.\n"
+    assert refused(capsys, *words) == f"lesart: {path}: it already exists; --force replaces it.\n"
     assert path.read_text() == "mine"
 
 

@@ -164,7 +164,7 @@ def test_a_survey_of_the_rig(tmp_path: Path, capsys: pytest.CaptureFixture[str])
     assert main(["survey", f"127.0.0.1:{rig.port}", "--units", "6,7", "--expect", "6", "--json"]) == 1
     found = json.loads(capsys.readouterr().out)
     assert [each["address"] for each in found["answered"]] == [7]
-    assert "where no device answered; 7 answered: its address is set otherwise" in found["verdicts"][0]["text"]
+    assert "where no device answered; 7 answered: its address is set differently" in found["verdicts"][0]["text"]
     rig.fault("silence", 30.0)
     wait_for(lambda: main(["survey", where, "--units", "7"]) == 1, "silence")
     assert "† No device answered, of 1 unit asked" in capsys.readouterr().out
@@ -203,7 +203,7 @@ def test_a_project_from_a_line_that_talks(tmp_path: Path, capsys: pytest.Capture
     assert main(["new", port, str(folder)]) == 2
     rig.stop()
     assert main(["new", str(tmp_path / "rig" / "scale")]) == 2
-    assert "it is there already" in capsys.readouterr().err
+    assert "it already exists" in capsys.readouterr().err
 
 
 def test_a_project_from_a_port_that_sends_frames(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
@@ -240,7 +240,7 @@ def test_the_rate_of_a_port_is_found(tmp_path: Path, capsys: pytest.CaptureFixtu
     assert [source.line[name] for name in ("baud", "begins", "length", "check")] == [9600, "5A A5", 11, "sum-16"]
     assert main(["new", port, str(tmp_path / "other"), "--for", "0.3 s", "--baud", "38400"]) == 2
     rig.stop()
-    said = f"lesart: {port}: no line with numbers came, nor frames of bytes that could be told apart; is the baud rate right?"
+    said = f"lesart: {port}: no lines with numbers came, and no frames of bytes that could be told apart; is the baud rate right?"
     assert said in capsys.readouterr().err.splitlines()
 
 
@@ -276,6 +276,8 @@ def test_a_line_that_says_nothing_makes_no_project(tmp_path: Path, capsys: pytes
     port = os.path.realpath(tmp_path / "rig" / "mast")
     assert main(["new", port, str(tmp_path / "mine"), "--for", "0.2 s"]) == 2
     rig.stop()
-    said = f"lesart: {port}: not a byte came; a device may have to be asked, or its send line joined to another pin."
+    said = (
+        f"lesart: {port}: not a byte came; the device may have to be asked first, or its send line is on another pin."
+    )
     assert said in capsys.readouterr().err.splitlines()
     assert not (tmp_path / "mine").exists()

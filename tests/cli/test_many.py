@@ -87,7 +87,7 @@ def test_what_cannot_be_read_stops_none_of_the_others(
 @pytest.mark.parametrize(
     ("arguments", "said"),
     [
-        (["read", "tank", "tank", "level"], "the rows of 2 captures would run into each other; say --into FOLDER."),
+        (["read", "tank", "tank", "level"], "the rows of 2 captures would be mixed up; give --into FOLDER."),
         (["read", "tank", "level", "--source", "tank"], "--source tank: it goes with --over"),
         (["check", "tank", "tank", "--over", "a.csv"], "--over reads captures as one project does; name one project."),
         (["check", "tank", "--over", "a.csv", "--source", "well"], '--source "well" is not in tank, which has tank.'),
@@ -108,7 +108,7 @@ def test_a_file_that_is_there_is_not_replaced(tank: Path, tmp_path: Path, capsys
     """Of a run before, or somebody's own."""
     (tmp_path / "monday.csv").write_text("mine")
     assert main(["read", str(tank), "level", "--over", *captures(tank, "monday"), "--into", str(tmp_path)]) == 2
-    assert "it is there already" in capsys.readouterr().err
+    assert "it already exists" in capsys.readouterr().err
     assert (tmp_path / "monday.csv").read_text() == "mine"
 
 

@@ -15,7 +15,7 @@ WITHOUT_TRACES = re.compile(r"\[panels\.\w+\.trace\]\n(?:\w+ = .*\n)+")
 def test_verdicts(yard_once: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """Faults first, each with figure, limit and remedy; 1 while there is a fault."""
     text = said(capsys, "pace", yard_once, code=1)
-    assert re.match(r"† refresh of stand +41 Hz +50 Hz +−18 %  on-time 4.9 ms in place of 6 ms\n", text)
+    assert re.match(r"† refresh of stand +41 Hz +50 Hz +−18 %  on-time 4.9 ms instead of 6 ms\n", text)
     found = read_json(said(capsys, "pace", yard_once, "--for", "60s", "--json", code=1))
     assert found["played_s"] == 60.0
     by_name = {each["name"]: each for each in found["verdicts"]}
@@ -111,5 +111,5 @@ def test_each_figure_is_explained_where_that_is_asked(yard_once: Path, capsys: p
     plain = said(capsys, "pace", yard_once, "--for", "1s", code=1).splitlines()
     told = said(capsys, "pace", yard_once, "--for", "1s", "--explain", code=1).splitlines()
     assert told[::2] == plain
-    assert told[1] == "    1 ÷ (digits × (on-time + blanking)); held against: wanted of its scan"
+    assert told[1] == "    1 ÷ (digits × (on-time + blanking)); limit: wanted of its scan"
     assert all(line.startswith("    ") for line in told[1::2])

@@ -60,7 +60,7 @@ def test_wrong_use_is_a_sentence(yard: Path, capsys: pytest.CaptureFixture[str])
     with pytest.raises(SystemExit) as ended:
         main(["why", str(yard), MASS, "--raw", "5"])
     assert ended.value.code == 2
-    assert "it belongs behind the --should that it is of" in capsys.readouterr().err
+    assert "it goes after the --should it belongs to" in capsys.readouterr().err
 
 
 def test_a_panel_is_asked_about_look_by_look(yard: Path, capsys: pytest.CaptureFixture[str]) -> None:

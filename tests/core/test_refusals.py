@@ -43,7 +43,7 @@ LAWS = [
     (
         "logarithm",
         {"input": "0 V", "output": "1 m", "per_decade": "1 m"},
-        "point, input must not be 0 V: nothing has no logarithm",
+        "point, input must not be 0 V: zero has no logarithm",
     ),
     (
         "logarithm",
@@ -147,7 +147,7 @@ def test_a_filter_that_cannot_be(kind: str, written: dict[str, object], said: st
         ("kg" * 21, '"kgkgkgkgkgkgkgkgkgkg…" is too long for a unit; try one like mV/V.'),
         ("m^10", '"m^10" has a power beyond 9, which no quantity needs.'),
         ("m/s^10", '"m/s^10" has a power beyond 9, which no quantity needs.'),
-        ("Gm^9", '"Gm^9" is beyond all that is measured; try one like V, mV/V, kg or °C.'),
+        ("Gm^9", '"Gm^9" is beyond anything measured; try one like V, mV/V, kg or °C.'),
         ("m·?", '"?" is not a unit Lesart knows; try one like V, mV/V, kg, °C, ct or %.'),
     ],
 )

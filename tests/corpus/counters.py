@@ -27,8 +27,8 @@ def full(bits: int, step: int, begin: int) -> list[str]:
     return [str((2**bits - begin + step * place) % 2**bits) for place in range(COUNT)]
 
 
-FULL = "which begins anew when it is full"
-ANEW = "the time begins anew"
+FULL = "which begins again at 0 when it is full"
+ANEW = "the time begins again"
 SHARED = "rows share each time"
 
 COUNTERS: list[Habit] = [
@@ -81,7 +81,7 @@ COUNTERS: list[Habit] = [
         "t",
         [f"{place // 2 / 8}" for place in range(COUNT)],
         8,
-        "60 of 120 rows say what the row above says",
+        "60 of 120 rows repeat the row above",
         temps=" ".join(f"{20 + 0.25 * (place // 2)}" for place in range(COUNT)),
     ),
     counted(

@@ -185,7 +185,7 @@ SHEETS: list[Habit] = [
             ["Zeit", "temp"], *([m, 20 + k / 4] for k, m in enumerate(moments(10))), [], ["mean", 24.9], ["max", 99.0]
         ),
         TEN,
-        said="2 rows below the last time have none, as a mean or a sum has; they are left out",
+        said="2 rows after the last time have none, like a mean or a sum; they are left out",
     ),
     Habit(
         "spreadsheet with another sheet hidden",
@@ -201,7 +201,7 @@ SHEETS: list[Habit] = [
         "spreadsheet with a rate above",
         xlsx(["Sample rate [Hz]", 20], [], ["temp", "hum"], *([20 + k / 4, 50 + k] for k in K)),
         Wanted(20, {"temp": "1", "hum": "ct"}, ENDS),
-        said='the rate is taken from what stands above, "Sample rate [Hz] 20"',
+        said='the rate is taken from the lines above, "Sample rate [Hz] 20"',
     ),
     Habit(
         "spreadsheet with a row for each channel",
@@ -226,7 +226,7 @@ SHEETS: list[Habit] = [
         "spreadsheet of a meter that changes its range",
         xlsx(["Zeit", "Value", "Unit"], *([m, 20 + k / 4, "mV" if k < 9 else "V"] for k, m in enumerate(moments(10)))),
         Wanted(0.1, {"Value": "mV"}),
-        said='"Unit" says another unit from row to row, and the numbers are read as they stand',
+        said='"Unit" gives different units in different rows, and the numbers are read as they are',
     ),
     Habit("spreadsheet with no time", xlsx(["temp"], *([20 + k / 4] for k in K)), Wanted(0, {"temp": "1"}, ENDS)),
     Habit(

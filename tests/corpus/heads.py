@@ -13,7 +13,7 @@ NUMBERS = [f"{500 + k % 13}" for k in range(ROWS)]
 
 def only_numbers(name: str, head: list[str], rate_hz: float, *, names: str = "adc") -> Habit:
     """One column, and what stands above it."""
-    said = "the rate is taken from what stands above" if rate_hz else ""
+    said = "the rate is taken from the lines above" if rate_hz else ""
     return rows(name, [*head, names, *NUMBERS], {names: "ct"}, rate_hz, ends={names: (500.0, 500.0)}, said=said)
 
 
@@ -106,7 +106,7 @@ HEADS: list[Habit] = [
         ["X,CH1,Start,Increment,", "Sequence,Volt,-1.0e-02,1.0e-04,", *[f"{k},{x},," for k, x in enumerate(TEMP)]],
         {"X": "ct", "CH1": "1"},
         1e4,
-        said="the rate is taken from what stands above",
+        said="the rate is taken from the lines above",
     ),
     rows(
         "a rate above, and a time beside",
@@ -191,7 +191,7 @@ HEADS: list[Habit] = [
         table(["t,temp,gap"], TENTHS, TEMP, [f"{k % 4} 1/4" for k in range(ROWS)]),
         {"temp": "1"},
         ends=ENDS,
-        said='"gap" is left out: "0 1/4" is no number',
+        said='"gap" is left out: "0 1/4" is not a number',
     ),
     rows(
         "tuples of an interpreter",

@@ -84,13 +84,13 @@ SHAPES: list[Habit] = [
             "log.csv", "time,temp", *(f"{t},{x}" for t, x in zip(ISO, TEMP, strict=True)), "", "mean,24.9", "max,99"
         ),
         Wanted(0.1, {"temp": "1"}, ENDS),
-        said="2 rows below the last time have none, as a mean or a sum has; they are left out",
+        said="2 rows after the last time have none, like a mean or a sum; they are left out",
     ),
     Habit(
         "a sentence below the table",
         text_file("log.csv", "time,temp", *(f"{t},{x}" for t, x in zip(ISO, TEMP, strict=True)), "Total rows: 40"),
         Wanted(0.1, {"temp": "1"}, ENDS),
-        said="1 row below the last time has none, as a mean or a sum has; it is left out",
+        said="1 row after the last time has none, like a mean or a sum; it is left out",
     ),
     rows("plain", table(["t,temp"], TENTHS, TEMP), {"temp": "1"}, ends=ENDS),
     rows(

@@ -35,4 +35,4 @@ def test_the_page_says_how_many_habits_there_are() -> None:
     """And how many of them are right by saying what is in doubt, or why they are refused."""
     said = sum(bool(habit.refused or habit.said or (habit.wanted and not habit.wanted.rate_hz)) for habit in HABITS)
     page = (Path(__file__).parents[2] / "docs/files.md").read_text(encoding="utf-8")
-    assert f"{len(HABITS)} habits of writing; read rightly: {len(HABITS)}, of which {said} by saying" in page
+    assert f"{len(HABITS)} habits of writing; read correctly: {len(HABITS)}, of which {said} by saying" in page

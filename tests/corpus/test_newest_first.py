@@ -106,7 +106,7 @@ def test_a_row_is_counted_from_the_top_of_the_file(tmp_path: Path) -> None:
     source = Source("s", "down.csv", header=1, time="t_s")
     said = read_capture(tmp_path / "down.csv", source).said
     assert said[0] == NEWEST_FIRST
-    assert said[1].startswith("at row 25 the time begins anew")
+    assert said[1].startswith("at row 25 the time begins again")
 
 
 def test_a_value_that_sinks_is_no_time(tmp_path: Path) -> None:

@@ -245,7 +245,7 @@ TIMES: list[Habit] = [
         "seconds since 1970 in the last column, under a name that says nothing",
         text_file("log.csv", f"{TEMP},q", *(f"{20 + 0.25 * k},{EPOCH + 10 * k}" for k in range(ROWS))),
         Wanted(0.1, {TEMP: "°C"}, {TEMP: ENDS[TEMP]}),
-        said='"q" counts as seconds since 1970 do, and is taken for the time',
+        said='"q" counts like seconds since 1970, and is taken for the time',
     ),
     Habit(
         "a meter that stands at billions",

@@ -295,7 +295,7 @@ def test_a_sensor_in_volts_goes_from_one_voltage_to_another(
         ("a tachometer with 4 magnets", ("channels", "counts", "law", 0, "marks"), "4"),
         ("a battery over a divider of 30k and 10k, 12 bits", ("parts", "divider", "upper"), "30k"),
         ("a voltage 10k", None, '"10k" says nothing of a voltage on a converter'),
-        ("a 10k elephant", None, "is nothing that Lesart knows; it may be thermistor half"),
+        ("a 10k elephant", None, "is not anything Lesart knows; it may be thermistor half"),
     ],
 )
 def test_a_value_may_come_first_and_marks_have_names(

@@ -238,7 +238,7 @@ def test_notes_lead_to_their_place_and_mend(desk: Desk) -> None:
     assert any("refreshed at" in note.text for note in desk.notes)
     desk.go_to_note(next(index for index, note in enumerate(desk.notes) if note.step == Step.TRUE))
     desk.mend()
-    assert "a person has to do it: take a reference" in desk.state.message
+    assert "somebody has to do it: take a reference" in desk.state.message
 
 
 def test_the_yard_has_the_notes_it_should(yard: Path, desk: Desk) -> None:

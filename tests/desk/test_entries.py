@@ -96,14 +96,14 @@ def test_a_straight_line_to_a_unit(scale: Desk, typed: str, unit: str) -> None:
 @pytest.mark.parametrize(
     ("step", "typed", "says"),
     [
-        (3, "magic", "the leaf what fits has those for ct, and what is reckoned is said, as multiply by 2."),
+        (3, "magic", "the leaf what fits has those for ct, and what is reckoned is said, like multiply by 2."),
         (3, "linear furlong", "is not a unit"),
         (3, "load cell", "raw gives ct, but law 1 takes mV/V"),
         (4, "heavy", "type the true value, in ct"),
         (4, "3 kg", "nothing says yet how kg comes of counts"),
         (5, "m", "did you mean median or mean?"),
         (7, "mediant", "is not an item; write field, bar"),
-        (9, "x", '"x" says nothing of a pack; say its processor, as 16 bit, no divider or no multiplier'),
+        (9, "x", '"x" says nothing of a pack; say its processor, like 16 bit, no divider or no multiplier'),
         (9, "24 bit", '"24 bit": words are of 16 or 32 bits.'),
         (9, "within 300 %", 'pack.share = "300 %"; it must be a number with its unit, like "25 %", from 5 % to 100 %.'),
         (9, "write it", '"write it": x writes the pack, compiles it and compares.'),
@@ -215,4 +215,4 @@ def test_laws_of_nobody(desk: Desk) -> None:
     """With who has some."""
     desk.open_step(Step.LAW)
     desk.add("laws of brod probe")
-    assert desk.state.message == '"brod probe" is no other channel with Law entries; did you mean brood probe?'
+    assert desk.state.message == '"brod probe" is not another channel with Law entries; did you mean brood probe?'

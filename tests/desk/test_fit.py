@@ -107,7 +107,7 @@ def test_what_contradicts_is_refused(fit: Desk) -> None:
     """And nothing is changed."""
     before = fit.state.history.text
     for name, typed, says in (
-        ("shows", "clock", "a time is shown of seconds"),
+        ("shows", "clock", "only seconds, minutes or hours are shown as a time"),
         ("prefix", "by range", "like g"),
         ("words", "a; b", "no limit"),
     ):

@@ -81,7 +81,7 @@ def test_a_value_is_read_as_it_is_said(named: str, line: str, values: list[float
 @pytest.mark.parametrize(
     ("line", "said"),
     [
-        ("bytes 0 to 1", '"bytes 0 to 1" are no bytes of a frame; they are counted from 1, like bytes 5 to 6.'),
+        ("bytes 0 to 1", '"bytes 0 to 1" are not bytes of a frame; they are counted from 1, like bytes 5 to 6.'),
         ("bytes 3 to 4 uint32", '"bytes 3 to 4" are 16 bits, and uint32 has 32; say one of them.'),
         ("bytes 11 to 12", '"bytes 11 to 12" reaches beyond its frames, which have 11 bytes.'),
         ("bytes 3 to 4 / 0", '"/ 0" leaves nothing; divide by 10, or take it times 0.1.'),

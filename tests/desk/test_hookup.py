@@ -294,7 +294,7 @@ def test_what_was_measured_is_judged_and_forgotten(wire: Desk) -> None:
     assert "node.5V volts" not in wire.state.project.measured
     assert len(faults(wire)) == 2
     wire.take_away()
-    assert wire.state.message == "Nothing was measured there yet."
+    assert wire.state.message == "Nothing has been measured there yet."
     wire.edit(("wire", "measured", "bus answers"), "maybe")
     assert "one of" in wire.state.message
     wire.select(("wire", "measured", "bus answers"))

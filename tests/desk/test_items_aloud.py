@@ -114,7 +114,7 @@ def test_a_channel_is_called_by_its_quantity() -> None:
 
 NOT_ITEMS = {
     "copy the face": "C copies the chosen panel or face",
-    "remove room": "delete takes away the selected one",
+    "remove room": "delete removes the selected one",
     "centre room": "row and column",
     "rotate 180": '"turned" is a value of a panel of pixels',
     "contrast 40 %": "contrast are values of a panel",
@@ -127,13 +127,13 @@ NOT_ITEMS = {
     "invert it": '"inverted" is a value of a panel',
     "rgb backlight": "its light or colour is a value of a panel",
     "move down": "shift and arrows move the selected item",
-    "clear": "delete takes away the selected item; tab goes to it",
+    "clear": "delete removes the selected item; tab goes to it",
     "scroll it": "what has no room goes on another one",
     "page 2": "+ face NAME adds one",
     "custom character": "own letters are drawn on the leaf glyphs",
     "logo": "a picture is added on the leaf pictures",
     "circle": "of shapes there is a box, on pixels",
-    "units small": "+ in 6 Fit takes it, as no unit",
+    "units small": "+ in 6 Fit takes it, like no unit",
     "e-paper": "paper-like displays are panels of pixels",
 }
 
@@ -143,7 +143,7 @@ def test_what_is_no_item_is_told_how_it_is_done(line: str, desk: Desk) -> None:
     before = desk.state.history.text
     desk.add(line)
     assert desk.state.message_is_fault
-    assert desk.state.message.startswith(f'"{line}" is no item; ')
+    assert desk.state.message.startswith(f'"{line}" is not an item; ')
     assert NOT_ITEMS[line] in desk.state.message
     assert desk.state.history.text == before
 

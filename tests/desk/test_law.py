@@ -209,7 +209,7 @@ def test_a_field_in_other_units(desk: Desk) -> None:
     assert "lid air on door is shown in °F" in desk.state.message
     desk.choose_channel("entrance")
     desk.next_unit()
-    assert "no other unit than ct" in desk.state.message
+    assert "no unit other than ct" in desk.state.message
 
 
 def test_the_two_mistakes_of_the_yard_are_caught(desk: Desk) -> None:

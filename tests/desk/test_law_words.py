@@ -291,7 +291,7 @@ def test_a_quantity_alone_asks_what_gives_it(line: str, bench: Desk) -> None:
     bench.choose_channel(CODE)
     bench.add(line)
     assert bench.state.message == (
-        f'"{line}": nothing says yet how °C comes of counts; say what gives it, as ntc 10k, Pt1000, 10 mV/°C or 0.0625 °C '
+        f'"{line}": nothing says yet how °C comes of counts; say what gives it, like ntc 10k, Pt1000, 10 mV/°C or 0.0625 °C '
         "per count."
     )
 

@@ -184,7 +184,7 @@ def test_trouble_silence_and_losses_are_notes(desk: Desk, rig: Rig) -> None:
     wait_for(lambda: rows(desk) > 20, "rows came")
     rig.fault("noise", 0.5)
     wait_for(
-        lambda: any("garbage since one listens" in note.text for note in desk.notes if desk.hear() is None), "losses"
+        lambda: any("garbage since listening began" in note.text for note in desk.notes if desk.hear() is None), "losses"
     )
     rig.fault("silence", 30.0)
     wait_for(
@@ -366,9 +366,9 @@ def test_of_a_line_of_frames_what_counts_stands_in_raw_and_more_fields_are_typed
         ("roof < text line p 5", "baud = 5; it must be a whole number from 50"),
         (
             "dust < serial frames p begins 4",
-            '"begins 4" does not say how its frames are told apart; write NAME < serial',
+            '"begins 4" does not say where a frame ends; write NAME < serial',
         ),
-        ("dust < serial frames p bytes 5 to 4", '"bytes 5 to 4" are no bytes of a frame; they are counted from 1'),
+        ("dust < serial frames p bytes 5 to 4", '"bytes 5 to 4" are not bytes of a frame; they are counted from 1'),
         (
             "dust < serial frames p begins 42 4D length 2",
             "length = 2; what it begins with, a value and its check take 3",

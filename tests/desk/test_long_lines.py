@@ -117,5 +117,5 @@ def test_a_number_without_end_for_a_look(desk: Desk) -> None:
     for digits in (MANY, 30_000):
         deeds.ask_why(desk, "9" * digits)
         assert desk.state.message.startswith('"99999')
-        assert "is none of these looks; type " in desk.state.message
+        assert "is not one of these looks; type " in desk.state.message
         assert len(desk.state.message) < 200

@@ -371,6 +371,6 @@ def test_a_bus_that_nothing_is_on_is_refused(hut: Desk) -> None:
     hut.open_step(Step.PACE)
     hut.add("spi 8 MHz")
     assert hut.state.message == (
-        "No display is on a four-wire bus, and no task sends over one; one that does says so, as report every 1 s sends "
+        "No display is on a four-wire bus, and no task sends over one; one that does says so, like report every 1 s sends "
         "32 bytes over four-wire bus at 400 kHz."
     )

@@ -76,7 +76,7 @@ def test_what_is_half_understood_changes_nothing(line: str, desk: Desk) -> None:
     before = desk.state.history.text
     desk.add(line)
     assert desk.state.message_is_fault
-    assert " says nothing of a pack; say its processor, as 16 bit" in desk.state.message
+    assert " says nothing of a pack; say its processor, like 16 bit" in desk.state.message
     assert desk.state.history.text == before
 
 
@@ -97,5 +97,5 @@ def test_all_that_is_offered_is_taken(line: str, desk: Desk) -> None:
 def test_nothing_of_a_pack_is_taken_away(desk: Desk) -> None:
     before = desk.state.history.text
     desk.take_away()
-    assert desk.state.message == "A pack has all its values always; enter changes one."
+    assert desk.state.message == "A pack always has all its values; enter changes one."
     assert desk.state.history.text == before

@@ -115,7 +115,7 @@ def test_a_channel_goes_with_its_source_and_comments_of_others_stay(raw: Desk) -
     raw.choose_channel(MASS)
     raw.take_away()
     assert raw.state.message == (
-        "hive 2 mass is shown on face mass and both and lid; take it away there in 7 Glass first."
+        "hive 2 mass is shown on face mass and both and lid; remove it there in 7 Glass first."
     )
     assert MASS in raw.state.project.channels
 

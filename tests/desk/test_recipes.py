@@ -358,7 +358,7 @@ def test_any_words_behind_a_name(name: str, words: list[str]) -> None:
 
 WRONG = {
     "a thermistr half": '"a thermistr half" is nothing that Lesart knows; did you mean thermistor half?',
-    "a toaster": '"a toaster" is nothing that Lesart knows; it may be thermistor half, bridge, ',
+    "a toaster": '"a toaster" is not anything Lesart knows; it may be thermistor half, bridge, ',
     "a thermistor half beta": '"beta" has no value; it takes ',
     "a thermistor half of 3 kg": '"3 kg" says nothing of a thermistor half; it takes ',
     "a thermistor half colour = red": 'A thermistor half takes no "colour"; it takes ',

@@ -159,18 +159,18 @@ def test_where_a_true_value_comes_from_may_be_said(line: str, true: float, desk:
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        ("± 0.5 °C", "how well a reference is known stands behind it, as 20 °C ± 0.1 °C"),
-        ("accuracy 0.5", "how well a reference is known stands behind it, as 20 °C ± 0.1 °C"),
+        ("± 0.5 °C", "how well a reference is known is typed after it, like 20 °C ± 0.1 °C"),
+        ("accuracy 0.5", "how well a reference is known is typed after it, like 20 °C ± 0.1 °C"),
         (
             "quadratic",
             "how a line or a curve is put through references is kind, a value of the correction; tab goes to it",
         ),
         ("valid for a year", "for how long references hold is valid, a value of the correction; tab goes to it"),
-        ("calibrated on 2031-05-01", "the day stands with each reference as its date; tab goes to it"),
-        ("last calibrated on 2031-05-01", "the day stands with each reference as its date; tab goes to it"),
+        ("calibrated on 2031-05-01", "each reference has its day as a value, date; tab goes to it"),
+        ("last calibrated on 2031-05-01", "each reference has its day as a value, date; tab goes to it"),
         (
             "temperature drift 0.1 °C/°C",
-            "what hangs on another reading is a law: + in 3 Law takes trimmed compensation",
+            "what depends on another reading is a law: + in 3 Law takes trimmed compensation",
         ),
         (
             "was 12.3 °C at 10:24",
@@ -182,10 +182,10 @@ def test_where_a_true_value_comes_from_may_be_said(line: str, true: float, desk:
             "slope and offset are a law: + in 3 Law takes slope 1.02 offset -0.3; a correction comes of references, as "
             "20 °C reads 20.4 °C",
         ),
-        ("no correction", "delete takes the selected one away, used = no leaves it out, and ctrl+z takes back"),
-        ("drift 0.1 per month", "drift is told between calibrations; l turns to them"),
+        ("no correction", "delete removes the selected one, used = no leaves it out, and ctrl+z undoes"),
+        ("drift 0.1 per month", "drift is shown between calibrations; l turns to them"),
         ("thermometer says 20.5", "which of them is right? my reference meter says 20 °C, or 20 °C reads 20.4 °C"),
-        ("undo", "delete takes the selected one away, used = no leaves it out, and ctrl+z takes back"),
+        ("undo", "delete removes the selected one, used = no leaves it out, and ctrl+z undoes"),
     ],
 )
 def test_what_is_no_reference_is_told_with_what_does_it(line: str, says: str, desk: Desk) -> None:
@@ -259,7 +259,7 @@ def test_a_weight_on_counts_asks_what_they_mean(tmp_path: Path) -> None:
     counts.open_step(Step.TRUE)
     counts.add("500 g")
     assert counts.state.message == (
-        '"500 g": nothing says yet how g comes of counts; say what gives it, as load cell 5 kg, or 0.1 g per count; + in 3 '
+        '"500 g": nothing says yet how g comes of counts; say what gives it, like load cell 5 kg, or 0.1 g per count; + in 3 '
         "Law takes it."
     )
     counts.open_step(Step.LAW)
@@ -279,7 +279,7 @@ def test_points_of_what_is_no_weight_yet_are_a_law(line: str, tmp_path: Path) ->
     desk.open_step(Step.TRUE)
     desk.add(line)
     assert desk.state.message == (
-        f'"{line}": adc is not in g yet; + in 3 Law takes two points of a line, as 120 = 0 g, 870 = 500 g.'
+        f'"{line}": adc is not in g yet; + in 3 Law takes two points of a line, like 120 = 0 g, 870 = 500 g.'
     )
     desk.open_step(Step.LAW)
     desk.add("120 = 0 g, 870 = 500 g")

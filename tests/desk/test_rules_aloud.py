@@ -195,7 +195,7 @@ def test_what_nothing_takes_is_told_so_by_the_step(desk: Desk) -> None:
 def test_a_field_keeps_its_rules(desk: Desk) -> None:
     desk.take_away()
     assert desk.state.message_is_fault
-    assert "A field has all its rules always" in desk.state.message
+    assert "A field always has all its rules" in desk.state.message
 
 
 @pytest.fixture
@@ -250,33 +250,33 @@ def test_no_field_grows_over_what_stands_behind_it(narrow: Desk) -> None:
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        ("words cold warm hot", "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full"),
-        ("on/off", "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full"),
+        ("words cold warm hot", "words stand for ranges, up to where each goes, like words low < 5; ok < 43; full"),
+        ("on/off", "words stand for ranges, up to where each goes, like words low < 5; ok < 43; full"),
         ("prefix T=", "a text before the number is an item of its own: + in 7 Glass takes it"),
         ("Temp:", "a text before the number is an item of its own: + in 7 Glass takes it"),
         ("hex", "a field shows decimal numbers"),
         ("scroll", "nothing runs through a field or a face"),
         (
             "steps of 0.5",
-            "a field rounds to decimals; steps of 0.5 are a law, as 0.5 * floor(x / 0.5 + 0.5) at + in 3 Law",
+            "a field rounds to decimals; steps of 0.5 are a law, like 0.5 * floor(x / 0.5 + 0.5) at + in 3 Law",
         ),
         ("round up", "round is half away, half even, down, floor or cut by code"),
-        ("show low below 5 °C", "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full"),
+        ("show low below 5 °C", "words stand for ranges, up to where each goes, like words low < 5; ok < 43; full"),
         ("scientific", "a field has no exponent; prefix by range writes k, M, m or µ in front of the unit"),
         (
             "3 significant digits",
             "a field has decimals; how many are worth showing follows from how sure the reading is",
         ),
         ("bold", "how large it is says its font, a value of items on a panel of pixels in 7 Glass"),
-        ("less flicker", "its last digit rests with fewer decimals, or behind a filter of 5 Calm"),
+        ("less flicker", "its last digit rests with fewer decimals, or after a filter in 5 Calm"),
         ("hh:mm", "a reading in seconds is shown as h:mm:ss by shows elapsed"),
-        ("bar graph", "+ in 7 Glass adds it beside the field, as bar or trend"),
+        ("bar graph", "+ in 7 Glass adds it beside the field, like bar or trend"),
     ],
 )
 def test_what_is_no_rule_is_told_with_what_does_it(line: str, says: str, desk: Desk) -> None:
     before = desk.state.history.text
     desk.add(line)
-    assert desk.state.message.startswith(f'"{line}" is no rule of a field; {says}')
+    assert desk.state.message.startswith(f'"{line}" is not a rule of a field; {says}')
     assert desk.state.history.text == before
 
 

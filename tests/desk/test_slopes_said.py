@@ -64,8 +64,6 @@ def test_a_slope_is_a_voltage_for_each_unit(slope: str, tmp_path: Path) -> None:
     desk = opened(tmp_path)
     before = desk.state.history.text
     desk.add(f"a sensor giving slope = {slope}")
-    assert desk.state.message == (
-        f"A sensor gives so many volts for each unit of what it measures, as 100 mV/A, not {slope}."
-    )
+    assert desk.state.message == (f"A sensor gives volts per unit of what it measures, like 100 mV/A, not {slope}.")
     assert desk.state.history.text == before
     desk.close()

@@ -133,23 +133,23 @@ def test_a_column_or_a_capture_in_plain_words(two: Desk, typed: str, name: str, 
     [
         ("rename to pressure", "R renames the channel"),
         ("skip first 10 rows", "what comes before it settles is marked: + settles in 10 s"),
-        ("modbus holding register 40001", "say the device and the register, as modbus 192.168.1.7 unit 3, holding "),
+        ("modbus holding register 40001", "say the device and the register, like modbus 192.168.1.7 unit 3, holding "),
         ("too old after 5 s", "a reading that is too old is a rule of its field: + stale after 5 s in 6 Fit"),
         (
             "from 10 s to 60 s",
             "a capture is kept whole; [ and ] look closer, and lesart read --from --to writes a part",
         ),
         ("time column", "which column is the time, and how it is written, are values of the source; tab goes to them"),
-        ("semicolon", "how cells are parted and decimals are written are values of the source; tab goes to them"),
+        ("semicolon", "how cells are separated and decimals are written are values of the source; tab goes to them"),
         ("start recording", "r records the channel's line, or ends that"),
         ("live", "o listens to the channel's line, or leaves it"),
         ("play", "space plays the capture, and stops it"),
-        ("mqtt yard/air", "say the broker and the topic, as mqtt 192.168.1.5 topic yard/air"),
+        ("mqtt yard/air", "say the broker and the topic, like mqtt 192.168.1.5 topic yard/air"),
         (
             "http://10.0.0.1/data",
-            "a network is heard by UDP, MQTT or Modbus, as udp port 5000 or mqtt 192.168.1.5 topic ",
+            "a network is heard by UDP, MQTT or Modbus, like udp port 5000 or mqtt 192.168.1.5 topic ",
         ),
-        ("analog pin A0", "which pin it is on is said in 1 Wire, as analog sensor on a1"),
+        ("analog pin A0", "which pin it is on is said in 1 Wire, like analog sensor on a1"),
     ],
 )
 def test_what_is_no_source_is_told_with_what_does_it(line: str, says: str, two: Desk) -> None:
@@ -271,9 +271,9 @@ def test_a_register_more_of_a_meter(raw: Desk) -> None:
         ("the file away.csv", '"away.csv" is not in the project\'s folder; put it into captures first.'),
         (
             "modbus unit 3, holding register 10",
-            "say the device and the register, as modbus 192.168.1.7 unit 3, holding ",
+            "say the device and the register, like modbus 192.168.1.7 unit 3, holding ",
         ),
-        ("mqtt topic shed/air", '"mqtt topic shed/air": say the broker and the topic, as mqtt 192.168.1.5'),
+        ("mqtt topic shed/air", '"mqtt topic shed/air": say the broker and the topic, like mqtt 192.168.1.5'),
         ("udp port 99999", "UDP port = 99999"),
     ],
 )

@@ -133,7 +133,10 @@ def test_every_sum_is_asked_for_aloud() -> None:
 @pytest.mark.parametrize(
     ("typed", "says"),
     [
-        ("a 10k resistor", '"a 10k resistor" is no sum; say it, like a resistor for a 2 V LED at 5 V, 20 mA, or write'),
+        (
+            "a 10k resistor",
+            '"a 10k resistor" is not a sum; say it, like a resistor for a 2 V LED at 5 V, 20 mA, or write',
+        ),
         (
             "led resistor purple 5 V",
             '"purple" says nothing of lamp resistor; it takes supply (V), forward voltage (V),',

@@ -118,27 +118,27 @@ SLEEP = (
     "meanwhile"
 )
 TURNS = "the loop turns as fast as its tasks let it; delay 10 ms makes it wait in each turn"
-HELD = "say what it holds, as battery 2000 mAh; the figures then say how long it lasts"
-BESIDE = "what runs beside the loop says so, as draw door in background"
+HELD = "say what it holds, like battery 2000 mAh; the figures then say how long it lasts"
+BESIDE = "what runs beside the loop says so, like draw door in background"
 LATE = "a task has no limit of its own; most lag 2 s says how late a reading may be shown"
 BAUD = (
-    "the baud rate of a line that is read is a value of it in 2 Raw; a task that sends says its own, as debug every 1 s "
+    "the baud rate of a line that is read is a value of it in 2 Raw; a task that sends says its own, like debug every 1 s "
     "sends 40 bytes over serial at 9600"
 )
 CHANGED = (
-    "the figures of a display have both its bytes a drawing and those of only what changes; its task, as draw door takes "
+    "the figures of a display have both its bytes a drawing and those of only what changes; its task, like draw door takes "
     "5 ms, says what yours needs"
 )
 NO_TASKS: list[tuple[str, str]] = [
-    ("run in background", "say what does, as draw door in background"),
-    ("jitter", "how evenly a task comes is told by its lateness among the figures; a higher priority helps"),
+    ("run in background", "say what does, like draw door in background"),
+    ("jitter", "how evenly a task comes shows in its lateness among the figures; a higher priority helps"),
     (
         "run.vcd",
         "a trace of what the firmware does belongs on the leaf trace: l turns to it, and + there takes its file",
     ),
     (
         "too slow",
-        "where the time goes stands with each task, and how late a reading is among the figures; y with late asks why",
+        "each task shows its share of the time, and the figures how late a reading is; y with late asks why",
     ),
     *((line, SLEEP) for line in ("deep sleep", "sleep for 5 minutes", "wake every 10 min", "idle", "sleep 5 minutes")),
     *((line, TURNS) for line in ("loop every 10 ms", "loop time 50 ms", "the main loop every second")),

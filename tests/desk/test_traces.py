@@ -241,7 +241,7 @@ def test_the_stands_digits(pace: Desk) -> None:
     wrong = seen(pace.state.project, pace.bench, "stand").verdicts[0]
     assert wrong.figure == 2
     assert wrong.note is not None
-    assert "2 segments are other than its face has them, in digit 2" in wrong.note.text
+    assert "2 segments differ from its face, in digit 2" in wrong.note.text
     pace.undo()
     said = " ".join(note.text for note in pace.notes)
     assert "digit 3 is lit for 4.4 ms, the others for 6 to 6.16 ms; it is 27 % darker" in said

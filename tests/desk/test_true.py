@@ -133,7 +133,7 @@ def test_what_is_replaced_by_adopting_is_kept_by_its_day(desk: Desk) -> None:
     assert list(calibrations_of(desk)) == ["2026-05-14"]
     assert desk.state.chosen.adopted.day == date(2025, 10, 11).toordinal()
     desk.add("2026-05-14")
-    assert "already; name this one otherwise" in desk.state.message
+    assert "already; give this one another name" in desk.state.message
     desk.select(("channels", MASS, "calibrations", "2026-05-14", "kind"))
     desk.take_away()
     assert calibrations_of(desk) == {}

@@ -120,7 +120,7 @@ def test_a_look_that_is_not_there_is_refused(desk: Desk) -> None:
     assert desk.state.message == "It is not answered yet; y says which look you see."
     for typed in ("12", "x", "-1"):
         ask_why(desk, typed)
-        assert desk.state.message == f'"{typed}" is none of these looks; type a number from 0 to 9.'
+        assert desk.state.message == f'"{typed}" is not one of these looks; type a number from 0 to 9.'
         assert desk.state.why.picks == ()
 
 
@@ -138,7 +138,7 @@ def test_nothing_comes_of_a_part(desk: Desk) -> None:
     assert "That explains it" in lines_of(desk)
     assert "Warm, press or shade lid probe" not in lines_of(desk)
     ask_why(desk, "moon")
-    assert desk.state.message.startswith('"moon" is no part of the hook-up; there are ')
+    assert desk.state.message.startswith('"moon" is not a part of the hook-up; there are ')
 
 
 @pytest.mark.long

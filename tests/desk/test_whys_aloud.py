@@ -94,7 +94,7 @@ def test_what_was_taken_is_said(hut: Desk) -> None:
     true = f"{now_c(hut) - 3:.6g}"
     ask_why(hut, "3 °C too high")
     assert hut.state.message == (
-        f"1 truth about room, {true} °C ± 1; one more tells more; y with nothing typed forgets."
+        f"1 truth about room, {true} °C ± 1; one more would narrow it down; y with nothing typed forgets."
     )
     ask_why(hut, "")
     ask_why(hut, "off by 2 °C")
@@ -150,12 +150,12 @@ def test_a_share_is_of_what_it_should_read(typed: str, share: float, hut: Desk) 
         ("too high", "say by how much, as 3 °C too high, or what it should read, as 21.5 °C"),
         ("it is wrong", "say by how much, as 3 °C too high, or what it should read, as 21.5 °C"),
         ("it reads nothing", "y in 1 Wire asks why a part says nothing, and 2 Raw shows what came"),
-        ("stuck", "where a value stands still is told by a note on 2 Raw; for a display that does, y in 8 Pace"),
-        ("noisy", "+ in 5 Calm asks for the cheapest filters by the noise they leave, as noise 0.1 Δ°C"),
-        ("drifts", "drift is told in 4 True, between calibrations and by references of other days"),
-        ("lags", "y in 8 Pace asks after what is seen of the loop, as lags"),
+        ("stuck", "a note on 2 Raw says where a value does not move; for a display that does, y in 8 Pace"),
+        ("noisy", "+ in 5 Calm asks for the cheapest filters by the noise they leave, like noise 0.1 Δ°C"),
+        ("drifts", "drift is shown in 4 True, between calibrations and by references of other days"),
+        ("lags", "y in 8 Pace asks about what you see of the loop, like lags"),
         ("wrong unit", "type what it should read with its unit; a mistaken unit is one of the causes that are tried"),
-        ("factor 10", "say which way, as 10 times too high"),
+        ("factor 10", "say which way, like 10 times too high"),
     ],
 )
 def test_what_is_seen_and_is_no_value_is_told_who_answers_it(typed: str, says: str, hut: Desk) -> None:

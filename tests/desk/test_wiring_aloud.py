@@ -50,8 +50,8 @@ PARTS: list[tuple[str, str, dict[str, Any]]] = [
     ("a 16x2 lcd with a backpack", "glass", {"kind": "two-wire character display"}),
 ]
 REFUSED = [
-    ("a servo", '"servo" is no kind of part'),
-    ("a relay on pin 5", '"relay on pin 5" is no kind of part'),
+    ("a servo", '"servo" is not a kind of part'),
+    ("a relay on pin 5", '"relay on pin 5" is not a kind of part'),
     ("a resistor", "needs its resistance"),
     ("a led on pin 77", '"a led on pin 77": board has no pin 77; it has p1-p16 a1-a6; where yours has more, '),
     ("thermistor on a2 with 10k resistor", "10k: say where that resistor leads, as with 10k to ground"),
@@ -119,9 +119,9 @@ def test_pins_are_found_by_what_they_are_for(line: str, pin: str, to: str, throu
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        ("glass sda to board foo", '"foo" is no pin of board'),
+        ("glass sda to board foo", '"foo" is not a pin of board'),
         ("glass tx to board rx", '"tx" is no pin of glass'),
-        ("foo bar to board sda", '"foo bar" is no pin of board'),
+        ("foo bar to board sda", '"foo bar" is not a pin of board'),
         ("sensor out to p3 through a led", "is not a part of the hook-up"),
         ("ground to ground", "board.gnd and board.gnd are both pins of board; say whose pins they are"),
     ],
@@ -289,9 +289,12 @@ def test_two_leads_and_their_resistor_are_a_divider(line: str, rail: str, other:
     [
         (
             "const int ledPin = 9;",
-            '"const int ledPin = 9;": say which part is on it, as button on p9, or ultrasonic trig p9 echo p5.',
+            '"const int ledPin = 9;": say which part is on it, like button on p9, or ultrasonic trig p9 echo p5.',
         ),
-        ("#define DHT 4", '"#define DHT 4": say which part is on it, as button on p4, or ultrasonic trig p4 echo p5.'),
+        (
+            "#define DHT 4",
+            '"#define DHT 4": say which part is on it, like button on p4, or ultrasonic trig p4 echo p5.',
+        ),
     ],
 )
 def test_pins_as_programs_have_them_are_told_how_they_are_said(line: str, says: str, unwired: Desk) -> None:
@@ -304,7 +307,7 @@ def test_a_board_is_not_joined_to_itself(desk: Desk) -> None:
     before = desk.state.history.text
     desk.add("5v to vcc")
     assert desk.state.message == (
-        "board.5V and board.in are both pins of board; say whose pins they are, as sensor gnd to board gnd."
+        "board.5V and board.in are both pins of board; say whose pins they are, like sensor gnd to board gnd."
     )
     assert desk.state.history.text == before
 
@@ -319,7 +322,7 @@ def test_ohms_alone_are_a_resistor(desk: Desk) -> None:
 def test_what_stands_in_a_line_has_two_ends(desk: Desk) -> None:
     desk.add("divider 100k 33k on a1")
     assert desk.state.message == (
-        '"divider 100k 33k on a1": a divider stands in a line; say both of its ends, as battery + to a1 through divider '
+        '"divider 100k 33k on a1": a divider goes into a line; say both of its ends, like battery + to a1 through divider '
         "100k 33k."
     )
 
@@ -364,10 +367,10 @@ def test_a_pin_that_no_board_has_is_named(line: str, pin: str, desk: Desk) -> No
     ("line", "says"),
     [
         ("pull-up", "a pull-up is a resistor from the line to a rail: first + resistor 4.7k, then sensor.data > "),
-        ("rgb led on 9 10 11", "it is three lamps; say each, as red led on p9 with 220 ohm"),
+        ("rgb led on 9 10 11", "it is three lamps; say each, like red led on p9 with 220 ohm"),
         ("led strip on 6", "what changes no reading and shows none needs no part here"),
         ("usb power", "a board is fed by its own plug where nothing else feeds it; else say what does, as battery"),
-        ("SDA 21, SCL 22, VCC 3V3, GND GND", "say whose pins they are, as oled sda p8 scl p9 vcc 3v3 gnd gnd"),
+        ("SDA 21, SCL 22, VCC 3V3, GND GND", "say whose pins they are, like oled sda p8 scl p9 vcc 3v3 gnd gnd"),
         ("capacitor 100 nF", "a capacitor that calms a supply changes no reading here"),
         ("relay on p5", "what a pin cannot carry hangs on a transistor"),
         ("gps serial", "what speaks by a serial line or a network is listened to in 2 Raw"),
@@ -377,12 +380,12 @@ def test_a_pin_that_no_board_has_is_named(line: str, pin: str, desk: Desk) -> No
         ("servo on p9", "what changes no reading and shows none needs no part here"),
         ("remove the display", "delete takes away the part or the line whose value is selected"),
         ("rename p3 to button", "R renames the part whose value is selected"),
-        ("two sensors with the same address", "two parts with one address are told in a note"),
-        ("level shifter 5V to 3.3V", "a level shifter stands in a line: first + level shifter, then sensor.data > "),
-        ("ground", "say whose pins they are, as sensor gnd to board gnd"),
+        ("two sensors with the same address", "two parts with one address get a note"),
+        ("level shifter 5V to 3.3V", "a level shifter goes into a line: first + level shifter, then sensor.data > "),
+        ("ground", "say whose pins they are, like sensor gnd to board gnd"),
         ("0x27", "its address is a value of a part; tab goes to it"),
-        ("sd card", "what is no sensor and no display needs no part here"),
-        ("microcontroller", "say its volts, as 5 V board or 3.3 V board"),
+        ("sd card", "what is neither a sensor nor a display needs no part here"),
+        ("microcontroller", "say its volts, like 5 V board or 3.3 V board"),
     ],
 )
 def test_what_is_no_part_is_told_with_what_does_it(line: str, says: str, desk: Desk) -> None:
@@ -396,7 +399,7 @@ def test_what_is_no_part_is_told_with_what_does_it(line: str, says: str, desk: D
     ("line", "says"),
     [
         ("ntc to p3", '"ntc" is a part; say which of its pins, as ntc.1; it has 1, 2.'),
-        ("fix to p3", '"fix" has no pins; a connection goes through it: name two pins, and "through fix" behind them.'),
+        ("fix to p3", '"fix" has no pins; a connection goes through it: name two pins, and "through fix" after them.'),
     ],
 )
 def test_a_part_without_a_pin_is_asked_for_it(line: str, says: str, desk: Desk) -> None:

@@ -49,7 +49,7 @@ def test_into_a_file(tmp_path: Path) -> None:
         line.send(head, data)
     line.close()
     assert path.read_bytes() == WANTED
-    with pytest.raises(LesartError, match=r"lid\.slip is there already; --force replaces it\."):
+    with pytest.raises(LesartError, match=r"lid\.slip already exists; --force replaces it\."):
         open_line(str(path), 115_200, 0x3C)
     open_line(str(path), 115_200, 0x3C, replaces=True).close()
     assert path.read_bytes() == b""
@@ -120,7 +120,7 @@ def test_on_the_kernels_bus(monkeypatch: pytest.MonkeyPatch) -> None:
         (
             "/dev/tty-none",
             0x3C,
-            "/dev/tty-none cannot be opened (No such file or directory); name a port, as /dev/ttyUSB0",
+            "/dev/tty-none cannot be opened (No such file or directory); name a port, like /dev/ttyUSB0",
         ),
         ("/none/there", 0x3C, "/none/there: it cannot be written (No such file or directory)."),
     ],

@@ -152,7 +152,7 @@ def test_what_a_killed_rig_left_is_not_listened_to(tmp_path: Path) -> None:
     rig = Rig(tmp_path / "rig")
     rig.start()
     wait_for(lambda: listening.state.tally.rows, "the new rig was heard")
-    with pytest.raises(RequestError, match="a rig runs there already"):
+    with pytest.raises(RequestError, match="a rig is already running there"):
         Rig(tmp_path / "rig").start()
     listening.stop()
     rig.stop()
@@ -360,7 +360,7 @@ def _carry(source: int, target: int) -> None:
     [
         (
             termios.error(22, "Invalid argument"),
-            "does not take what it is told; look at its baud, parity and stop bits",
+            "does not take what it is told; check its baud, parity and stop bits",
         ),
         (termios.error(5, "Input/output error"), "cannot be opened (Input/output error)"),
         (OSError(13, "Permission denied"), "may not be opened by you; your user needs the right to use serial ports"),

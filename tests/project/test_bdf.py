@@ -130,7 +130,7 @@ def test_files(tmp_path: Path) -> None:
     with pytest.raises(CaptureError, match="cannot be read"):
         read_bdf(tmp_path / "none.bdf")
     (tmp_path / "large.bdf").write_bytes(b"x" * (5 << 20))
-    with pytest.raises(CaptureError, match="it has more than 4 MB, which is all that is read of such a file"):
+    with pytest.raises(CaptureError, match="it has more than 4 MB, which is the most that is read of such a file"):
         read_bdf(tmp_path / "large.bdf")
     (tmp_path / "t.bdf").write_text(written([T]))
     assert read_bdf(tmp_path / "t.bdf").glyphs[0x54] == T

@@ -61,7 +61,7 @@ def test_another_file_only_when_told(yard: Path) -> None:
     """A drawing of before, or anything else that is there."""
     path = yard / "drawings/a.svg"
     write_export(path, "first", yard)
-    with pytest.raises(TakenError, match="it is there already"):
+    with pytest.raises(TakenError, match="it already exists"):
         write_export(path, "second", yard)
     assert path.read_text() == "first"
     write_export(path, "second", yard, replace=True)

@@ -40,7 +40,7 @@ def test_it_takes_its_place_at_the_end(tmp_path: Path) -> None:
     with made_beside(tmp_path / "empty") as making:
         (making / "b").write_text("x")
     assert names(tmp_path / "empty") == {"b"}
-    with pytest.raises(StorageError, match="it is there already"), made_beside(place):
+    with pytest.raises(StorageError, match="it already exists"), made_beside(place):
         pass
 
 
@@ -115,7 +115,7 @@ def test_a_half_made_yard_is_made_whole_by_open(yard_once: Path, yard: Path) -> 
         (yard / "captures/.lid-bus.vcd.ab12cd34").write_text("half")
         assert is_half_a_yard(yard)
         desk = open_desk(yard)
-        assert desk.state.message == "The linden yard was half made here; it is whole now."
+        assert desk.state.message == "The linden yard was half made here; it is complete now."
         desk.close()
         assert contents(yard) == whole
 
@@ -139,7 +139,7 @@ def test_a_half_made_new_project_is_made_by_open(tmp_path: Path) -> None:
     (place / "captures/scale.csv").write_text(CSV)
     desk = open_desk(place)
     assert list(desk.state.project.channels) == ["mass_kg"]
-    assert "Is captures/scale.csv whole?" in desk.state.message
+    assert "Is captures/scale.csv complete?" in desk.state.message
     assert (place / "captures/scale.csv").read_text() == CSV
     assert {name for name in names(tmp_path) if ".lesart/" not in name} == {
         "scale/lesart.toml",

@@ -28,7 +28,7 @@ def test_an_assumed_rate_is_a_doubt_until_a_key_takes_it(tmp_path: Path) -> None
     note = next(note for note in desk.notes if "is assumed" in note.text)
     assert note.mark == DOUBT
     assert (note.figure, note.unit, note.place) == (1.0, "Hz", ("sources", "capture", "rate"))
-    assert '"Datum" looks like a time, but "2031w0" is in no form that is known' in note.text
+    assert '"Datum" looks like a time, but "2031w0" is not in a form that Lesart knows' in note.text
     assert "1 Hz assumed" in picture_of(desk).rate
     desk.state = replace(desk.state, note=desk.notes.index(note))
     desk.mend()

@@ -88,8 +88,8 @@ def test_laws_by_keys(demo: Terminal) -> None:
     demo.until("combined, 95 % coverage")
     demo.until("one raw count is 0.0000926 kg over the whole range")
     demo.keys("+")
-    demo.until("a law, as linear °C")
-    demo.until("what it is, as a bridge")
+    demo.until("a law, like linear °C")
+    demo.until("what it is, like a bridge")
     demo.typed("linear kg")
     demo.keys("Enter")
     demo.until("added: straight line")
@@ -119,7 +119,7 @@ def test_why_by_keys(demo: Terminal) -> None:
     demo.keys("y")
     demo.typed("1")
     demo.keys("Enter")
-    demo.until("begins anew")
+    demo.until("begins again")
 
 
 @pytest.mark.long
@@ -243,7 +243,7 @@ def test_a_hookup_from_parts_to_a_sheet(demo: Terminal, tmp_path: Path) -> None:
     demo.keys("m")
     demo.until(lambda screen: "14 parts, 38 connections" in screen and "· †" not in screen)
     demo.keys("+")
-    demo.until("add a part, as a 10k resistor")
+    demo.until("add a part, like a 10k resistor")
     demo.typed("wing lamp = lamp")
     demo.keys("Enter")
     demo.until("added: wing lamp, lamp")
@@ -319,7 +319,7 @@ def test_pace_by_keys(demo: Terminal) -> None:
     demo.keys("x")
     demo.until("figures are kept, to compare")
     demo.keys("l", "+")
-    demo.until("add a task, as log every 5 s")
+    demo.until("add a task, like log every 5 s")
     demo.typed("log every 50 ms takes 20 ms")
     demo.keys("Enter")
     demo.until("added: log")

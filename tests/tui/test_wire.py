@@ -38,7 +38,7 @@ async def test_a_note_is_gone_to_and_its_place_is_in_sight(yard: Path) -> None:
 async def test_a_part_is_typed_and_all_is_joined(yard: Path) -> None:
     async with opened(yard) as driven:
         await driven.press("1", "plus")
-        assert "add a part, as a 10k resistor, or join pins, as a.pin > b.pin through r:" in driven.text("message")
+        assert "add a part, like a 10k resistor, or join pins, like a.pin > b.pin through r:" in driven.text("message")
         await driven.press(*"lamp 1 = lamp", "enter")
         assert "added: lamp 1, lamp" in driven.text("message")
         await driven.press("j")

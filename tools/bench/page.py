@@ -15,8 +15,8 @@ from tools.bench.sides import Row
 HEAD = """# Performance
 
 Made by `make bench` on {machine}, Python {python}, {day}. All sides of a line are timed in turns in one run, and the
-median of each is told: a machine that slows down slows them all, so ratios hold where times do not. The *floor* is what
-cannot be beaten, like a loop in C that does nothing else; a *peer* is what a person would write instead. `make
+median of each is given: a machine that slows down slows them all, so ratios hold where times do not. The *floor* is
+what cannot be beaten, like a loop in C that does nothing else; a *peer* is what a person would write instead. `make
 bench-short` prints the ratios of a change beside these.
 
 | what | Lesart | floor | ratio | allowed | peers | |
@@ -54,7 +54,7 @@ def page(rows: Iterable[Row]) -> str:
 
 
 def with_lines(written: str, rows: Iterable[Row]) -> str:
-    """A page with the lines of some rows measured anew."""
+    """A page with the lines of some rows measured again."""
     for row in rows:
         written = re.sub(rf"^\| {re.escape(row.name)} \|.*$", lambda _, row=row: line(row), written, flags=re.MULTILINE)
     return written

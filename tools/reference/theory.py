@@ -48,16 +48,16 @@ def page() -> str:
             ),
             "\n## Fits\n\n" + WEIGHTS + " The error of a fit is judged by leaving one reference out at a time.\n",
             table(("fit", "computes"), ((f"`{name}`", says) for name, says in FIT_RULES.items())),
-            "\n## Filters\n\nx is the good sample that comes, t its time, y what goes out. Where nothing else is said "
-            "a bad sample passes with its mark and leaves what is kept as it was. Delay and noise of each, as its "
-            "values are, stand on the screen and are measured by tests.\n",
+            "\n## Filters\n\nx is the good sample that comes, t its time, y what goes out. Unless stated otherwise a "
+            "bad sample passes with its mark and leaves the state as it was. Delay and noise of each, "
+            "with its values, are shown on the screen and measured by tests.\n",
             table(("filter", "computes"), ((f"`{k.name}`", k.computes) for k in calm.KINDS.values())),
             FIELDS,
             "\n## Sums of the bench\n",
             table(("sum", "formula", "source"), ((f"`{k.name}`", k.formula, k.source) for k in SUMS.values())),
             "\n## Rules of timing\n\nThe figures of 8 Pace and of `lesart pace`; … stands for a name.\n",
             table(
-                ("figure", "unit", "how it is worked out", "held against"),
+                ("figure", "unit", "how it is worked out", "limit"),
                 ((rule.name, rule.unit, rule.works_out, rule.limit) for rule in RULES),
             ),
         ]

@@ -19,17 +19,17 @@ def run(options: argparse.Namespace) -> int:
     names = [name for _, name in named_files(read_tables(read_text(folder / FILE)))]
     strays = [where for where in all_stray(folder, names) if not is_allowed(folder, where)]
     if not strays:
-        print(f"{folder}: nothing in it leads outside, but for what you allowed.")
+        print(f"{folder}: nothing in it leads outside, except what you allowed.")
         return 0
     print(f"{folder} leads to:")
     for where in strays:
         print(visible(f"  {where}"))
     if not options.yes:
         if not sys.stdin.isatty():
-            raise RequestError("nobody is there to ask; --yes allows all of these.")
+            raise RequestError("there is nobody to ask; --yes allows all of these.")
         if input("May it read and write there? y, or anything else for no: ").strip().lower() not in ("y", "yes"):
             print("Nothing was allowed.")
             return 1
     allow(folder, strays)
-    print("Allowed, on this computer, for as long as the project lies there.")
+    print("Allowed on this computer, for as long as the project stays there.")
     return 0

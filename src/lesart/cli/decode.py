@@ -123,7 +123,7 @@ def _field(written: str) -> dict[str, Any]:
     if not sign or len(parts) < 2 or not all(re.fullmatch(r"\d{1,5}", part) for part in parts[:2]):
         raise RequestError(f'--field "{written}": write it NAME=FIRST,BITS, like temperature=16,16,signed,scale=0.1.')
     if name in COLUMNS:
-        raise RequestError(f'--field "{written}": the column {name} is there already; give the field another name.')
+        raise RequestError(f'--field "{written}": the column {name} already exists; give the field another name.')
     table: dict[str, Any] = {"name": name, "first_bit": int(parts[0]), "bits": int(parts[1])}
     for part in parts[2:]:
         key, sign, value = part.partition("=")

@@ -101,7 +101,7 @@ def _why_nothing(view: str, desk: Desk) -> str:
 def _life_size(options: argparse.Namespace, desk: Desk, glass: Glass) -> int:
     """The panel in its own millimetres."""
     if not glass.dot_mm:
-        raise RequestError(f"{glass.name}: how large it is is not known; give its pitch or the height of its digits.")
+        raise RequestError(f"{glass.name}: its size is not known; give its pitch or the height of its digits.")
     write_out(options, drawing(life_size(glass), options.output.suffix), desk.folder)
     print(f"Drawn: {options.output}, to be printed at 100 %")
     return 0

@@ -93,7 +93,7 @@ def _kind(name: str) -> LawKind:
 
 
 def _asked(kind: LawKind) -> tuple[Parameter, ...]:
-    """What can be set: a law's own parameters, and in place of a part of the hook-up that part's."""
+    """What can be set: a law's own parameters, and instead of a part of the hook-up that part's."""
     own = [parameter for parameter in kind.parameters if parameter.kind != "part"]
     for parameter in kind.parameters:
         if parameter.kind == "part":
@@ -135,7 +135,7 @@ def _built(kind: LawKind, settings: list[str]) -> Law:
             values[parameter.name] = Part(parameter.name, part_kind, own)
     named = next((name for name, value in values.items() if isinstance(value, ChannelName)), None)
     if named is not None:
-        raise RequestError(f'--set {named}="{values[named]}": channels stand in a project only; give a number here.')
+        raise RequestError(f'--set {named}="{values[named]}": channels exist in a project only; give a number here.')
     try:
         stage = stage_of(kind.name, kind.build(values))
         if not isinstance(stage, LawStage):

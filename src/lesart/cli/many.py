@@ -22,7 +22,7 @@ Result = TypeVar("Result")
 
 @dataclass(frozen=True)
 class Job:
-    """A project, and the capture that one of its sources reads in place of its own."""
+    """A project, and the capture that one of its sources reads instead of its own."""
 
     project: Path
     capture: Path | None = None

@@ -81,8 +81,8 @@ def _line(verdict: Verdict) -> str:
 
 
 def _rule(verdict: Verdict) -> list[str]:
-    """How it is worked out, and what it is held against."""
+    """How it is worked out, and what it is compared with."""
     rule = rule_of(verdict.name)
     if rule is None:
         return []
-    return [f"    {rule.works_out}{f'; held against: {rule.limit}' if rule.limit else ''}"]
+    return [f"    {rule.works_out}{f'; limit: {rule.limit}' if rule.limit else ''}"]

@@ -131,7 +131,7 @@ def _said_of(rows: int, wanted: int, difference: str) -> str:
         return difference
     if rows < wanted:
         return (
-            f"{rows} of {counted(wanted, 'row')} are there, and they are equal; the device has not printed the others."
+            f"{rows} of {counted(wanted, 'row')} are there came and are equal; the device has not printed the others."
         )
     return f"equal in all {counted(rows, 'row')}"
 

@@ -57,7 +57,7 @@ def run(options: argparse.Namespace) -> int:
     if options.into is not None:
         return _into(options.into, jobs, wanted)
     if len(jobs) > 1:
-        raise RequestError(f"the rows of {len(jobs)} captures would run into each other; say --into FOLDER.")
+        raise RequestError(f"the rows of {len(jobs)} captures would be mixed up; give --into FOLDER.")
     _print(jobs[0], wanted)
     return 0
 
@@ -142,7 +142,7 @@ def _files(folder: Path, jobs: list[Job], ending: str) -> Iterator[Path]:
         if path in given:
             raise RequestError(f"{path}: both {given[path].name} and {job.name} would be written there.")
         if exists(path):
-            raise RequestError(f"{path}: it is there already; name another folder with --into.")
+            raise RequestError(f"{path}: it already exists; name another folder with --into.")
         given[path] = job
         yield path
 

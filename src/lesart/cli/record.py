@@ -121,7 +121,7 @@ def _say(state: LineState, recorded: Recorded, untaken: str, *, as_json: bool) -
         print(visible(f"Nothing came{why}, so there is no recording."))
         return
     if untaken:
-        print(f"The project could not be told of it: {untaken}")
+        print(f"It could not be written into the project: {untaken}")
         print("lesart check and the next open offer it.")
     lost = f"; {counted(recorded.lost, 'row')} lost ({recorded.trouble})" if recorded.lost else ""
     print(f"{recorded.path}: {counted(recorded.rows, 'row')} safe{lost}.")

@@ -43,7 +43,7 @@ def run(options: argparse.Namespace) -> int:
             if shown is not None:
                 shown.start()
                 print(f"{'glass':<14}{shown.port.link}: {shown.panel.stream.panel.name}, frames by SLIP (RFC 1055)")
-            print(f'Type a fault, as "silence 5" for 5 s: {", ".join(FAULTS)}. ctrl+c ends it.', flush=True)
+            print(f'Type a fault, like "silence 5" for 5 s: {", ".join(FAULTS)}. ctrl+c ends it.', flush=True)
             for name, lasts_s in faults:
                 rig.fault(name, lasts_s)
             threading.Thread(target=_take_faults, args=(rig, ended, options.until_eof), daemon=True).start()

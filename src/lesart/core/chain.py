@@ -87,7 +87,7 @@ class Thinning(Gathering, Protocol):
 
 @runtime_checkable
 class Lasting(Stage, Protocol):
-    """A stage whose output hangs on all that came before, however long ago."""
+    """A stage whose output depends on all that came before, however long ago."""
 
     @property
     def lasting(self) -> None: ...
@@ -147,7 +147,7 @@ class Link:
 
     @property
     def pointwise(self) -> bool:
-        """Does what comes out hang on the sample's value and mark alone?"""
+        """Does what comes out depend on the sample's value and mark alone?"""
         return not self.others and _is_pointwise(self.stage)
 
     def settled(self, block: Block) -> Block:
@@ -162,7 +162,7 @@ class Link:
         return block.with_values(block.x * self.scale + self.offset)
 
     def at(self, readings: Mapping[str, float]) -> Link:
-        """The same with readings, each in its channel's unit, in place of channels; one that is not there is NaN."""
+        """The same with readings, each in its channel's unit, instead of channels; one that is not there is NaN."""
         if not self.others or not isinstance(self.stage, Reading):
             return self
         values = [readings.get(each.channel, float("nan")) * each.scale + each.offset for each in self.others]
@@ -219,7 +219,7 @@ class Chain:
         return replace(self, links=tuple(link.at(readings) for link in self.links)) if self.reads else self
 
     def is_lasting(self, step: Step | None = None) -> bool:
-        """Does what comes out hang on all that came before, so that no part of a capture can stand for all of it? Of
+        """Does what comes out depend on all that came before, so that no part of a capture can stand for all of it? Of
         one step alone, where one is named."""
         return any(isinstance(link.stage, Lasting) for link in self.links if step in (None, link.step))
 

@@ -1,4 +1,4 @@
-"""What a chain makes of every code of a converter, looked up instead of worked out anew for each sample."""
+"""What a chain makes of every code of a converter, looked up instead of worked out again for each sample."""
 
 from __future__ import annotations
 

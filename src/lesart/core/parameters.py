@@ -35,7 +35,7 @@ class _OutsideError(ValueError):
 
 
 class ChannelName(str):
-    """The name of a channel, where a parameter takes what that reads in place of a number."""
+    """The name of a channel, where a parameter takes what that reads instead of a number."""
 
     __slots__ = ()
 
@@ -50,7 +50,7 @@ class Parameter:
     parameters whose unit only the chain knows. A ``part`` is read as the name of a part of the hook-up, whose kind is
     one of ``choices``, or any where there are none; who knows the hook-up puts the part in its place.
 
-    With ``channel`` a quantity may be the name of a channel in place of a number: its value is a ChannelName. With
+    With ``channel`` a quantity may be the name of a channel instead of a number: its value is a ChannelName. With
     ``toleranced`` its number may be written with how far it can be off, which ``tolerance`` reads.
     """
 

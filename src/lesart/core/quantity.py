@@ -96,7 +96,7 @@ def _of_level(level: re.Match[str], expected: Unit) -> Quantity:
     """A level of so many as a share; of a line whose low level counts the rest. Raises QuantityError."""
     step, most = int(level["step"]), int(level["most"])
     if not 0 <= step <= most or most == 0:
-        raise QuantityError(f'"{level[0]}" is no level; write it like 50/255, from 0 to the highest.')
+        raise QuantityError(f'"{level[0]}" is not a level; write it like 50/255, from 0 to the highest.')
     share = Fraction(100 * (most - step if level["low"] else step), most)
     return Quantity(share, expected)
 

@@ -257,7 +257,7 @@ def parse_unit(text: str) -> Unit:
     if not denominators and "·" not in cleaned and not re.search(r"[\^⁰¹²³⁴⁵⁶⁷⁸⁹⁻]|\w\d$", cleaned):
         return _lookup(cleaned)
     if not all(part.strip() for part in denominators):
-        raise UnitError(f'"{text}" is not a unit Lesart knows; something is missing behind its /.')
+        raise UnitError(f'"{text}" is not a unit Lesart knows; something is missing after its /.')
     if not all(factor.strip() for group in (numerator or "1", *denominators) for factor in group.split("·")):
         raise UnitError(f'"{text}" is not a unit Lesart knows; something is missing beside its ·.')
     dimension, scale = list(PLAIN), Fraction(1)
@@ -273,7 +273,7 @@ def parse_unit(text: str) -> Unit:
             scale *= unit.scale**power
             dimension = [total + power * own for total, own in zip(dimension, unit.dimension, strict=True)]
     if not LEAST_SCALE <= scale <= 1 / LEAST_SCALE:
-        raise UnitError(f'"{text}" is beyond all that is measured; try one like V, mV/V, kg or °C.')
+        raise UnitError(f'"{text}" is beyond anything measured; try one like V, mV/V, kg or °C.')
     difference = tuple(dimension) == TEMPERATURE
     return Unit(cleaned, tuple(dimension), scale, difference=difference, root=cleaned)
 

@@ -7,7 +7,7 @@ and the display at the door pulls its bus up to 5 V, which the board does not st
 from __future__ import annotations
 
 HOOKUP = """
-# What hangs on the board in hive 2. Two things in it cannot work; 1 Wire says which.
+# What is connected to the board in hive 2. Two things in it cannot work; 1 Wire says which.
 [parts.node]
 kind = "large 3.3 V board"
 bus_wire = "1.5 m"

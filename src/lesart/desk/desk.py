@@ -69,7 +69,7 @@ class Desk(Editing):
 
     @property
     def is_moving(self) -> bool:
-        """Does something happen by itself, so that the picture must be made anew?"""
+        """Does something happen by itself, so that the picture must be made again?"""
         packs = self.packing is not None and self.packing.is_running
         return self.lines.any or self.surveys.any_running or packs
 
@@ -109,7 +109,7 @@ class Desk(Editing):
     def take_hand(self, text: str) -> None:
         """Drive the chosen channel with a typed raw value or reading; an empty text lets go."""
         if not text.strip():
-            self.state = replace(self.state, hand=None).says("The hand is let go.")
+            self.state = replace(self.state, hand=None).says("The hand is released.")
             return
         try:
             standing = self.bench.standing(self.state.project, self.state.chosen, self.shown.cursor_s)
@@ -154,7 +154,7 @@ class Desk(Editing):
             return
         note = self.notes[self.state.note]
         if not note.mend:
-            said = f"a person has to do it: {note.remedy}." if note.remedy else "there is nothing to mend."
+            said = f"somebody has to do it: {note.remedy}." if note.remedy else "there is nothing to mend."
             self.state = self.state.says(f"This note has no remedy that a key applies; {said}")
             return
         try:
@@ -197,7 +197,7 @@ class Desk(Editing):
         changes = self.bench.look_outside() + self.state.project.assets.files.look()
         if changes.any:
             if changes.changed or changes.gone:
-                # Fonts and pictures are made anew where their files are others now; the rest of the project stays.
+                # Fonts and pictures are made again where their files are others now; the rest of the project stays.
                 project = check_project(self.state.history.text, self.state.project)
                 self.state = replace(self.state, project=project)
             self.forget_notes()

@@ -201,7 +201,7 @@ class Editing(Navigation):
 
     def redo(self) -> None:
         """Do again what was undone."""
-        self._go(self.state.history.redone(), "Done again", "Nothing is left to do again.")
+        self._go(self.state.history.redone(), "Done again", "Nothing is left to redo.")
 
     def _go(self, found: tuple[History, str] | None, word: str, none: str) -> None:
         if found is None:

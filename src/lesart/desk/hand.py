@@ -1,4 +1,4 @@
-"""The hand: a typed value in place of a capture, followed through every step to the glass."""
+"""The hand: a typed value instead of a capture, followed through every step to the glass."""
 
 from __future__ import annotations
 

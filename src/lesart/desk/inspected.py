@@ -29,7 +29,7 @@ class Inspected:
     def go_on(self, project: Project, bench: Bench, wanted: Callable[[], bool]) -> bool:
         """Inspect while that is ``wanted``, one part at least, and go on with it the next time. Is it all inspected?
 
-        A part that NotWanted breaks off is begun anew the next time; those before it are not.
+        A part that NotWanted breaks off is begun again the next time; those before it are not.
         """
         # Nobody who looks at a reading waits for what looks for faults.
         from lesart.study.inspect import as_printed, parts_of

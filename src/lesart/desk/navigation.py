@@ -209,11 +209,11 @@ class Navigation:
 
     def ask(self, path: str) -> None:
         """May an export replace this file?"""
-        self.state = replace(self.state.says(f"{path} is there already."), asks=path)
+        self.state = replace(self.state.says(f"{path} already exists."), asks=path)
 
 
 PATTERN_STEP_S = 0.5
-"""Of a test pattern that is played, where nobody says."""
+"""Of a test pattern that is played, where it is not stated."""
 
 
 def _played(look: GlassLook, seconds: float) -> GlassLook:

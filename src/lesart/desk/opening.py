@@ -77,12 +77,12 @@ def _taken_up(desk: Desk, session: Session, left: Unsaved, *, is_last: bool) -> 
         where = _aside(desk, "earlier", left.text)
         return f"Unsaved work over an older {FILE} was found; it is kept in {where}.", False
     if not is_last:
-        return f"Unsaved work of one more run is kept in {_aside(desk, 'earlier', left.text)}.", False
+        return f"Unsaved work of another run is kept in {_aside(desk, 'earlier', left.text)}.", False
     try:
         desk.take_up(left.text, "unsaved work of the last run")
     except ProjectError as error:
         where = _aside(desk, "broken", left.text)
-        return f"Unsaved work could not be taken up ({str(error.problems[0]).rstrip('.')}); it is in {where}.", True
+        return f"Unsaved work could not be restored ({str(error.problems[0]).rstrip('.')}); it is in {where}.", True
     return "Unsaved work of the last run is back; ctrl+s saves it, ctrl+z returns to the saved file.", False
 
 
@@ -100,7 +100,7 @@ def open_demo(folder: Path) -> Desk:
 
 
 def folder_for(capture: Path) -> Path:
-    """Where a project from a capture goes when nobody says: a folder with its name, here."""
+    """Where a project from a capture goes if not stated: a folder with its name, here."""
     return Path(bare_name(capture) or "project")
 
 

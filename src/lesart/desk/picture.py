@@ -164,7 +164,7 @@ def memory_at(desk: Desk, panel: str) -> Memory:
 
 
 def _looked_at(state: State, channel: Channel) -> Channel:
-    """The variant looked at in place of its channel, down to the glass."""
+    """The variant looked at instead of its channel, down to the glass."""
     return state.chosen if channel.name == state.channel else channel
 
 

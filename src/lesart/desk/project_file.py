@@ -63,7 +63,7 @@ class Filed:
         try:
             there = read_text(path)
         except StorageError as error:
-            more = " ctrl+s writes it anew." if not exists(path) else " ctrl+s puts it aside and writes yours."
+            more = " ctrl+s writes it again." if not exists(path) else " ctrl+s puts it aside and writes yours."
             raise StorageError(f"{error}{more}") from error
         if there == self._seen:
             return None

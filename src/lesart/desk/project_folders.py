@@ -87,7 +87,7 @@ def _write_yard(folder: Path) -> None:
 
 
 def _put_into(made: Path, folder: Path) -> None:
-    """Its files in place of those there, the project file last: until then it is half made for whoever opens it."""
+    """Its files instead of those there, the project file last: until then it is half made for whoever opens it."""
     names = sorted((name for name in _files(made) if "/" in name or name == FILE), key=lambda name: name == FILE)
     for name in names:
         (folder / name).parent.mkdir(parents=True, exist_ok=True)
@@ -129,7 +129,7 @@ def take_up(path: Path) -> str:
         return ""
     if is_half_a_yard(folder):
         make_yard(folder)
-        return "The linden yard was half made here; it is whole now."
+        return "The linden yard was half made here; it is complete now."
     if exists(folder / FILE):
         return ""
     captures = [name for name in _files(folder) if leftover_of(Path(name).name) is None]
@@ -144,4 +144,7 @@ def take_up(path: Path) -> str:
             why = f"there is no {FILE} in it, and none can be made of its capture; {error}"
             raise StorageError(f"{path}: {why}") from error
         os.replace(made.folder / FILE, folder / FILE)
-    return f"There was a capture but no {FILE}: it is made now. Is {captures[0]} whole? Whoever made it was stopped."
+    return (
+        f"There was a capture but no {FILE}: it is made now. Is {captures[0]} complete? Whatever was making it was "
+        "stopped."
+    )

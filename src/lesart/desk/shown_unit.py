@@ -26,7 +26,7 @@ def in_next_unit(editor: Editor, state: State) -> Edited:
     several = sum(len(each.fields_of(channel.name)) for each in project.faces.values()) > 1
     unit = next_shown(field.unit_shown)
     if unit is None:
-        raise RequestError(f"Lesart knows no other unit than {field.unit_shown} that people show {channel.name} in.")
+        raise RequestError(f"Lesart knows no unit other than {field.unit_shown} to show {channel.name} in.")
 
     def key_of(rule: str) -> Key:
         if own is None:

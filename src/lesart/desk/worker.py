@@ -30,9 +30,9 @@ PROGRESS_AFTER_S, PROGRESS_S = 0.3, 0.2
 LIVE_S = 0.25
 """While a line is listened to there is a new picture so often, or as often as a third of the time allows."""
 NOTES_S = 10.0
-"""So often what lines said is inspected anew."""
+"""So often what lines said is inspected again."""
 SETTLE_S = 0.06
-"""So long after a deed notes are inspected anew, unless another deed comes."""
+"""So long after a deed notes are inspected again, unless another deed comes."""
 SETTLE_LONG_S = 0.5
 """The same where all samples of a long capture wait to be run: a part of that may take as long as a picture."""
 LONGEST_WAIT_S = 0.5
@@ -216,7 +216,7 @@ class Worker:
         return max(LIVE_S, 3 * (time.monotonic() - began))
 
     def _after(self, desk: Desk) -> bool:
-        """What need not be waited for: work put aside, notes inspected anew. False where a deed came between."""
+        """What need not be waited for: work put aside, notes inspected again. False where a deed came between."""
         message, fresh = desk.state.message, desk.notes_are_fresh
         desk.keep_work()
         desk.bench.wanted, left_out = self._deeds.empty, desk.bench.left_out

@@ -12,7 +12,7 @@ from lesart.study.bench import Bench
 from lesart.study.sureness import Sureness, sureness_in_the_middle
 
 WORD = "honest"
-"""Typed in place of a number of decimals."""
+"""Typed instead of a number of decimals."""
 MOST = 9
 """So many that nothing limits them."""
 
@@ -32,5 +32,5 @@ def typed_or_honest(state: State, bench: Bench, key: Key, typed: str) -> str:
     sure = sureness_in_the_middle(state.project, channel, bench)
     worth = MOST if sure is None else decimals_worth(channel.field, sure)
     if worth >= MOST:
-        raise RequestError(f"{name}: nothing is known of how fine or how sure it is; write a number of decimals.")
+        raise RequestError(f"{name}: neither its resolution nor its uncertainty is known; write a number of decimals.")
     return str(worth)

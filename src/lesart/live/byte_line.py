@@ -44,7 +44,7 @@ class SerialLine:
         try:
             self._port = serial.Serial(path, baud, write_timeout=PATIENCE_S)
         except PORT_ERRORS as error:
-            raise LineError(f"{path} cannot be opened ({in_words(error)}); name a port, as /dev/ttyUSB0") from error
+            raise LineError(f"{path} cannot be opened ({in_words(error)}); name a port, like /dev/ttyUSB0") from error
         self._path = path
 
     def send(self, head: int, data: bytes) -> None:
@@ -92,7 +92,7 @@ class FileLine:
         try:
             self._file = path.open("wb" if replaces else "xb")
         except FileExistsError as error:
-            raise RequestError(f"--to {path} is there already; --force replaces it.") from error
+            raise RequestError(f"--to {path} already exists; --force replaces it.") from error
         except OSError as error:
             raise StorageError(f"{path}: it cannot be written ({in_words(error)}).") from error
         self._path = path

@@ -45,7 +45,7 @@ def printed_lines(where: str, baud: int, patience_s: float) -> Iterator[str]:
     try:
         port = serial.Serial(where, baud, timeout=patience_s)
     except PORT_ERRORS as error:
-        raise LineError(f"{where} cannot be opened ({in_words(error)}); name a port, as /dev/ttyUSB0") from error
+        raise LineError(f"{where} cannot be opened ({in_words(error)}); name a port, like /dev/ttyUSB0") from error
     with closing(port):
         yield from _cut(_of_port(port, where))
 

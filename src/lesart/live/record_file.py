@@ -61,7 +61,7 @@ class RecordFile:
         try:
             self._handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_APPEND, 0o644)
         except FileExistsError as error:
-            raise StorageError(f"{path}: it is there already; a recording never replaces another.") from error
+            raise StorageError(f"{path}: it already exists; a recording never replaces another.") from error
         except OSError as error:
             raise StorageError(f"{path}: it cannot be made ({error.strerror}).") from error
         self._waiting: deque[tuple[bytes, int]] = deque()

@@ -9,7 +9,7 @@ END, ESCAPE, ESCAPED_END, ESCAPED_ESCAPE = 0xC0, 0xDB, 0xDC, 0xDD
 
 
 def framed(data: bytes) -> bytes:
-    """One frame, with a mark before it too: so a line that had noise on it begins anew."""
+    """One frame, with a mark before it too: so a line that had noise on it begins again."""
     plain = data.replace(bytes((ESCAPE,)), bytes((ESCAPE, ESCAPED_ESCAPE)))
     return bytes((END,)) + plain.replace(bytes((END,)), bytes((ESCAPE, ESCAPED_END))) + bytes((END,))
 

@@ -94,5 +94,5 @@ def why_not(port: str, error: Exception) -> str:
     if number in (11, 16) or "lock" in said or "busy" in said:
         return f"{port} is used by another program; close that first"
     if number == errno.EINVAL:
-        return f"{port} does not take what it is told; look at its baud, parity and stop bits"
+        return f"{port} does not take what it is told; check its baud, parity and stop bits"
     return f"{port} cannot be opened ({in_words(error)})"

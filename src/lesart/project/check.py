@@ -99,9 +99,9 @@ def _unreadable(text: str, error: Exception) -> Problem:
 def check_project(text: str, before: Project | None = None, assets: Assets | None = None) -> Project:
     """The project a text describes. Raises ProjectError with every problem found.
 
-    ``before`` is the project of an earlier text: what is written as it was there is taken from it and not checked anew,
-    because an edit changes one value and must be on the glass at once. ``assets`` reads fonts and pictures; without it
-    those of the earlier text are used, or none can be read.
+    ``before`` is the project of an earlier text: what is written as it was there is taken from it and not checked
+    again, because an edit changes one value and must be on the glass at once. ``assets`` reads fonts and pictures;
+    without it those of the earlier text are used, or none can be read.
 
     Top-level tables that Lesart does not know are the person's own and are kept; a wrong key inside one of Lesart's
     tables is a problem, because a misspelt key would silently do nothing.
@@ -257,7 +257,7 @@ def _hookup(tables: Table, problems: list[Problem], before: Project | None) -> H
 
 
 def _homes(tables: Table, hookup: Hookup, before: Project | None) -> Mapping[Key, Home]:
-    """Facts that have a home elsewhere; those of before, where nothing that they hang on was changed."""
+    """Facts that have a home elsewhere; those of before, where nothing that they depend on was changed."""
     if before is not None and hookup is before.hookup and leans_on(tables) == leans_on(before.tables):
         return before.homes
     return homes_of(tables, hookup)
@@ -333,7 +333,7 @@ def _texts_in(node: object) -> Iterator[str]:
 
 
 def _with_groups(tables: Table, problems: list[Problem]) -> dict[str, Any]:
-    """The tables with nothing in place of a group that does not hold tables with names: whoever looks into a group
+    """The tables with nothing instead of a group that does not hold tables with names: whoever looks into a group
     finds tables there, and what is wrong is said once."""
     found = dict(tables)
     for kind in GROUPS:

@@ -28,7 +28,7 @@ def check_free(path: Path, project: Path | None = None, *, replace: bool = False
     if exists(path) and not isfile(path):
         raise StorageError(f"{path}: it is not a file that can be replaced; name another one.")
     if exists(path) and not replace:
-        raise TakenError(f"{path}: it is there already.")
+        raise TakenError(f"{path}: it already exists.")
 
 
 def write_export(path: Path, content: str | bytes, project: Path | None = None, *, replace: bool = False) -> None:

@@ -45,7 +45,7 @@ VARYING = ("law", "true", "calm", "fit", "alarms", "pack")
 class Channel:
     """One measured quantity, from a column of its source to its field. Limits are in ``unit``.
 
-    ``part`` names the part of the hook-up that it is read from; empty where nobody says.
+    ``part`` names the part of the hook-up that it is read from; empty where it is not stated.
     """
 
     name: str

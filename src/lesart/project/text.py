@@ -106,6 +106,6 @@ class Editor:
         document = self._document if self._text == text else tomlkit.parse(text)
         self._text = None
         change(document)
-        # The document now is that of the new text; should the project refuse it, the next edit parses anew.
+        # The document now is that of the new text; should the project refuse it, the next edit parses again.
         self._document, self._text = document, str(document.as_string())
         return self._text

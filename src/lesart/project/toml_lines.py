@@ -24,8 +24,8 @@ _BARE = re.compile(r"[A-Za-z0-9_-]+")
 
 
 def with_table_added(text: str, key: Key, table: Mapping[str, Written]) -> str | None:
-    """The text with a table at ``key``, behind the last of those that hang on what it belongs to; None where none does,
-    where something is there already, or where a value wants more than a line."""
+    """The text with a table at ``key``, after the last of those that depend on what it belongs to; None where none
+    does, where something is there already, or where a value takes more than a line."""
     return None if value_at(toml_pieces.loads(text), key) is not None else _added(text, key, table, "[{}]", key[:-1])
 
 

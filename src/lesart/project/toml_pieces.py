@@ -1,4 +1,4 @@
-"""TOML read in pieces, each a named table with all that hangs on it: what was read before is not read again.
+"""TOML read in pieces, each a named table with all that depends on it: what was read before is not read again.
 
 An edit changes one value of one table, and must be on the glass at once; within a piece that changed the other tables
 are not read again either. Where a text cannot be parted with certainty it is read whole by the standard library, which

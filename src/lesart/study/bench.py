@@ -71,8 +71,8 @@ class _Followed:
 class Bench:
     """Results by what they were computed from; the longest unused go first. Used by one thread.
 
-    ``views`` are the lines that are listened to, by source: they stand for its capture. What was computed from them is
-    thrown away when they are looked at anew, but chains go on where they stopped. ``stopped`` are sources whose reading
+    ``views`` are the lines that are listened to, by source: they stand for its capture. What was computed from them
+    is dropped when they are looked at again, but chains go on where they stopped. ``stopped`` are sources whose reading
     a person stopped, with what is said of it.
     """
 
@@ -323,9 +323,9 @@ class Bench:
         return self._once(("survey", token_of(clock.t)), lambda: survey_in(clock, data))
 
     def once_known(self, what: Hashable, compute: Callable[[], Result]) -> Result:
-        """A result that hangs on values alone, all of them in ``what``, computed once while it is looked at.
+        """A result that depends on values alone, all of them in ``what``, computed once while it is looked at.
 
-        Each edit makes some of these anew, and they hold the project that they were made for: only the last are kept.
+        Each edit makes some of these again, and they hold the project that they were made for: only the last are kept.
         """
         if what in self.recent:
             self.recent.move_to_end(what)
@@ -340,7 +340,7 @@ class Bench:
         return self._once((what, token_of(channel), token_of(block.x)), compute)
 
     def once_of(self, what: Hashable, *blocks: Block, compute: Callable[[], Result]) -> Result:
-        """A result that hangs on values alone, those in ``what``, and on what stands in some blocks."""
+        """A result that depends on values alone, those in ``what``, and on what stands in some blocks."""
         return self._once((what, *(token_of(block.x) for block in blocks)), compute)
 
     def knows(self, what: str, channel: Channel, block: Block) -> bool:

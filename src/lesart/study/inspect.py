@@ -58,7 +58,7 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
 
 def parts_of(project: Project, bench: Bench, today: date | None = None) -> list[Callable[[], Iterable[Note]]]:
     """The same part by part, for whoever would rather do something else in between. A part that was broken off can be
-    begun anew; what it was made of is kept on the bench."""
+    begun again; what it was made of is kept on the bench."""
     parts: list[Callable[[], Iterable[Note]]] = [
         partial(_in_every_way, project, channel, bench, today) for channel in project.channels.values()
     ]

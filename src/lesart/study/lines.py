@@ -126,7 +126,7 @@ class Lines:
         return {**self._left, **{name: _view(each, is_open=True) for name, each in self._open.items()}}
 
     def keep_to(self, project: Project) -> None:
-        """After an edit: a line that is gone is left, one that is told otherwise is opened anew."""
+        """After an edit: a line that is gone is left, one that is told otherwise is opened again."""
         for name, listening in list(self._open.items()):
             now = project.sources.get(name)
             if now is None or now.line != listening.source.line:
@@ -171,10 +171,10 @@ def _notes(view: LiveView, channel: str) -> list[Note]:
     notes = []
     if state.trouble:
         text = f"{name}: {state.trouble}. It is tried again."
-        notes.append(Note(FAULT, Step.RAW, channel, text, remedy="look at plug and port, or change the line"))
+        notes.append(Note(FAULT, Step.RAW, channel, text, remedy="check the plug and the port, or change the line"))
     elif view.is_late:
         text = f"{name}: nothing came for {state.age_s:.0f} s."
-        notes.append(Note(FAULT, Step.RAW, channel, text, figure=state.age_s, unit="s", remedy="look at the device"))
+        notes.append(Note(FAULT, Step.RAW, channel, text, figure=state.age_s, unit="s", remedy="check the device"))
     recorded = state.recorded
     if recorded is not None and recorded.trouble:
         lost = f" {counted(recorded.lost, 'row')} lost so far." if recorded.lost else " Nothing is lost yet."
@@ -191,6 +191,6 @@ def _notes(view: LiveView, channel: str) -> list[Note]:
     if bad:
         kinds = ", ".join(f"{count} {what}" for what, count in state.tally.bad.items())
         last = next((event.says for event in reversed(state.tally.last) if event.what != "chatter"), "")
-        text = f"{name}: {kinds} since one listens. The last: {last}"
+        text = f"{name}: {kinds} since listening began. The last: {last}"
         notes.append(Note(DOUBT, Step.RAW, channel, text, figure=float(bad)))
     return notes

@@ -103,7 +103,7 @@ def _paced(project: Project, bench: Bench, length_s: float, most_runs: int) -> P
 
 
 def _peak(project: Project) -> list[Verdict]:
-    """What a battery has to give when all that hangs on it is at its peak at once; Wire says where that is too much."""
+    """What a battery has to give when all it feeds is at its peak at once; Wire says where that is too much."""
     loads = [load for load in loads_of(project.hookup) if project.hookup.parts[load.rail.part].kind.name == BATTERY]
     return [Verdict(f"{load.rail.part}, all its parts at their peak", 1000 * load.all_peaks_a, "mA") for load in loads]
 

@@ -24,7 +24,7 @@ from lesart.study.written_pack import written_operations
 
 MS, US = NS // 1000, NS // 1_000_000
 READ_NS = {"bits by length": 5 * MS, "pulse width": 10 * MS, "serial bytes": 2 * MS, "two-wire bus": MS}
-"""What reading takes where nobody says, by how the sensor speaks: most of it is waiting for the line."""
+"""What reading takes where it is not stated, by how the sensor speaks: most of it is waiting for the line."""
 ADC_NS, LINE_NS = 110 * US, 20 * MS
 """Of a converter; and of a device on a serial line or a network, which is asked and answers."""
 SCAN_NS, EDGE_NS = 20 * US, 5 * US
@@ -37,7 +37,7 @@ COUNTED = ("gate count", "pulse interval")
 def loop_of(project: Project, bench: Bench, packed: Mapping[str, int] | None = None) -> Loop:
     """Reads, conversions, counts, drawings and scans that the project asks for, as a person has overruled them.
 
-    ``packed`` are operations on whole numbers by channel; those of the pack that is written where nobody says.
+    ``packed`` are operations on whole numbers by channel; those of the pack that is written where it is not stated.
     """
     tasks = [*_reads(project, bench), *_converts(project, bench, packed), *_panels(project)]
     usual = project.loop.usual

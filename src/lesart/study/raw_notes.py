@@ -83,7 +83,7 @@ def _timed(channel: Channel, raw: Block, capture: Capture, bench: Bench) -> list
                 f"{channel.name}: {counted(capture.steps_back, 'time stamp' if capture.lines else 'row')} "
                 f"{'has' if capture.steps_back == 1 else 'have'} a time before that of one above.",
                 figure=float(capture.steps_back),
-                remedy="look at the logger's clock",
+                remedy="check the logger's clock",
             )
         )
     if timing.gaps:
@@ -111,7 +111,7 @@ def _said(channel: Channel, sentence: str) -> Note:
 
 
 def _assumed_rate(project: Project, channel: Channel, bench: Bench) -> list[Note]:
-    """Nothing says when the samples came: all that counts in seconds hangs on a rate that nobody has stated."""
+    """Nothing says when the samples came: all that counts in seconds depends on a rate that nobody has stated."""
     if not project.assumes_rate(channel.source):
         return []
     source, key = project.sources[channel.source], ("sources", channel.source, "rate")
@@ -124,7 +124,7 @@ def _assumed_rate(project: Project, channel: Channel, bench: Bench) -> list[Note
             Step.RAW,
             channel.name,
             f"{channel.name}: no column of {source.capture.rpartition('/')[2]} is known to be a time, so {rate} is "
-            f"assumed: rates, lags and filters in seconds hang on it{why}.",
+            f"assumed: rates, lags and filters in seconds depend on it{why}.",
             figure=source.rate_hz,
             unit="Hz",
             remedy="type the rate, or name the time column and how it is written",
@@ -172,14 +172,14 @@ def _nothing_came(project: Project, channel: Channel, capture: Capture, bench: B
     decoding = project.sources[channel.source].decoding
     what = "no sample" if decoding is None else "no frame" if not decoding.kind.gives_values else "no value"
     where = capture.name if decoding is None else f"{capture.name}, read as {decoding.kind.name}"
-    looked = "rows in 2 Raw" if decoding is None else "edges in 2 Raw, and at what the decoder allows"
+    looked = "rows in 2 Raw" if decoding is None else "edges in 2 Raw, and what the decoder allows"
     return [
         Note(
             FAULT,
             Step.RAW,
             channel.name,
             f"{channel.name}: {what} comes out of {where}.",
-            remedy=f"look at its {looked}",
+            remedy=f"check its {looked}",
         )
     ]
 
@@ -199,8 +199,8 @@ def _narrow_bits(channel: Channel, decoded: Decoded) -> list[Note]:
             DOUBT,
             Step.RAW,
             channel.name,
-            f"{channel.name}: a bit was told from the other with a margin of only "
-            f"{plain_number(percent)} %; with a little more jitter it is the other.",
+            f"{channel.name}: a 0 was told from a 1 with a margin of only {plain_number(percent)} %; a little more "
+            "jitter makes one of the other.",
             figure=percent,
             unit="%",
             limit=100 * NARROW,

@@ -179,11 +179,11 @@ def noise_behind_filters(project: Project, channel: Channel, bench: Bench) -> fl
             Chain(channel.unit, channel.unit, links),
             interval_s,
             middle,
-            # Not to the last digit: while a line talks it is another each time, and the factor hardly hangs on it.
+            # Not to the last digit: while a line talks it is another each time, and the factor hardly depends on it.
             2.0 ** round(math.log2(before)) if before > 0 else 0.0,
         )
         return noise_left(noise, some_of(calm), factor)
 
-    # By what it hangs on, or each edit of a field would work it out again.
+    # By what it depends on, or each edit of a field would work it out again.
     what = ("noise left", links, channel.unit, interval_s, middle)
     return bench.once_of(what, came, calm, compute=compute)

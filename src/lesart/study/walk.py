@@ -42,26 +42,26 @@ STOPS = (
     Stop(
         "The strip on top is the thread: one reading, the mass of hive 2, at its nine steps from the wire to the "
         "glass, all at the red cursor.",
-        "> moves the cursor on by a screen",
+        "> moves the cursor forward by a screen",
         "All nine values moved with it, and so did the glass on the right.",
         lambda was, now: now.cursor != was.cursor,
     ),
     Stop(
-        "2 Raw has what the sensor really says: counts.",
+        "2 Raw shows what the sensor really says: counts.",
         "3 opens Law",
-        "Counts become millivolts for each volt, then kilograms. Each law has its formula and its values under it.",
+        "Counts become millivolts per volt, then kilograms. Each law has its formula and its values under it.",
         _opens(Step.LAW),
     ),
     Stop(
-        "Under the heading stand the leaves of this step: laws, how sure, what fits.",
+        "Under the heading are the leaves of this step: laws, how sure, what fits.",
         "l turns to how sure",
-        "Each bar is something that is not known exactly, and how far it may put the reading off.",
+        "Each bar is something that is not known exactly, and how far off it may put the reading.",
         lambda was, now: now.workspace.step is Step.LAW and _leaf(now) == "how sure",
     ),
     Stop(
-        "What would stand on the panels at 43 kg? Nobody has to lift that.",
-        "h takes the hand: type 43 kg, then enter",
-        "The hand drives the reading in place of the capture; every step and every panel follows.",
+        "What would the panels show at 43 kg? Nobody has to lift that.",
+        "h takes a value in hand: type 43 kg, then enter",
+        "The hand drives the reading instead of the capture; every step and every panel follows.",
         lambda was, now: bool(now.hand),
     ),
     Stop(
@@ -102,9 +102,9 @@ STOPS = (
         lambda was, now: _front(now) != _front(was),
     ),
     Stop(
-        "At the foot stand the notes: what will be wrong, what is doubtful, and folded up what is worth knowing.",
+        "At the foot are the notes: what will be wrong, what is doubtful, and, folded up, what is worth knowing.",
         "n goes to the next one, at its place",
-        "A note has its figure, its limit and a remedy. Its number stands at the value that it speaks of, too.",
+        "A note has its figure, its limit and a remedy. Its number also stands beside the value it is about.",
         lambda was, now: _chosen(now) not in (-1, _chosen(was)),
     ),
     Stop(
@@ -115,6 +115,6 @@ STOPS = (
     ),
 )
 END = (
-    "That was the walk. Your own begins with lesart new FILE.csv; in 2 Raw + takes a line that says what it is. "
-    "? has all keys. Escape puts this away."
+    "That was the walk. Your own project begins with lesart new FILE.csv; in 2 Raw, + takes a line that says what it "
+    "is. ? lists all keys. Escape closes this."
 )

@@ -88,7 +88,7 @@ class AskingApp(LinkedApp):
 
     def _answered(self, deed: Callable[[Desk], Any], again: Callable[[str], None]) -> None:
         """Do it, and keep what is pressed until the desk has answered: it is done then, or was not meant as commands
-        where the answer is a refusal and ``again`` asks anew. What mends the line is done there: who saw while typing
+        where the answer is a refusal and ``again`` asks again. What mends the line is done there: who saw while typing
         that it will not do does not wait to be told."""
         before = self._picture.faults
         if not self._do(deed):

@@ -40,7 +40,7 @@ class TerminalGone(Exception):
 
 
 class Uncoloured(Monochrome):
-    """Greys in place of colours, where a person wants none; the framework's own fails on a piece without a style."""
+    """Greys instead of colours, where a person wants none; the framework's own fails on a piece without a style."""
 
     def apply(self, segments: list[Segment], background: Color) -> list[Segment]:
         """Pieces without a style have no colour to take away."""

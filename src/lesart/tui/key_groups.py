@@ -114,7 +114,7 @@ WORDS = (
     ("channel", "one measured quantity, from its source to its field"),
     ("leaf", "a page of a step; l turns them"),
     ("variant", "another way to read the same signal: α, β, γ"),
-    ("hand", "a value you type, in place of the capture"),
+    ("hand", "a value you type, instead of the capture"),
     ("panel, face", "a display, and one page of what it shows"),
     ("home", "where a fact is stated; values in green are taken from there"),
 )

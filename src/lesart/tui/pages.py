@@ -1,4 +1,4 @@
-"""Pages of text in place of a workspace: keys, welcome, opening, trouble, a window too small."""
+"""Pages of text instead of a workspace: keys, welcome, opening, trouble, a window too small."""
 
 from __future__ import annotations
 

@@ -14,7 +14,7 @@ if TYPE_CHECKING:
 
 WHY: dict[Step | None, str] = {
     Step.WIRE: "why, the part that says nothing: ",
-    Step.GLASS: "why, the look that you see; nothing begins anew: ",
+    Step.GLASS: "why, the look that you see; nothing begins again: ",
     Step.PACE: "why, it flickers, lags, missed or freezes: ",
 }
 """What is asked where no reading is meant."""
@@ -76,7 +76,7 @@ class QuestioningApp(WalkingApp):
             else:
                 self._do(lambda desk: desk.say(f"{path} is left as it was."))
 
-        self._ask(f"{path} is there already; y replaces it: ", "", take)
+        self._ask(f"{path} already exists; y replaces it: ", "", take)
 
     def action_edit(self) -> None:
         """Type over the selected value, in its place."""

@@ -249,7 +249,7 @@ def panel_lines(palette: Palette, glass: Glass, room: Room, means: Means) -> lis
 
 
 def drawn_lines(palette: Palette, glass: Glass, found: Drawn) -> list[Pieces]:
-    """A drawn panel that answers to a click, and under it what is not to be seen."""
+    """A drawn panel that answers to a click, and under it what cannot be seen."""
     lines: list[Pieces] = [[(words, tone, glass) for words, tone in line] for line in found.lines]
     for parts, line in zip(found.pixels, lines, strict=False):
         line[:] = [(*each[:2], InPixels(part.escape, glass)) for part, each in zip(parts, line, strict=True)]

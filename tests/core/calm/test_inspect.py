@@ -125,7 +125,7 @@ def test_a_direction_is_not_averaged_on_a_line(kind: str) -> None:
     (note,) = inspect_filters(filtered, [told(kind, **AVERAGES[kind])])
     assert (note.mark, note.figure) == (DOUBT, 3.0)
     assert note.text == f"c: it comes round 3 times, and of 350° and 10° {article} {kind} makes 180°."
-    assert note.remedy == "take a circular mean from 0° to 360°"
+    assert note.remedy == "use a circular mean from 0° to 360°"
     wanted = [("kind", "circular mean"), ("lowest", "0°"), ("highest", "360°")] if "samples" in AVERAGES[kind] else []
     wanted = [("dropped", None), *wanted] if kind == "trimmed mean" else wanted  # a circular mean takes none
     assert [(mend.key[-1], mend.value) for mend in note.mend] == wanted
@@ -149,12 +149,12 @@ def test_a_circle_may_begin_anywhere_and_be_told_in_any_unit() -> None:
     half = replace(VANE, lowest=-180.0, highest=180.0, before=block_of([170.0, -170.0]))
     (note,) = inspect_filters(half, [MEAN])
     assert note.text == "c: it comes round once, and of 170° and −170° a mean makes 0°."
-    assert note.remedy == "take a circular mean from −180° to 180°"
+    assert note.remedy == "use a circular mean from −180° to 180°"
     gap = replace(VANE, highest=345.0)
-    assert inspect_filters(gap, [MEAN])[0].remedy == "take a circular mean from 0° to 360°"
+    assert inspect_filters(gap, [MEAN])[0].remedy == "use a circular mean from 0° to 360°"
     radians = replace(VANE, unit=parse_unit("rad"), highest=6.2832, before=block_of([6.2, 0.1]))
     assert inspect_filters(replace(radians, highest=6.28), [MEAN])[0].remedy == (
-        "take a circular mean from 0 rad to 6.28 rad"
+        "use a circular mean from 0 rad to 6.28 rad"
     )
 
 
@@ -176,13 +176,13 @@ def test_a_highest_that_is_a_spike_is_told() -> None:
     x = 21.0 + 0.1 * np.random.default_rng(3).standard_normal(3600)
     off = 85.0 - float(np.median([*x[598:600], *x[601:603], 85.0]))
     assert note.text == (
-        f"c: the highest so far, 85 kg at 00:10:00.0, is a spike, {off:.2f} kg beyond what was about it, and is kept for "
+        f"c: the highest so far, 85 kg at 00:10:00.0, is a spike, {off:.2f} kg away from its neighbours, and is kept for "
         "good."
     )
     assert note.figure == pytest.approx(off)
-    assert note.remedy == "median 5 before it takes spikes away"
+    assert note.remedy == "median 5 before it removes spikes"
     (note,) = kept(told("hold"), told("lowest so far", every="24 h"), spike=-127.0)
-    assert "the lowest so far, −127 kg at 00:10:00.0, is a spike, 147.9 kg beyond" in note.text
+    assert "the lowest so far, −127 kg at 00:10:00.0, is a spike, 147.9 kg away" in note.text
     assert note.text.endswith(" and is kept for 24 h at most.")
     assert note.place == ("channels", "c", "calm", 1)
 

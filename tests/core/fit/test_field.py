@@ -232,10 +232,10 @@ def test_between_two_counts_where_filters_average() -> None:
 
     assert said(2, 0.01) == said(3, 0.0009) == []
     assert said(2, 0.02) == [("mass: the last digit shows 0.01 kg, one raw count is 0.02 kg.", 0.02, [1])]
-    finer = "mass: the last digit shows 0.001 kg; one raw count is 0.02 kg, and behind the filters 0.004 kg can be told apart."
+    finer = "mass: the last digit shows 0.001 kg; one raw count is 0.02 kg, and after the filters 0.004 kg can be told apart."
     assert said(3, 0.004) == [(finer, 0.004, [2])]
     (coarse,) = inspect_fineness("mass", None, field_of(width=8, decimals=0), lambda rule: (rule,), OneCount(25, 3))
-    assert coarse.text == "mass: behind the filters 3 kg can be told apart, and its last digit shows 1 kg."
+    assert coarse.text == "mass: after the filters 3 kg can be told apart, and its last digit shows 1 kg."
 
 
 def test_a_digit_need_not_stand_while_filters_settle() -> None:

@@ -92,7 +92,7 @@ WRONG = [
     (KG, {"words": "low < 5; full < 9"}, "the last word goes on for ever"),
     (KG, {"words": "low < 5 s; full"}, "s"),
     (KG, {"shows": "word", "words": "low < 5; overfull", "width": 4}, '"overfull" must fit 4 cells'),
-    (KG, {"shows": "clock"}, "a time is shown of seconds"),
+    (KG, {"shows": "clock"}, "only seconds, minutes or hours are shown as a time"),
     (KG, {"point": "comma", "group": "comma"}, "must differ"),
     (KG, {"prefix": "by range"}, "has none yet, like g; shown in is kg"),
     (("°C", "°C"), {"prefix": "by range"}, "has none yet; shown in is °C"),

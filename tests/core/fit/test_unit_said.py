@@ -43,7 +43,7 @@ def test_another_unit_of_the_same_quantity(unit: str, text: str) -> None:
     """It is shown in what the text says."""
     (note,) = inspect_unit_text("c", "c", field(unit, text), TEXT_KEY, lambda other: True)
     assert note.mark == FAULT
-    assert note.text == f'c: the number is in {unit}, and the text behind it says "{text}".'
+    assert note.text == f'c: the number is in {unit}, and the text after it says "{text}".'
     assert note.remedy == f"show it in {parse_unit('°F') if text == 'F' else text}"
     (mend,) = note.mend
     assert mend.key == ("channels", "c", "fit", "unit")
@@ -61,8 +61,8 @@ def test_where_the_number_would_not_fit_the_text_is_changed() -> None:
 
 def test_a_unit_behind_a_plain_number() -> None:
     (note,) = inspect_unit_text("c", "c", field("1", "kg"), TEXT_KEY, lambda other: True)
-    assert note.text == 'c: the number is in no unit, and the text behind it says "kg".'
-    assert note.remedy == "take the text away"
+    assert note.text == 'c: the number is in no unit, and the text after it says "kg".'
+    assert note.remedy == "remove the text"
     assert [(mend.key, mend.value) for mend in note.mend] == [(TEXT_KEY, "")]
 
 

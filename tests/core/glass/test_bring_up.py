@@ -84,7 +84,7 @@ def test_light_before_something_bright_is_hardly_seen() -> None:
     """White #dfe9f2 before #d9d4c6: (0.807 + 0.05) ÷ (0.661 + 0.05) = 1.2."""
     pane = PixelPanel("pane", 16, 8, "white", see_through=True, behind="bright")
     (note,) = inspect_contrast(pane)
-    assert note.text == ("pane: its white light before something bright has a contrast of 1.2; 3 is needed to read.")
+    assert note.text == ("pane: its white light before something bright has a contrast of 1.2; 3 is needed to be read.")
     assert note.figure == pytest.approx(1.2, abs=0.01)
     assert not inspect_contrast(replace(pane, behind="dark"))
 

@@ -253,7 +253,7 @@ def test_what_it_is_told_wrongly_is_seen_and_said(lie: str) -> None:
     assert seen[at].tolist() == colour
     assert seen[4, 6].tolist() == ground
     (note,) = inspect_panel(panel)
-    assert note.text == f"probe: {says}, because its start sequence tells it so."
+    assert note.text == f"probe: {says}, because its start sequence says so."
     assert [(each.key, each.value) for each in note.mend] == [(("panels", "probe", lie), 0 if "off" in lie else False)]
     assert not inspect_panel(replace(panel, told=ColourSetUp()))
 
@@ -262,7 +262,7 @@ def test_colours_that_are_hardly_seen_are_pointed_out() -> None:
     """Blue on black has (0.0722 + 0.05) ÷ 0.05 = 2.44; of items, in an alarm too, and of the panel itself."""
     panel = panel_of(colour="blue")
     (note,) = inspect_contrast(panel)
-    assert note.text == "probe: blue on black has a contrast of 2.4; 3 is needed to read."
+    assert note.text == "probe: blue on black has a contrast of 2.4; 3 is needed to be read."
     assert note.figure == pytest.approx(2.444)
     assert [(each.key, each.value) for each in note.mend] == [(("panels", "probe", "colour"), "white")]
     items = (
@@ -272,9 +272,9 @@ def test_colours_that_are_hardly_seen_are_pointed_out() -> None:
     )
     notes = [each for each in inspect_face(Face("one", "probe", items), panel_of()) if each.place[-1] != "column"]
     assert [(each.text, each.place[-2:]) for each in notes] == [
-        ('probe: the label "b": black on black is not to be seen.', (1, "colour")),
+        ('probe: the label "b": black on black cannot be seen.', (1, "colour")),
         (
-            "probe: the alarm mark of x in an alarm: blue on black has a contrast of 2.4; 3 is needed to read.",
+            "probe: the alarm mark of x in an alarm: blue on black has a contrast of 2.4; 3 is needed to be read.",
             (2, "alarm_colour"),
         ),
     ]

@@ -37,7 +37,7 @@ def test_a_count_in_a_line(typed: str, counting: Counting) -> None:
     ("typed", "says"),
     [
         ("fast", '"fast" is not understood; say a count like 0 to 99 every 300 ms'),
-        ("every 2 s", "it lacks its range; say a count like"),
+        ("every 2 s", "its range is missing; say a count like"),
         ("0 to 9 sideways", '"sideways" is not understood'),
         ("0 to 9 every 5 kg", "every 5 kg"),
         ("0 to 9 every 0 s", "every 0 s: a step takes from 1 ms to 1 h."),

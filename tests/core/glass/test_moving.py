@@ -90,7 +90,7 @@ def test_the_note_says_what_would_do() -> None:
     (note,) = inspect_moving(Face("f", "lid", (large,), redraw_hz=25.0), LID)
     assert note.mend == ()
     # 1026 bytes of nine clocks and two more at 400 kHz: 23.1 ms.
-    assert note.remedy == "leave each frame for 23.1 ms at least; its bus can do no more"
+    assert note.remedy == "leave each frame for 23.1 ms at least; its bus allows no more"
 
 
 def test_rows_are_spread_between_what_is_pinned() -> None:

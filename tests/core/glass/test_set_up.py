@@ -31,7 +31,7 @@ SEEN = {
     # Told of half and of the right order: the upper half only.
     (4, EVERY_SECOND, EVERY_SECOND): [0, 1, 2, 3, None, None, None, None],
     (4, IN_TURN, IN_TURN): [0, 1, 2, 3, None, None, None, None],
-    # Told of all in the wrong order: both halves lie between each other.
+    # Told of all in the wrong order: both halves are interleaved.
     (0, EVERY_SECOND, IN_TURN): [0, 4, 1, 5, 2, 6, 3, 7],
     (0, IN_TURN, EVERY_SECOND): [0, 2, 4, 6, 1, 3, 5, 7],
 }
@@ -53,7 +53,7 @@ def test_a_wrong_set_up_is_a_fault_that_is_mended() -> None:
     panel = replace(LID, height=64, width=128, set_up=SetUp(32, EVERY_SECOND, IN_TURN))
     (note,) = inspect_panel(panel)
     assert note.text == (
-        "lid: its start sequence tells it of 32 rows; it has 64: every second row is dark, as if the picture were "
+        "lid: its start sequence sets 32 rows, but it has 64: every second row is dark, as if the picture were "
         "twice as high; 32 rows of the picture are not seen."
     )
     assert (note.figure, note.limit) == (32.0, 64.0)
@@ -61,11 +61,13 @@ def test_a_wrong_set_up_is_a_fault_that_is_mended() -> None:
     assert inspect_panel(replace(panel, set_up=SetUp())) == []
     (note,) = inspect_panel(replace(panel, set_up=SetUp(0, IN_TURN, EVERY_SECOND)))
     assert note.text == (
-        "lid: its start sequence tells it that its rows lie every second: rows of its upper and its lower half lie "
-        "between each other."
+        "lid: its start sequence says that its rows lie every second: rows of its upper and its lower half are "
+        "interleaved."
     )
     (note,) = inspect_panel(replace(panel, set_up=SetUp(16)))
-    assert note.text.endswith("it has 64: only rows 0 to 15 of 64 are lit; 48 rows of the picture are not seen.")
+    assert note.text.endswith(
+        "sets 16 rows, but it has 64: only rows 0 to 15 of 64 are lit; 48 rows of the picture are not seen."
+    )
     turned = replace(LID, turns=1, set_up=SetUp(4, IN_TURN, IN_TURN))
     full = PixelFrame(8, 8, (0xFF,) * 8)
     # A quarter turned clockwise, the controller's upper half is the right one.
@@ -100,7 +102,7 @@ def test_levels_of_a_backlight(typed: str, percent: float) -> None:
 
 def test_a_level_that_is_none() -> None:
     """Above the highest there is nothing."""
-    with pytest.raises(QuantityError, match=r'"300/255" is no level; write it like 50/255, from 0 to the highest\.'):
+    with pytest.raises(QuantityError, match=r'"300/255" is not a level; write it like 50/255, from 0 to the highest\.'):
         parse_quantity("300/255", PERCENT)
 
 
@@ -155,7 +157,7 @@ def test_a_picture_that_lies_elsewhere(told: dict[str, int | bool], rows: tuple[
     assert (seen.rows[0], seen.rows[7]) == rows
     assert not any(seen.rows[1:7])
     (note,) = inspect_panel(panel)
-    assert note.text == f"lid: its picture lies {says}, because its start sequence tells it so."
+    assert note.text == f"lid: its picture lies {says}, because its start sequence says so."
     mended = replace(panel.set_up, **{str(mend.key[-1]): mend.value for mend in note.mend})  # type: ignore[arg-type]
     assert inspect_panel(replace(panel, set_up=mended)) == []
     assert set(told) == {mend.key[-1] for mend in note.mend}

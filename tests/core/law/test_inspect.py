@@ -83,7 +83,7 @@ def test_a_reference_without_a_tolerance() -> None:
     """It is said once, with how to write it."""
     ((mark, text, _),) = notes_on(block_of([60.0]), "V", [{"kind": "converter", "reference": "3.3 V"}], 0, 3.3)
     assert mark == REMARK
-    assert "the reference of 3.3 V may be off is not said" in text
+    assert "no tolerance is stated for the reference of 3.3 V, so" in text
 
 
 def test_an_angle_of_one_axis_alone() -> None:

@@ -95,7 +95,7 @@ def test_a_slip_of_a_typed_unit_is_mended_there() -> None:
     assert typed.remedy == f"{inside}: write that as its raw unit"
     (by_law,) = inspect_range(seen(pascals, "hPa", 300.0, 1100.0))
     assert (by_law.mend, by_law.mark) == ((), FAULT)
-    assert by_law.remedy == f"{inside}: look at the units of its laws"
+    assert by_law.remedy == f"{inside}: check the units of its laws"
 
 
 @pytest.mark.parametrize(("unit", "zero"), [("K", 0.0), ("°C", -273.15), ("°F", -459.67)])
@@ -157,4 +157,4 @@ def test_many_that_cannot_be_are_not_marked_away() -> None:
     assert note.mark == DOUBT
     assert "its filters average it in" in note.text
     assert "outside" not in [mend.key[-1] for mend in note.mend]
-    assert (note.remedy or "").startswith("look at its laws")
+    assert (note.remedy or "").startswith("check its laws")

@@ -145,9 +145,9 @@ OF_A_STEP = "it must be a name, = and whole numbers; the last step may be these 
 
 
 @pytest.mark.parametrize(("written", "said"), [
-    ({"steps": "x +"}, 'step 1, at "x +": it is broken off or mistaken'),
-    ({"steps": "a = x;; b = ; a"}, 'step 2, at "b =": it is broken off or mistaken'),
-    ({"steps": "a = x\nb = (a\nb"}, 'step 2, at "b = (a": it is broken off or mistaken'),
+    ({"steps": "x +"}, 'step 1, at "x +": it breaks off or is wrong'),
+    ({"steps": "a = x;; b = ; a"}, 'step 2, at "b =": it breaks off or is wrong'),
+    ({"steps": "a = x\nb = (a\nb"}, 'step 2, at "b = (a": it breaks off or is wrong'),
     ({"steps": " ; "}, "steps: there is none; write one like (x * 5 + 128) >> 8"),
     ({"steps": "+" * 600 + "x"}, "steps: 1203 parts are too many; 600 are the most"),
     ({"steps": "3 * y"}, 'step 1, at "y": "y" is not known here; there are beside, x'),
@@ -165,7 +165,7 @@ OF_A_STEP = "it must be a name, = and whole numbers; the last step may be these 
     ({"steps": "max(x, 1, 2)"}, 'step 1, at "max(x, 1, 2)": only min and max of two values and abs of one are taken'),
     ({"steps": "x ** 2"}, f'step 1, at "x ** 2": {KINDS_OF_SIGN}'),
     ({"steps": "v = x % 7; v"}, f'step 1, at "x % 7": {KINDS_OF_SIGN}'),
-    ({"steps": "~x"}, 'step 1, at "~x": only + and - stand before a value'),
+    ({"steps": "~x"}, 'step 1, at "~x": only + and - may come before a value'),
     ({"steps": "1 if 0 < x < 5 else 2"}, 'step 1, at "0 < x < 5 else 2": only two values are compared'),
     ({"steps": "[x]"}, 'step 1, at "[x]": these are not whole-number steps'),
     ({"steps": "v = x; import os"}, f'step 2, at "import os": {OF_A_STEP}'),

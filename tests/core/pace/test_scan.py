@@ -156,7 +156,7 @@ def test_currents_and_ghosts() -> None:
     assert ghosts.note is not None
     assert ghosts.note.mark == FAULT
     assert ghosts.note.mend[0].value == "20 µs"
-    assert ghosts.note.text.startswith("stand: 10 µs of blanking are too short; a digit needs 20 µs to go dark")
+    assert ghosts.note.text.startswith("stand: 10 µs of blanking is too short; a digit needs 20 µs to go dark")
     for verdict in found.values():
         assert verdict.note is None or unsaid(verdict.note) == "", verdict.name
     # A resistor that is one step smaller carries too much, both in a segment and in the line of all.

@@ -141,7 +141,7 @@ def test_a_drawing_with_a_wrong_page() -> None:
     assert (verdict.figure, verdict.limit) == (64, 0)
     assert verdict.note is not None
     assert verdict.note.mark == FAULT
-    assert "drawing 2 of the trace leaves 64 pixels other than its face" in verdict.note.text
+    assert "drawing 2 of the trace leaves 64 pixels different from its face" in verdict.note.text
     (rate,) = (each for each in found.values() if each.note is not None and each is not verdict)
     assert rate.note is not None
     assert rate.note.mark == DOUBT

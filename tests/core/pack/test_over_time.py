@@ -169,7 +169,7 @@ REFUSED = [
     (
         "ct",
         [("sum", {"begin": "0 ct", "every": "400 h"})],
-        "c, sum: a clock of milliseconds counts up to 12 days; begin it anew more often.",
+        "c, sum: a clock of milliseconds counts up to 12 days; begin it again more often.",
     ),
 ]
 

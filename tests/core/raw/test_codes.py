@@ -66,7 +66,7 @@ def test_how_often_and_when_first_is_said(places: list[int], said_so: str) -> No
     x = NOISY.copy()
     x[places] = 65_535.0
     (note,) = said(x)
-    assert note.text == said_so + "every one of 16 bits is set, as where nobody answers."
+    assert note.text == said_so + "every one of 16 bits is set, as where nothing answers."
 
 
 def test_a_converter_of_fewer_bits_is_said_in_full() -> None:
@@ -108,7 +108,7 @@ def test_what_comes_again_and_again_far_from_all_others() -> None:
     (note,) = said(x, unit="µs", is_counts=False)
     assert note.text == (
         "c: 4 of 500 raw values (0.8 %) are 38 000 µs, far from all others, first at 00:00:00.3: "
-        "exactly the same each time, as an error code is."
+        "exactly the same each time, like an error code."
     )
     x[[3, 80]] = 4000.0
     assert said(x, unit="µs", is_counts=False) == []
@@ -165,7 +165,7 @@ def test_a_signal_that_stands_still() -> None:
     assert note.figure == 60.0
     at = f"{int(x[200]) // 1000}{int(x[200]) % 1000:03d}"
     assert note.text.startswith(
-        f"c: it stands at {at} ct for 5.9 s from 00:00:20.0 on, 60 samples; elsewhere it moves by "
+        f"c: it stays at {at} ct for 5.9 s from 00:00:20.0 on, 60 samples; elsewhere it moves by "
     )
     quiet = np.repeat(np.arange(10.0), 60)
     assert said(quiet) == []

@@ -150,7 +150,7 @@ def test_more_than_nine_tenths_are_none(sign: str) -> None:
 def test_floating_point_numbers(data: str, order: str, bits: int, wanted: float | None) -> None:
     spec = FieldSpec("f", 8, bits, order, floating=True)
     value, why = spec.read(b"\xaa" + bytes.fromhex(data))
-    assert (value, why) == (wanted, "" if wanted is not None else "what its bits say is no number")
+    assert (value, why) == (wanted, "" if wanted is not None else "what its bits say is not a number")
 
 
 def test_a_floating_point_number_has_32_or_64_bits() -> None:

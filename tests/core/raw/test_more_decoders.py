@@ -98,7 +98,7 @@ def test_an_encoder_counts_on_and_back_and_marks_what_it_cannot_have_done() -> N
     both = edges_of([1.0], [1], 0, 0.0, 2.0)
     jump = decode("quadrature", {"a": both, "b": both})
     assert jump.columns["position"].mark.tolist() == [Mark.MISSING]
-    assert jump.found["steps that cannot be"] == 1
+    assert jump.found["steps that are impossible"] == 1
 
 
 def test_a_driver_of_digits_is_written_and_read() -> None:
@@ -144,7 +144,7 @@ def test_modbus_in_letters() -> None:
     }
     assert messages.frames[2].why == "LRC is 0x00, not 0x7F"
     odd = ascii_frames([ByteFrame(0.0, 1.0, b":0Z\r\n")])
-    assert odd[0].why == "its letters are no pairs of hexadecimal digits"
+    assert odd[0].why == "it is not made of pairs of hexadecimal digits"
 
 
 @pytest.mark.parametrize(

@@ -106,7 +106,7 @@ def test_steps_that_no_encoder_makes_are_counted() -> None:
         moved[int(np.argmin(np.abs(moved - t)))] = t
     (talk,) = recognise({"a": a, "b": edges_of(np.sort(moved), b.level.tolist(), b.first, b.start_s, b.end_s)})
     assert talk.kind == "quadrature"
-    assert talk.why.endswith("2 that cannot be")
+    assert talk.why.endswith("2 impossible")
 
 
 @pytest.mark.parametrize("seeds", SEEDS)

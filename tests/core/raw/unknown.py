@@ -126,7 +126,7 @@ def forty_bits(dice: random.Random) -> Unknown:
 def one(dice: random.Random) -> Unknown:
     asked = [b"\xcc\x44", *(b"\xcc\xbe" + _bytes(dice, 9) for _ in range(dice.randrange(1, 6)))]
     line = one_wire(asked)
-    says = f"{_all(len(asked), 'reset')} are answered, and {len(asked)} have whole bytes behind"
+    says = f"{_all(len(asked), 'reset')} are answered, and {len(asked)} have whole bytes after it"
     return Unknown("one-wire bus", {"line": line.edges()}, {}, (says,))
 
 
@@ -184,7 +184,7 @@ def asked_echo(dice: random.Random) -> Unknown:
         widths.append(round(dice.uniform(1e-3, 12e-3), 6))
         answer.stay(450e-6 + dice.uniform(0, 20e-6)).to(1).stay(widths[-1]).to(0)
     behind = f", but for {lost}" if lost else ""
-    says = f"one behind each pulse of trigger{behind}, {1e3 * min(widths):.3g} to {1e3 * max(widths):.3g} ms long"
+    says = f"one after each pulse of trigger{behind}, {1e3 * min(widths):.3g} to {1e3 * max(widths):.3g} ms long"
     return Unknown("pulse width", {"line": answer.edges(2.5), "trigger": trigger.edges(2.5)}, {}, (says,))
 
 
@@ -195,7 +195,7 @@ def echo_on_one_pin(dice: random.Random) -> Unknown:
         line.to(1).stay(5e-6).to(0).stay(750e-6)
         widths.append(round(dice.uniform(0.2e-3, 12e-3), 6))
         line.to(1).stay(widths[-1]).to(0)
-    says = f"one behind each pulse of 5 µs on the same line, {1e3 * min(widths):.3g} to {1e3 * max(widths):.3g} ms long"
+    says = f"one after each pulse of 5 µs on the same line, {1e3 * min(widths):.3g} to {1e3 * max(widths):.3g} ms long"
     return Unknown("pulse width", {"line": line.edges(2.0)}, {}, (says,))
 
 

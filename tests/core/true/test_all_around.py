@@ -102,7 +102,7 @@ def test_a_fit_that_comes_back_to_another_place_is_told(kind: str) -> None:
     pairs = [(0, 340), (180, 163), (90, 72)]
     found = references(*pairs)
     correction = fit_correction(kind, found, DEGREE)
-    notes = [each for each in inspect_references("vane", correction, found, 0.0, KEY) if "comes round" in each.text]
+    notes = [each for each in inspect_references("vane", correction, found, 0.0, KEY) if "wraps round" in each.text]
     jump = abs(correction.fitted(433.0) - correction.fitted(73.0) - 360.0)
     assert len(notes) == (jump > 0.36)
     if kind == "offset":
@@ -115,7 +115,7 @@ def test_a_fit_that_comes_back_to_another_place_is_told(kind: str) -> None:
 
 def test_the_jump_of_a_line_is_its_slope_all_around() -> None:
     (said,) = notes_on("line", [(0, 340), (180, 163)], 360.0)[-1:]
-    assert said == "vane: it comes round, and this fit, line, does not: the reading jumps by 6.1° where it does."
+    assert said == "vane: it wraps round, and this fit, line, does not: the reading jumps by 6.1° where it does."
 
 
 def test_nothing_lies_beyond_references_all_around() -> None:

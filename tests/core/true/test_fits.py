@@ -156,7 +156,7 @@ def test_curves_go_through_every_point() -> None:
     ("kind", "pairs", "says"),
     [
         ("piecewise line", [(0.0, 0.0), (5.0, 1.0), (4.0, 2.0)], "do not rise after 1"),
-        ("polynomial", [(0.0, 0.0), (5.0, 5.0), (1.0, 10.0)], "turns round"),
+        ("polynomial", [(0.0, 0.0), (5.0, 5.0), (1.0, 10.0)], "turns back"),
         ("gain", [(1.0, -2.0)], "gain of −0.5"),
     ],
 )
@@ -343,7 +343,7 @@ def test_references_grow_old() -> None:
     old = [Reference(1.0, 1.0, day=date(2026, 1, 1).toordinal()), Reference(2.0, 2.0, day=date(2026, 3, 5).toordinal())]
     (note,) = inspect_age("c", old, 60.0, today, KEY)
     assert (note.mark, note.figure, note.limit) == (DOUBT, 70.0, 60.0)
-    assert "its newest reference is 70 days old; they were to be valid for 60" in note.text
+    assert "its newest reference is 70 days old; they are valid for 60" in note.text
     assert inspect_age("c", old, 70.0, today, KEY) == []
     assert inspect_age("c", old, 0.0, today, KEY) == []
     assert inspect_age("c", [Reference(1.0, 1.0)], 60.0, today, KEY) == []

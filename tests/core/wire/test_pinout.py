@@ -73,7 +73,7 @@ def test_pins_are_listed_one_by_one_or_from_one_to_another(written: str, names: 
     [
         ("D13-D0", '"D13-D0" must go from the lower number to the higher'),
         ("D0-A5", '"D0-A5" must go from one number to another, like "D0-D7"'),
-        ("sda", '"sda" is no pin; it must list pins as they are printed, like "D0-D13 A0"'),
+        ("sda", '"sda" is not a pin; it must list pins as they are printed, like "D0-D13 A0"'),
         ("D1 D2 d1", "it names D1 twice"),
         ("p0-p99 a0-a99", "a board has at most 128 pins"),
     ],
@@ -124,11 +124,15 @@ def test_a_bus_that_nobody_said_is_nowhere_where_its_pins_are_not() -> None:
         (
             {"two_wire_pins": "p21 p22"},
             "two_wire_pins",
-            "p21 is none of its signal and analog pins, which are p1-p16 a1-a6",
+            "p21 is not one of its signal or analog pins, which are p1-p16 a1-a6",
         ),
         ({"two_wire_pins": "p1"}, "two_wire_pins", "it must name 2 pins, its data and clock, or be empty"),
         ({"four_wire_pins": "p1 p2"}, "four_wire_pins", "it must name 3 pins, its clock, out and in, or be empty"),
-        ({"edge_pins": "foo"}, "edge_pins", '"foo" is no pin; it must list pins as they are printed, like "D0-D13 A0"'),
+        (
+            {"edge_pins": "foo"},
+            "edge_pins",
+            '"foo" is not a pin; it must list pins as they are printed, like "D0-D13 A0"',
+        ),
         ({"signal_pins": "p9-p1"}, "signal_pins", '"p9-p1" must go from the lower number to the higher'),
     ],
 )
@@ -178,7 +182,7 @@ def test_a_board_whose_bus_nobody_said_is_asked_for_it() -> None:
     kind = laid(signal_pins="D0-D13")
     board = Part("node", kind, values_of("5 V board", signal_pins="D0-D13"))
     assert where_else(board, "D3", ("two-wire data",)) == (
-        "nothing says yet which are the two-wire pins of node, as + two-wire pins D0 D1 does"
+        "the two-wire pins of node are not stated yet; + two-wire pins D0 D1 would state them"
     )
     assert where_else(board, "gnd", ("two-wire data",)) == ""
     assert where_else(board, "D3", ("ground",)) == ""

@@ -145,7 +145,7 @@ def test_a_column_that_is_left_out_is_told(cell: str, tmp_path: Path) -> None:
     path = tmp_path / "some.csv"
     rows = [f"{place},{cell},idle,2031-05-14T08:00:0{place},n/a,v{place},{place}.5" for place in range(9)]
     path.write_text("\n".join(["t,level,state,when,gap,name,mass", *rows]) + "\n")
-    assert find_shape(path).doubts == (f'"level" is left out: "{cell}" is no number',)
+    assert find_shape(path).doubts == (f'"level" is left out: "{cell}" is not a number',)
 
 
 @pytest.mark.parametrize(

@@ -79,7 +79,7 @@ def test_no_more_than_is_allowed_is_read(tmp_path: Path) -> None:
     """Whatever the file says of its size: one under /proc says 0."""
     (tmp_path / "a").write_bytes(b"x" * 1001)
     assert len(read_whole(tmp_path / "a", 1001)) == 1001
-    with pytest.raises(LesartError, match="it has more than 1000 bytes, which is all that is read of such a file"):
+    with pytest.raises(LesartError, match="it has more than 1000 bytes, which is the most that is read of such a file"):
         read_whole(tmp_path / "a", 1000)
     with pytest.raises(LesartError, match="it has more than 10 bytes"):
         read_whole(Path("/proc/self/status"), 10)

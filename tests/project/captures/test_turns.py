@@ -37,7 +37,7 @@ def every(number: int, of: int, rows: int = 60) -> Floats:
 def test_two_in_turn_have_each_their_own_rows() -> None:
     """And nothing of either is missing or bad."""
     found = in_turn(capture_of({"temp": every(0, 2), "hum": every(1, 2)}))
-    assert found.said == ('"temp" and "hum" are written in turn; each is read on its own rows',)
+    assert found.said == ('"temp" and "hum" are written in turn; each is read from its own rows',)
     assert (found.bad, found.bad_count) == ((), 0)
     for name, first in (("temp", 0.0), ("hum", 1.0)):
         block = found.columns[name]
@@ -51,7 +51,7 @@ def test_three_of_different_rates_and_one_that_is_always_there() -> None:
     fast[20] = np.nan
     columns = {"fast": fast, "slow": every(1, 12), "other": every(2, 4), "always": every(0, 1)}
     found = in_turn(capture_of(columns))
-    assert found.said == ('"fast" and "slow" and 1 more are written in turn; each is read on its own rows',)
+    assert found.said == ('"fast" and "slow" and 1 more are written in turn; each is read from its own rows',)
     assert len(found.columns["always"]) == 60
     assert found.columns["slow"].t[found.columns["slow"].usable].tolist() == [1.0, 13.0, 25.0, 37.0, 49.0]
     assert 20.0 in found.columns["fast"].t[~found.columns["fast"].usable]

@@ -198,7 +198,7 @@ def test_what_is_seen_can_be_typed(yard: Project) -> None:
     memory = (tuple(b"41".ljust(40)), tuple(b"".ljust(40)))
     assert "it is as it should be" in {each.says for each in seen_by(door, memory, "41", glass_suspects(door))}
     empty = seen_by(door, (tuple(b"ab".ljust(40)), tuple(b"cd".ljust(40))), "ab", glass_suspects(door))
-    assert "it was told of one row, so that every second one is empty" in {each.says for each in empty}
+    assert "it was set up for one row, so every second one is empty" in {each.says for each in empty}
 
 
 @pytest.mark.parametrize(("name", "typed", "said"), [

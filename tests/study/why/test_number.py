@@ -218,7 +218,7 @@ def test_a_converter_at_its_end_explains_itself(yard: Project, yard_once: Path) 
     end = (1 << channel.laws[0].values["bits"]) - 1
     found = why_number(yard, Bench(yard_once), channel, [Truth(float(end), 9.0, 0.1)])
     assert found.said == (
-        f"the converter stands at its upper end, {end} ct: the sensor is open or shorted, or the input too high"
+        f"the converter is at its upper end, {end} ct: the sensor is open or shorted, or the input too high"
     )
 
 
@@ -227,7 +227,7 @@ def test_a_part_behind_the_point_that_was_cut_off(tmp_path: Path) -> None:
     channel = project.channels["level"]
     given = [Truth(88.0, 100.9, 0.1), Truth(130.0, 142.6, 0.1), Truth(7.0, 19.2, 0.1)]
     found = why_number(project, Bench(tmp_path), channel, given)
-    assert found.said == "what is behind the point was cut off: a division of whole numbers drops it"
+    assert found.said == "what comes after the point was cut off: a division of whole numbers drops it"
 
 
 @pytest.mark.parametrize(("written", "reading", "off"), [

@@ -46,7 +46,7 @@ COMMANDS: dict[str, tuple[str, Callable[[Command], None]]] = {
         "write a logic trace of a panel's lines as the model drives them, to compare a real one with",
         trace_arguments,
     ),
-    "pack": ("put channels into whole numbers for firmware, with vectors, compiled and compared", pack_arguments),
+    "pack": ("write channels in whole numbers for firmware, with test vectors, compiled and compared", pack_arguments),
     "why": ("find the few mistakes that explain a wrong number, picture or time", why_arguments),
     "picture": ("make a picture ready for a pixel panel, and write its bytes", picture_arguments),
     "font": ("show Lesart's own fonts for pixel panels, and write them as BDF", font_arguments),
@@ -55,12 +55,12 @@ COMMANDS: dict[str, tuple[str, Callable[[Command], None]]] = {
     "wire": ("list the connections of the hook-up and what cannot work in it", wire_arguments),
     "decode": ("print edges, bits, bytes and values of a trace or a dump of frames", decode_arguments),
     "record": ("listen to a source's line and write what comes into a new capture", record_arguments),
-    "survey": ("ask who answers on a bus, and say what it means when none or all do", survey_arguments),
+    "survey": ("find out who answers on a bus, and what it means if nobody or everybody does", survey_arguments),
     "rig": ("run simulated devices on pseudo-terminals and TCP, to listen to and to survey", rig_arguments),
     "draw": (
         "draw a chart, a panel, the hook-up or a timing diagram as SVG or PDF, a panel as PNG or GIF too",
         draw_arguments,
     ),
     "allow": ("let a project that you trust read files outside its folder", allow_arguments),
-    "completion": ("print what makes a shell complete commands and options", completion_arguments),
+    "completion": ("print the script that lets a shell complete commands and options", completion_arguments),
 }

@@ -30,7 +30,7 @@ def pack_arguments(command: Command) -> None:
     )
     command.add_argument("--no-compile", action="store_true", help="do not try it with this machine's compilers")
     command.add_argument(
-        "--check", action="store_true", help="only say whether the pack in the folder is what the project gives"
+        "--check", action="store_true", help="only check that the pack in the folder is what the project gives"
     )
     command.add_argument(
         "--compare",

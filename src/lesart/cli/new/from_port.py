@@ -19,8 +19,8 @@ from lesart.project.new.frames_heard import frames_heard
 from lesart.project.new.make import Made, make_project
 from lesart.project.tables.sources import check_source
 
-NO_TEXT = "no line with numbers came, nor frames of bytes that could be told apart; is the baud rate right?"
-NOTHING = "not a byte came; a device may have to be asked, or its send line joined to another pin"
+NO_TEXT = "no lines with numbers came, and no frames of bytes that could be told apart; is the baud rate right?"
+NOTHING = "not a byte came; the device may have to be asked first, or its send line is on another pin"
 RATES = (115_200, 9600, 57_600, 38_400, 19_200, 230_400, 4800, 2400, 460_800, 921_600)
 """The usual ones, the likeliest first."""
 FEWEST_VALUES = 12
@@ -39,7 +39,7 @@ def heard(options: argparse.Namespace) -> Made:
     port = {"port": str(options.file), "baud": RATES[0] if options.baud is None else options.baud}
     folder = options.folder or Path("line")
     if exists(folder):
-        raise StorageError(f"{folder}: it is there already; name another folder.")
+        raise StorageError(f"{folder}: it already exists; name another folder.")
     with tempfile.TemporaryDirectory() as work:
         path = Path(work) / "line.csv"
         line: Mapping[str, Any] = {"kind": "text line", **port}
@@ -76,7 +76,7 @@ def _otherwise(options: argparse.Namespace) -> Mapping[str, Any] | None:
         # At a wrong rate frames come out alike as well; a check that is right does not.
         unchecked = unchecked or {"kind": "serial frames", **line, **frames}
     if unchecked is not None:
-        _said(options, f"frames of bytes at {unchecked['baud']} baud, with no check that says it is the right rate")
+        _said(options, f"frames of bytes at {unchecked['baud']} baud, with no checksum to confirm the rate")
     return unchecked
 
 

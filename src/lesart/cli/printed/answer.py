@@ -30,7 +30,7 @@ def needs_escapes() -> bool:
 
 
 def over(text: str) -> None:
-    """A line on standard error in place of the one before."""
+    """A line on standard error instead of the one before."""
     if isinstance(sys.stderr, Outlet):
         sys.stderr.over(text)
 

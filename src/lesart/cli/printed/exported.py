@@ -1,4 +1,4 @@
-"""Files that commands write: with ``--force`` in place of another one, never in place of one that a project reads."""
+"""Files that commands write: with ``--force`` instead of another one, never instead of one that a project reads."""
 
 from __future__ import annotations
 

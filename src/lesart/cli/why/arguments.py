@@ -17,7 +17,7 @@ class Paired(argparse.Action):
         elif self.dest == "at" and not given:
             namespace.at = values
         elif not given or self.dest in given[-1]:
-            parser.error(f"{option_string} {values}: it belongs behind the --should that it is of")
+            parser.error(f"{option_string} {values}: it goes after the --should it belongs to")
         else:
             given[-1][self.dest] = values
         namespace.truths = given

@@ -84,13 +84,13 @@ def asked_lines(panel: Panel, found: Asked) -> list[str]:
         return _answer_lines(panel, found.left)
     question = found.question
     lines = [
-        f"{panel.name}: {counted(len(found.left), 'thing')} may be otherwise. Show {question.name}; which of these do "
+        f"{panel.name}: {counted(len(found.left), 'thing')} may be different. Show {question.name}; which of these do "
         "you see?"
     ]
     lines += _looks(question)
     if question.others:
         lines.append("0  none of these")
-    return [*lines, "Say it by --pick N, once for each question."]
+    return [*lines, "Answer with --pick N, once for each question."]
 
 
 def _looks(question: Question) -> list[str]:

@@ -33,7 +33,7 @@ def _lines(part: str, said: str, path: Path) -> list[str]:
         lines.append(f"{place:>2}  {each.check.does}")
         lines += _outcome(each)
         if each is path.wrong:
-            lines.append("    That explains it; what comes later cannot be judged before it is right.")
+            lines.append("    That explains it; what comes later cannot be judged until it is right.")
             break
     if path.next is not None:
         lines.append(f'Next is "{path.next.check.key}"; write what you measure at {dotted(_key(path.next))}.')

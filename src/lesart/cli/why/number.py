@@ -38,7 +38,7 @@ def run(folder: Path, project: Project, bench: Bench, options: argparse.Namespac
     truths = truths or list(truths_of_references(channel))
     if not truths:
         raise RequestError(
-            f'{channel.name}: say what it should read, as --should "21.5 {channel.unit}"; it has no references.'
+            f'{channel.name}: say what it should read, like --should "21.5 {channel.unit}"; it has no references.'
         )
     found = why_number(project, bench, channel, truths)
     if options.json:

@@ -20,7 +20,7 @@ def run(folder: Path, project: Project, bench: Bench, symptom: str, *, as_json: 
     if as_json:
         print_json({"symptom": symptom, "verdicts": [_object(each) for each in found]})
     elif not found:
-        print(f"By the figures of the loop {NOT[symptom]}; hold a logic trace of the real thing against it in 8 Pace.")
+        print(f"By the figures of the loop {NOT[symptom]}; compare it with a logic trace of the real thing in 8 Pace.")
     else:
         print("\n".join(line for each in found for line in _lines(each)))
     return int(any(not (each.causes or each.mends) for each in found))

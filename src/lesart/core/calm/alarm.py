@@ -19,12 +19,12 @@ SOON_S = 10.0
 ALARM = (
     Parameter("name", "name", "text", "as a face will show it", "alarm", longest=20),
     Parameter("side", "side", "choice", "of the limit on which it is on", ABOVE, choices=(ABOVE, BELOW)),
-    Parameter("limit", "limit", "any quantity", "beyond which it goes on, e.g. 43 kg"),
+    Parameter("limit", "limit", "any quantity", "beyond which it comes on, e.g. 43 kg"),
     Parameter(
         "hysteresis",
         "hysteresis",
         "any quantity",
-        "how far back the reading must come before it goes off",
+        "how far back the reading must come before it clears",
         "0",
         lowest=0,
     ),

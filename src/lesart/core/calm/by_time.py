@@ -1,4 +1,4 @@
-"""One pole whose weights hang on time, over many samples at once, the same bits wherever the input is cut.
+"""One pole whose weights depend on time, over many samples at once, the same bits wherever the input is cut.
 
 As in ``poles``, samples are counted in rows, and within a row each is put on the scale of the row's start: here by
 e^(time since then ÷ time constant). Where that grows past what floats hold, behind a long gap, the rest of the row goes

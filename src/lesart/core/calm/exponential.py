@@ -39,14 +39,22 @@ class Exponential(Stepping):
 EXPONENTIAL = FilterKind(
     name="exponential",
     computes=(
-        "The first good sample has always been: y = x. Then y ← y + weight · (x − y). Marked settling until "
+        "The first good sample stands for all before it: y = x. Then y ← y + weight · (x − y). Marked settling until "
         "(1 − weight) to the count of samples is below 0.05."
     ),
     averages=True,
     title="exponential by weight",
     says=lambda values: f"exponential {values['weight']:g}",
     parameters=(
-        Parameter("weight", "weight", "quantity", "of the newest sample; 1 keeps none", "0.1", lowest=1e-6, highest=1),
+        Parameter(
+            "weight",
+            "weight",
+            "quantity",
+            "of the newest sample; 1 does not smooth at all",
+            "0.1",
+            lowest=1e-6,
+            highest=1,
+        ),
     ),
     build=lambda values, unit: Exponential(unit, values["weight"]),
     cost=lambda values, interval_s: Cost(

@@ -85,8 +85,8 @@ def _kind(which: Literal["highest", "lowest"], greatest: str) -> FilterKind:
         title=f"keep the {which}",
         says=lambda values: _says(values, which),
         parameters=(
-            replace(every, help="after which it begins again with what comes then, as 24 h; 0: never"),
-            replace(first, help="from the first sample to the first time that it begins anew; 0: as every other"),
+            replace(every, help="after which it begins again, such as 24 h; 0: never"),
+            replace(first, help="from the first sample until it first begins again; 0: a whole period"),
         ),
         build=lambda values, unit: _build(values, unit, which),
         cost=lambda values, interval_s: Cost(0.0, 1.0, 8, 2.0) if values["every"] else Cost(0.0, 1.0, 4, 1.0),

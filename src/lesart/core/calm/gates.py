@@ -232,13 +232,15 @@ REJECT_RATE = FilterKind(
     name="reject rate",
     computes=(
         "The first good sample passes and is kept with its time. Then y = x where |x − last| ≤ most · (t − "
-        "last time), a time that runs back counting as none; else y is lost and marked rate. Behind `after` "
+        "last time), a time that runs back counting as none; else y is lost and marked rate. After `after` "
         "lost ones in a row the next passes whatever it is. What passes is kept in place of the last."
     ),
     title="reject by rate",
     says=lambda values: "rate",
     parameters=(
-        Parameter("most", "at most", "any quantity", "change in a time that can be, e.g. 2 kg/s", lowest=0, above=True),
+        Parameter(
+            "most", "at most", "any quantity", "fastest change that is possible, e.g. 2 kg/s", lowest=0, above=True
+        ),
         Parameter("after", "believed after", "integer", "this many in a row", 5, lowest=1, highest=100_000),
     ),
     build=_reject_rate,
@@ -251,7 +253,9 @@ REJECT_MARK = FilterKind(
     title="reject by mark",
     says=lambda values: f"no {values['marks']}",
     parameters=(
-        Parameter("marks", "marks", "choice", "samples so marked count as missing", "settling", choices=tuple(MARKS)),
+        Parameter(
+            "marks", "marks", "choice", "samples with this mark count as missing", "settling", choices=tuple(MARKS)
+        ),
     ),
     build=lambda values, unit: RejectMark(unit, int(MARKS[values["marks"]])),
     cost=lambda values, interval_s: Cost(0.0, 1.0, 0, 1.0),
@@ -277,7 +281,7 @@ SETTLING_GATE = FilterKind(
     title="mark until it settles",
     says=lambda values: f"settled {values['samples']}",
     parameters=(
-        Parameter("samples", "samples", "integer", "of the last ones that must agree", 10, lowest=2, highest=1000),
+        Parameter("samples", "samples", "integer", "how many of the last ones must agree", 10, lowest=2, highest=1000),
         Parameter("width", "within", "any quantity", "how near to each other, e.g. 0.05 kg", lowest=0),
     ),
     build=lambda values, unit: SettlingGate(unit, values["samples"], values["width"].difference_in(unit)),
@@ -286,11 +290,11 @@ SETTLING_GATE = FilterKind(
 )
 DECIMATE = FilterKind(
     name="decimate",
-    computes=("The first sample of all passes, good or not, and each n-th behind it; the others are gone."),
+    computes=("The first sample of all passes, good or not, and each n-th after it; the others are dropped."),
     thins="n",
     title="every n-th sample",
     says=lambda values: f"every {values['n']}.",
-    parameters=(Parameter("n", "every", "integer", "the n-th sample passes", 10, lowest=1, highest=1_000_000),),
+    parameters=(Parameter("n", "every", "integer", "every n-th sample passes", 10, lowest=1, highest=1_000_000),),
     build=lambda values, unit: Decimate(unit, values["n"]),
     cost=lambda values, interval_s: Cost(0.0, 1.0, 4, 2.0),
 )

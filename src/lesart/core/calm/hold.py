@@ -50,7 +50,7 @@ HOLD = FilterKind(
     name="hold",
     computes=(
         "A good sample passes and is kept with its time. A bad one at most `timeout` after it becomes y = the "
-        "one that is kept, its marks of badness gone, marked held; a later one stays bad."
+        "one that is kept, its marks removed, marked held; a later one stays bad."
     ),
     title="hold the last good",
     says=lambda values: f"hold {values['timeout']:g} s",

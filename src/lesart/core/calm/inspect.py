@@ -103,7 +103,7 @@ def _late(filtered: Filtered) -> list[Note]:
             figure=filtered.lag_s,
             unit="s",
             limit=filtered.most_lag_s,
-            remedy="take shorter filters, or faster samples",
+            remedy="use shorter filters, or sample faster",
             place=(*filtered.key, 0),
             limit_at=("channels", filtered.name, "most_lag"),
         )
@@ -128,7 +128,7 @@ def _dropped(filtered: Filtered) -> list[Note]:
             figure=100 * share,
             unit="%",
             limit=100 * WORST_DROPPED,
-            remedy="widen what they let through, or look at the signal before them",
+            remedy="widen their limits, or look at the signal before them",
             place=(*filtered.key, 0),
         )
     ]
@@ -254,7 +254,7 @@ def _over_the_seam(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[N
             f"{'an' if kind == 'exponential' else 'a'} {kind} makes {says[2]}.",
             figure=float(over),
             limit=0.0,
-            remedy=f"take a circular mean from {says[3]} to {says[4]}",
+            remedy=f"use a circular mean from {says[3]} to {says[4]}",
             place=key,
             mend=tuple(Mend((*key, name), value) for name, value in (others | written).items()) if has_samples else (),
         )
@@ -359,11 +359,11 @@ def _kept_spike(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note
                 DOUBT,
                 Step.CALM,
                 filtered.name,
-                f"{filtered.name}: the {entry.kind.name}, {value} at {when}, is a spike, {off} beyond what was about "
-                f"it, and is kept {how_long}.",
+                f"{filtered.name}: the {entry.kind.name}, {value} at {when}, is a spike, {off} away from its "
+                f"neighbours, and is kept {how_long}.",
                 figure=float(x[at] - calm[at]),
                 unit=filtered.unit.step.symbol,
-                remedy="median 5 before it takes spikes away",
+                remedy="median 5 before it removes spikes",
                 place=(*filtered.key, index),
             )
         )

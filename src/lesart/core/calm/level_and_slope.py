@@ -1,8 +1,8 @@
 """A level and its slope over many samples at once, the same bits wherever the input is cut.
 
 As in ``poles``, samples are counted in rows. Here all rows are run side by side, each as if its first sample had always
-been; beside them goes how a row answers to a level and to a slope that were off by one at its start, which hangs on its
-times alone. What the true state was off is then carried from row to row, and added to what came out.
+been; beside them goes how a row answers to a level and to a slope that were off by one at its start, which depends on
+its times alone. What the true state was off is then carried from row to row, and added to what came out.
 """
 
 from __future__ import annotations

@@ -169,7 +169,7 @@ LOW_PASS = FilterKind(
     parameters=(
         Parameter("order", "order", "integer", "how steep", 2, lowest=1, highest=4),
         Parameter(
-            "cutoff", "cut-off", "quantity", "frequency of which 71 % are left", "1 Hz", unit="Hz", lowest=0, above=True
+            "cutoff", "cut-off", "quantity", "frequency at which 71 % is left", "1 Hz", unit="Hz", lowest=0, above=True
         ),
         Parameter("rate", "rate", "quantity", "at which samples come", "10 Hz", unit="Hz", lowest=0, above=True),
     ),

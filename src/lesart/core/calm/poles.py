@@ -3,7 +3,7 @@
 Such a filter is a sum of poles, each with a state of one number: s ← pole × s + x. Sums of arrays are quick where each
 term is put on one scale first, and the scale of a sample is a power of the pole. So samples are counted in rows, short
 enough for such powers, the first sample of all beginning the first row, and what stands before a row is carried from
-row to row. Since rows hang on the count of samples and not on where a block was cut, and since a sample that comes
+row to row. Since rows depend on the count of samples and not on where a block was cut, and since a sample that comes
 alone goes through the same sums in the same order, cutting changes no bit. Source: partial fractions, in any textbook
 of digital filters.
 

@@ -35,9 +35,9 @@ class FilterKind:
     parameters: tuple[Parameter, ...]
     build: Callable[[dict[str, Any], Unit], Stage]
     cost: Callable[[dict[str, Any], float], Cost]
-    """From values and the seconds from one sample to the next, which some filters' costs hang on."""
+    """From values and the seconds from one sample to the next, which some filters' costs depend on."""
     start: Callable[[Unit, float], dict[str, Any]] = lambda unit, interval_s: {}
-    """Values of a new filter in place of its defaults, by the reading's unit and the seconds between samples."""
+    """Values of a new filter instead of its defaults, by the reading's unit and the seconds between samples."""
     in_turn: tuple[str, ...] = ()
     """Parameters that values typed behind its name are for, in that order; all in theirs where nothing is said."""
     averages: bool = False

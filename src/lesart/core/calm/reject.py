@@ -48,8 +48,8 @@ REJECT_RANGE = FilterKind(
     title="reject by range",
     says=lambda values: "range",
     parameters=(
-        Parameter("lowest", "lowest", "any quantity", "least value that can be, e.g. -5 kg"),
-        Parameter("highest", "highest", "any quantity", "greatest value that can be, e.g. 120 kg"),
+        Parameter("lowest", "lowest", "any quantity", "least value that is possible, e.g. -5 kg"),
+        Parameter("highest", "highest", "any quantity", "greatest value that is possible, e.g. 120 kg"),
     ),
     build=_build,
     cost=lambda values, interval_s: Cost(0.0, 1.0, 0, 2.0),

@@ -49,8 +49,8 @@ def _time_cost(values: dict[str, Any], interval_s: float) -> Cost:
 TIME_CONSTANT = FilterKind(
     name="time constant",
     computes=(
-        "The first good sample has always been: y = x. Then y ← y + (1 − e^(−dt ÷ time)) · (x − y), dt from "
-        "the good sample before, 0 where time stands or runs back. Marked settling as an exponential of "
+        "The first good sample stands for all before it: y = x. Then y ← y + (1 − e^(−dt ÷ time)) · (x − y), dt from "
+        "the good sample before, 0 if time stands still or runs back. Marked settling as an exponential of "
         "weight 1 − e^(−interval ÷ time) would be."
     ),
     averages=True,
@@ -62,7 +62,7 @@ TIME_CONSTANT = FilterKind(
             "time",
             "time",
             "quantity",
-            "after which 63 % of a step have come through",
+            "after which 63 % of a step has come through",
             "1 s",
             unit="s",
             lowest=0,

@@ -56,9 +56,9 @@ def _tracking_cost(values: dict[str, Any], interval_s: float) -> Cost:
 TRACKING = FilterKind(
     name="tracking",
     computes=(
-        "The first good sample has always been: level = x, slope = 0. Then with dt from the good sample "
+        "The first good sample stands for all before it: level = x, slope = 0. Then with dt from the good sample "
         "before: level ← level + slope · dt, miss = x − level, level ← level + level weight · miss, slope ← "
-        "slope + slope weight · miss ÷ dt; where time stands or runs back nothing changes. y = level. Marked "
+        "slope + slope weight · miss ÷ dt; if time stands still or runs back nothing changes. y = level. Marked "
         "settling until the slower root of z² − (2 − a − b)z + (1 − a), a and b being the weights, to the "
         "count of samples is below 0.05."
     ),

@@ -17,7 +17,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.units import Unit
 
 LONGEST = 255
-"""Samples: each window is put in order anew, which takes its time with longer ones."""
+"""Samples: each window is put in order again, which takes its time with longer ones."""
 
 
 def left_of(count: int, dropped: int) -> tuple[int, int]:
@@ -39,7 +39,7 @@ class TrimmedMean(Window):
     def _middles(self, x: Floats, n: int) -> Floats:
         first, end = left_of(n, self.dropped)
         windows = np.sort(np.lib.stride_tricks.sliding_window_view(x, n), axis=1)
-        # One after the other, so that a sum hangs on its own window alone and not on where a block was cut.
+        # One after the other, so that a sum depends on its own window alone and not on where a block was cut.
         total = windows[:, first].copy()
         for place in range(first + 1, end):
             total += windows[:, place]

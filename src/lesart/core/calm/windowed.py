@@ -98,7 +98,7 @@ def _ranges(x: Floats, n: int) -> Floats:
 
 
 def in_parts(x: Floats, n: int, worked_out: Callable[[Floats, int], Floats]) -> Floats:
-    """What each window of ``n`` gives, shape (len(x) − n + 1,), some of them at once; it hangs on its own samples
+    """What each window of ``n`` gives, shape (len(x) − n + 1,), some of them at once; it depends on its own samples
     alone."""
     length = len(x) - n + 1
     if length <= AT_ONCE:
@@ -134,7 +134,7 @@ class Window(Passing):
             return state, block
         dense = np.empty(len(state) + fresh)
         dense[: len(state)] = state
-        # A zero has one sign from here on, or which of two zeros is the smaller would hang on the processor.
+        # A zero has one sign from here on, or which of two zeros is the smaller would depend on the processor.
         np.add(good, 0.0, out=dense[len(state) :])
         starting = min(max(self.n - 1 - len(state), 0), fresh)
         begun = [self._whole(dense[: len(state) + k + 1]) for k in range(starting)]

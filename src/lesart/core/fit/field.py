@@ -36,7 +36,14 @@ PARAMETERS = (
     Parameter("unit", "shown in", "text", "unit of the field; empty for the channel's own", "", longest=20),
     Parameter("overflow", "overflow", "text", "for a number too wide; one character is repeated", "-", longest=WIDEST),
     Parameter("invalid", "invalid", "text", "for a sample marked bad; one character is repeated", "=", longest=WIDEST),
-    Parameter("stale", "stale", "text", "when nothing came for long; one character is repeated", "_", longest=WIDEST),
+    Parameter(
+        "stale",
+        "stale",
+        "text",
+        "when nothing has come for a long time; one character is repeated",
+        "_",
+        longest=WIDEST,
+    ),
     Parameter(
         "stale_after",
         "stale after",
@@ -197,7 +204,7 @@ def _agree(values: dict[str, Any], unit: Unit, words: Words) -> None:
         try:
             conversion(unit, SECOND)
         except UnitError as error:
-            raise ValueError(f"a time is shown of seconds, minutes or hours, not of {unit}") from error
+            raise ValueError(f"only seconds, minutes or hours are shown as a time, not {unit}") from error
     if values["group"] == values["point"]:
         raise ValueError(f"thousands and decimal mark must differ, and both are a {values['point']}")
     if values["prefix"] == BY_RANGE and (unit.is_temperature or unit.symbol != unit.root):

@@ -157,7 +157,7 @@ def inspect_fineness(channel: str, panel: str | None, field: Field, key: KeyOf, 
     said = f"{last}, {count}."
     if shown.is_averaged:
         apart = format_quantity(shown.made_out, field.unit_shown, 2)
-        said = f"{last}; {count}, and behind the filters {apart} can be told apart."
+        said = f"{last}; {count}, and after the filters {apart} can be told apart."
     return [
         Note(
             DOUBT,
@@ -181,7 +181,7 @@ def _coarse(where: str, channel: str, panel: str | None, field: Field, shown: On
     steps = format_quantity(shown.made_out, field.unit_shown, 3)
     said = f"the reading goes in steps of {steps}"
     if shown.is_averaged:
-        said = f"behind the filters {steps} can be told apart"
+        said = f"after the filters {steps} can be told apart"
     return [
         Note(
             DOUBT,

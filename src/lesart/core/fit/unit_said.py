@@ -47,14 +47,14 @@ def inspect_unit_text(
     same_quantity = said.same_dimension(shown)
     in_said = same_quantity and (fits(replace(field, unit_shown=said)) or not fits(field))
     right = Mend((*text_key[:-1], "unit"), said.symbol) if in_said else Mend(text_key, _written(shown))
-    instead = f'write "{_written(shown)}" there' if _written(shown) else "take the text away"
+    instead = f'write "{_written(shown)}" there' if _written(shown) else "remove the text"
     remedy = f"show it in {said}" if in_said else instead
     return [
         Note(
             FAULT if same_quantity or len(text) > 1 else DOUBT,
             Step.FIT,
             channel,
-            f'{where}: the number is in {_named(shown)}, and the text behind it says "{text}".',
+            f'{where}: the number is in {_named(shown)}, and the text after it says "{text}".',
             remedy=remedy,
             mend=(right,),
             place=text_key,

@@ -1,4 +1,4 @@
-"""Words in place of numbers: one for each range of a reading, in ascending order."""
+"""Words instead of numbers: one for each range of a reading, in ascending order."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ def read_words(written: str, unit: Unit) -> Words:
         word, less, limit = (piece.strip() for piece in part.partition("<"))
         is_last = place == len(parts) - 1
         if not word or bool(less) is is_last:
-            what = "the last word goes on for ever and has no limit" if is_last else f'"{part}" has no limit'
+            what = "the last word has no limit" if is_last else f'"{part}" has no limit'
             raise ValueError(f"{what}; {HOW}")
         found.append((math.inf if is_last else _limit(limit, unit), word))
         if len(found) > 1 and not found[-2][0] < found[-1][0]:

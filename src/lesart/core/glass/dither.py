@@ -1,6 +1,6 @@
 """Grey made of lit and dark pixels: by a threshold, by an ordered pattern, or with the error handed on.
 
-Which is right hangs on the picture: a drawing or a logo stays clean by a threshold, a photograph needs its greys. The
+Which is right depends on the picture: a drawing or a logo stays clean by a threshold, a photograph needs its greys. The
 figures say what each costs.
 """
 

@@ -55,7 +55,7 @@ def _drawn(letter: str) -> tuple[int, ...]:
 
 
 def _shaded(quarters: int) -> tuple[int, ...]:
-    """So many of four dots lit, evenly."""
+    """This many of four dots lit, evenly."""
     order = ((0, 2), (3, 1))
     return tuple(
         sum(int(order[y % 2][x % 2] < quarters) << (WIDTH - 1 - x) for x in range(WIDTH)) for y in range(HEIGHT)

@@ -194,7 +194,7 @@ COMPENSATION = LawKind(
             "coefficients",
             "coefficients",
             "text",
-            'of u, that of the zeroth power first, parted by ;; in each, those of v: "-4000; 6553 12; -3"',
+            'of u, that of the zeroth power first, separated by ;; in each, those of v: "-4000; 6553 12; -3"',
             longest=400,
         ),
         Parameter(

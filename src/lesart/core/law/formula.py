@@ -65,7 +65,7 @@ def parse_formula(text: str, names: tuple[str, ...]) -> ast.expr:
         tree = expression_of(plain).body
     except SyntaxError as error:
         place = error.offset - 1 if error.offset else len(plain)
-        raise FormulaError("the formula is broken off or mistaken here", plain, place) from error
+        raise FormulaError("the formula breaks off or is wrong here", plain, place) from error
     except (ValueError, MemoryError, RecursionError) as error:
         raise FormulaError("it cannot be read", plain, 0) from error
     count = sum(1 for _ in ast.walk(tree))
@@ -91,7 +91,7 @@ def _allowed(node: ast.AST, names: tuple[str, ...], text: str) -> None:
         case ast.BinOp(op=op) if type(op) not in _ARITHMETIC:
             refused = "only + - * / and ** are taken"
         case ast.UnaryOp(op=op) if not isinstance(op, ast.UAdd | ast.USub | ast.Not):
-            refused = "only + - and not stand before a value"
+            refused = "only + - and not may come before a value"
         case ast.BinOp() | ast.UnaryOp() | ast.BoolOp() | ast.IfExp():
             refused = ""
         case ast.Compare(ops=ops):

@@ -199,7 +199,7 @@ def _whole_numbers(seen: Seen) -> list[Note]:
                     unit="ct",
                     limit=0.0,
                     place=(*seen.key, 0, "bits"),
-                    remedy="take wider numbers, or shift earlier",
+                    remedy="use wider numbers, or shift earlier",
                 )
             )
         steps = np.abs(whole[fits] - own.exact(counts, beside)[fits] / own.step)
@@ -254,8 +254,8 @@ def _reference(seen: Seen, laws: Sequence[LawEntry]) -> list[Note]:
                     REMARK,
                     Step.LAW,
                     seen.name,
-                    f"{seen.name}: how far the reference of {written} may be off is not said, so nobody can say how "
-                    "sure the reading is.",
+                    f"{seen.name}: no tolerance is stated for the reference of {written}, so the uncertainty of the "
+                    "reading is unknown.",
                     remedy=f'write it with its tolerance, like "{written} ± 1 %"',
                     place=(*seen.key, index, "reference"),
                 )

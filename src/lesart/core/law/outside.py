@@ -27,7 +27,7 @@ SHOWN, MARKED = "shown", "marked"
 
 @dataclass(frozen=True)
 class Ranged:
-    """A channel as its readings are held against its range, both in ``unit``. ``key`` is that of its tables, ``named``
+    """A channel as its readings are compared with its range, both in ``unit``. ``key`` is that of its tables, ``named``
     all that it and its column are called.
 
     ``before`` are readings before its filters, ``calm`` those behind them, ``filtered`` what the filters make of
@@ -47,7 +47,7 @@ class Ranged:
     typed_unit: Key | None = None
     outside: str = SHOWN
     goes_on: bool = False
-    """Does it hang on all that came before, as a total does? Then its range follows from how long it has gone on."""
+    """Does it depend on all that came before, as a total does? Then its range follows from how long it has gone on."""
 
 
 def inspect_range(seen: Ranged) -> list[Note]:
@@ -82,7 +82,7 @@ def _below_zero(seen: Ranged) -> list[Note]:
             figure=float(len(cold)),
             unit="readings",
             limit=0.0,
-            remedy="look at the units of its laws, and at what the sensor says when it fails",
+            remedy="check the units of its laws, and what the sensor says when it fails",
         )
     ]
 
@@ -145,7 +145,7 @@ def _averaged_in(seen: Ranged) -> list[Note]:
     remedy = "mark what is outside, so that no filter takes it in"
     mend: tuple[Mend, ...] = (Mend((*seen.key, "outside"), MARKED),)
     if len(away) > MOST_OUTSIDE * seen.before.usable.sum():
-        # So many are no slips: marked, they would be the next fault.
+        # This many are no slips: marked, they would be the next fault.
         remedy, mend = _mended(seen, seen.before)
     return [
         Note(
@@ -170,11 +170,11 @@ def _mended(seen: Ranged, block: Block) -> tuple[str, tuple[Mend, ...]]:
         most = format_quantity(float(_good(block)[np.argmax(np.abs(_good(block)))]), seen.unit, 4)
         return f"it comes to {most} here and may go on; lowest and highest in 3 Law leave it the room", ()
     if other is None:
-        return "look at its laws; lowest and highest are in 3 Law", ()
+        return "check its laws; lowest and highest are in 3 Law", ()
     said = f"its readings would lie inside if they were in {other}"
     if seen.typed_unit is not None:
         return f"{said}: write that as its raw unit", (Mend(seen.typed_unit, other.symbol),)
-    return f"{said}: look at the units of its laws", ()
+    return f"{said}: check the units of its laws", ()
 
 
 def _unlikely(seen: Ranged) -> list[Note]:

@@ -94,7 +94,7 @@ def _power(values: dict[str, Any], exponent: float) -> Law:
     out: Quantity = values["output"]
     for name, each in (("point, input", at), ("point, output", out)):
         if each.value == 0:
-            raise ValueError(f"{name} must not be 0 {each.unit}: every power goes through nothing at nothing")
+            raise ValueError(f"{name} must not be 0 {each.unit}: every power is zero at zero")
     if exponent == 0:
         raise ValueError("exponent must not be 0: then every input gives the same output")
     return Power(at.unit, out.unit, float(at.value), float(out.value), exponent)
@@ -105,7 +105,7 @@ def _logarithm(values: dict[str, Any]) -> Law:
     out: Quantity = values["output"]
     per_decade: Quantity = values["per_decade"]
     if at.value == 0:
-        raise ValueError(f"point, input must not be 0 {at.unit}: nothing has no logarithm")
+        raise ValueError(f"point, input must not be 0 {at.unit}: zero has no logarithm")
     if per_decade.value == 0:
         raise ValueError("per decade must not be 0: then every input gives the same output")
     step = out.unit.step
@@ -132,7 +132,7 @@ POWER = LawKind(
             "exponent",
             "exponent",
             "quantity",
-            "whole, broken or below zero: 2, 1/2, -1.4",
+            "whole, fractional or negative: 2, 1/2, -1.4",
             "2",
             lowest=EXPONENTS[0],
             highest=EXPONENTS[1],

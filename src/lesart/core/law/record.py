@@ -80,7 +80,7 @@ class Beside:
         return tuple(each for each in self.arguments if isinstance(each.given, ChannelName))
 
     def fixed(self, values: tuple[float, ...]) -> Fixed:
-        """The law with ``values``, in order, in place of its channels."""
+        """The law with ``values``, in order, instead of its channels."""
         left = iter(values)
         return Fixed(
             self.law,
@@ -217,7 +217,7 @@ class LawKind:
     """What follows from its values and a person wants to know: coefficients that were worked out of points."""
 
     ends: Callable[[Mapping[str, Any]], tuple[float, float] | None] = lambda values: None
-    """Least and greatest that it gives whatever comes, in its unit, by its values; None where that hangs on it."""
+    """Least and greatest that it gives whatever comes, in its unit, by its values; None where that depends on it."""
 
     def __post_init__(self) -> None:
         numbers = ("quantity", "any quantity")

@@ -114,7 +114,7 @@ class BesideStage:
         return self.beside.channels
 
     def fixed(self, values: tuple[float, ...]) -> LawStage:
-        """The same with ``values``, in the order of ``reads`` and in their units, in place of the channels."""
+        """The same with ``values``, in the order of ``reads`` and in their units, instead of the channels."""
         return LawStage(self.kind, self.beside.fixed(values))
 
     def run_beside(self, block: Block, values: tuple[Floats, ...]) -> Block:

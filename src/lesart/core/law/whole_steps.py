@@ -71,7 +71,7 @@ def parse_steps(text: str, constants: Mapping[str, int]) -> tuple[Assigned, ...]
         body = statements_of(plain).body
     except (SyntaxError, ValueError, MemoryError, RecursionError) as error:
         step = min(max(getattr(error, "lineno", 1) or 1, 1), max(len(rows), 1))
-        raise StepsError("it is broken off or mistaken", step, rows[step - 1] if rows else text) from error
+        raise StepsError("it breaks off or is wrong", step, rows[step - 1] if rows else text) from error
     if not body:
         raise StepsError("there is none; write one like (x * 5 + 128) >> 8")
     if (parts := sum(1 for each in body for _ in ast.walk(each))) > MOST_NODES:
@@ -102,7 +102,7 @@ def _allowed(node: ast.expr, known: set[str], rows: Sequence[str]) -> None:
             if isinstance(op, ast.RShift | ast.LShift) and not _is_shift(node.right):
                 why = "a shift is by a plain number from 0 to 62"
         case ast.UnaryOp(op=op):
-            why = "" if isinstance(op, ast.USub | ast.UAdd) else "only + and - stand before a value"
+            why = "" if isinstance(op, ast.USub | ast.UAdd) else "only + and - may come before a value"
         case ast.Compare(ops=ops, comparators=others):
             why = "" if len(others) == 1 and isinstance(ops[0], COMPARISONS) else "only two values are compared"
         case ast.IfExp():
@@ -271,7 +271,7 @@ def _constants(written: str) -> tuple[tuple[str, int], ...]:
     for each in (part for part in written.replace(";", ",").split(",") if part.strip()):
         name, sign, value = (piece.strip() for piece in each.replace("−", "-").partition("="))
         if not sign or not name.isidentifier() or name in (INPUT, OTHER) or name in FUNCTIONS:
-            raise ValueError(f'constants "{each.strip()[:30]}" must be a name, = and a whole number, as t1 = 27504')
+            raise ValueError(f'constants "{each.strip()[:30]}" must be a name, = and a whole number, like t1 = 27504')
         try:
             found[name] = int(value, 0)
         except ValueError as error:
@@ -317,7 +317,7 @@ WHOLE_STEPS = LawKind(
             "steps",
             "steps",
             "text",
-            'parted by ;, the last one is the result: "v = (x >> 3) - t1; (v * t2 + 128) >> 8"',
+            'separated by ;, the last one is the result: "v = (x >> 3) - t1; (v * t2 + 128) >> 8"',
             longest=LONGEST,
         ),
         Parameter(

@@ -1,1 +1,1 @@
-"""Pace: the firmware's loop played and judged, scanned digits, and logic traces held against what the model says."""
+"""Pace: the firmware's loop played and judged, scanned digits, and logic traces compared with what the model says."""

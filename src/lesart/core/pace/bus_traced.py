@@ -21,7 +21,7 @@ Expected = Callable[[float], Cells]
 MOST_WASTED = 0.75
 """Share of bytes that change nothing, above which drawing only what changed is worth it."""
 MOST_DRAWINGS = 500
-"""Drawings that are held against the face: what is wrong shows long before."""
+"""Drawings that are compared with the face: what is wrong shows long before."""
 SLOWER = 0.9
 """Of the wanted rate: less is slower than the face says."""
 
@@ -50,7 +50,7 @@ class Redraw:
 
 @dataclass(frozen=True)
 class Against:
-    """All drawings of a trace, held against what they should show; ``unit`` is what is counted as different."""
+    """All drawings of a trace, compared with what they should show; ``unit`` is what is counted as different."""
 
     redraws: tuple[Redraw, ...]
     looked_s: float
@@ -170,7 +170,7 @@ def traced_verdicts(
 ) -> tuple[Verdict, ...]:
     """``wanted_hz`` is how often its face says it is drawn, ``bus_s`` what the model takes for one drawing.
 
-    ``is_judged``: it was held against the face of a known moment.
+    ``is_judged``: it was compared with the face of a known moment.
     """
     if not against.redraws:
         nothing = judged(
@@ -180,7 +180,7 @@ def traced_verdicts(
             1,
             panel,
             "the trace holds no byte of data for it.",
-            "look at the address, the lines and how commands are told from data",
+            "check the address, the lines and how commands are told from data",
             at_least=True,
         )
         return (nothing, *_troubles(panel, words, obeyed))
@@ -220,7 +220,7 @@ def _differing(panel: str, against: Against) -> Verdict:
         "",
         0.0,
         panel,
-        f"drawing {place + 1} of the trace leaves {worst} {against.unit} other than its face has them.",
+        f"drawing {place + 1} of the trace leaves {worst} {against.unit} different from its face.",
         "look at it on the leaf trace; , . go from transmission to transmission",
     )
 
@@ -264,7 +264,7 @@ def _wasted(panel: str, against: Against) -> Verdict:
 def _troubles(panel: str, words: Words, obeyed: Interpreted) -> list[Verdict]:
     """What of the trace is not a drawing: nobody answered, bits were left over, a byte is not a command."""
     found = (
-        ("transmissions not answered", words.refused, "were not answered, or not to the end"),
+        ("transmissions not answered", words.refused, "were not acknowledged to the end"),
         ("transmissions with bits over", words.broken, "have bits left over"),
         ("bytes that are not a command", len(obeyed.unknown), "are not commands of its controller"),
         ("bytes beside its memory", obeyed.beside, "went where no cell is"),
@@ -277,7 +277,7 @@ def _troubles(panel: str, words: Words, obeyed: Interpreted) -> list[Verdict]:
             0.0,
             panel,
             f"{count} {name.partition(' ')[0]} of the trace {said}.",
-            "look at the wires and at the controller",
+            "check the wires and the controller",
             mark=DOUBT,
         )
         for name, count, said in found

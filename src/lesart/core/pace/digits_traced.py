@@ -187,7 +187,7 @@ def digit_verdicts(
                 panel,
                 f"in the trace {'digit' if len(dark) == 1 else 'digits'} {listed(dark)} "
                 f"{'is' if len(dark) == 1 else 'are'} never lit, or only once.",
-                "look at its line, and at the level that turns it on",
+                "check its line, and the level that turns it on",
                 at_least=True,
             ),
         )

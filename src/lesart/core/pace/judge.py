@@ -184,7 +184,7 @@ def emptied(panel: str, face: str, empty_ms: float, redraw_hz: float) -> Verdict
             figure=empty_ms,
             unit="ms",
             limit=MOST_EMPTY_MS,
-            remedy="write over what stands there, padded",
+            remedy="write over what is there, padded",
             mend=(Mend(("faces", face, "writes"), "over, padded"),),
             panel=panel,
         )
@@ -269,11 +269,11 @@ def energy(played: Played, limits: Limits) -> list[Verdict]:
     mean = limits.idle_ma + (limits.active_ma - limits.idle_ma) * played.load + beside
     verdicts = [
         Verdict("mean current", mean, "mA"),
-        Verdict("of it awake", limits.active_ma * played.load, "mA"),
-        Verdict("of it waiting", limits.idle_ma * (1 - played.load), "mA"),
-        Verdict("of it displays", limits.shown_ma, "mA"),
+        Verdict("of which awake", limits.active_ma * played.load, "mA"),
+        Verdict("of which waiting", limits.idle_ma * (1 - played.load), "mA"),
+        Verdict("of which displays", limits.shown_ma, "mA"),
     ]
     if limits.others_ma:
-        verdicts.append(Verdict("of it other parts", limits.others_ma, "mA"))
+        verdicts.append(Verdict("of which other parts", limits.others_ma, "mA"))
     lasts_h = limits.capacity_mah * limits.usable / mean if mean > 0 else 0.0
     return [*verdicts, Verdict("battery lasts", lasts_h, "h")] if mean > 0 else verdicts

@@ -1,4 +1,4 @@
-"""What every figure of step 8 is: how it is worked out, and what it is held against."""
+"""What every figure of step 8 is: how it is worked out, and what it is compared with."""
 
 from __future__ import annotations
 
@@ -98,10 +98,10 @@ RULES: tuple[Rule, ...] = (
     Rule("slowest round", "Hz", "1 ÷ the longest round of all digits"),
     # A battery.
     Rule("mean current", "mA", "waiting + (awake − waiting) × share at work + displays + other parts"),
-    Rule("of it awake", "mA", "current awake × share at work"),
-    Rule("of it waiting", "mA", "current waiting × (1 − share at work)"),
-    Rule("of it displays", "mA", "of panels as they are lit"),
-    Rule("of it other parts", "mA", "means of the parts of the hook-up"),
+    Rule("of which awake", "mA", "current awake × share at work"),
+    Rule("of which waiting", "mA", "current waiting × (1 − share at work)"),
+    Rule("of which displays", "mA", "of panels as they are lit"),
+    Rule("of which other parts", "mA", "means of the parts of the hook-up"),
     Rule("battery lasts", "h", "capacity × usable share ÷ mean current"),
     Rule("…, all its parts at their peak", "mA", "sum over a rail, all at once"),
     # A trace of the real thing.
@@ -135,8 +135,8 @@ RULES: tuple[Rule, ...] = (
     Rule("drawings a second, traced", "/s", "drawings ÷ length of the trace", "nine tenths of what its face says"),
     Rule("longest drawing, traced", "ms", "from its first byte to its last"),
     Rule("a drawing, by the model", "ms", "the bytes of one drawing over its bus"),
-    Rule("transmissions not answered", "", "those of the trace without an acknowledgement to the end", "none"),
-    Rule("transmissions with bits over", "", "those whose bits are no whole bytes", "none"),
+    Rule("transmissions not answered", "", "those of the trace not acknowledged to the end", "none"),
+    Rule("transmissions with bits over", "", "those whose bits are not whole bytes", "none"),
     Rule("bytes that are not a command", "", "those the controller does not know", "none"),
     Rule("bytes beside its memory", "", "data sent to where no cell is", "none"),
     Rule("bytes that change nothing", "%", "bytes sent that were in the display's memory already ÷ all sent", "75 %"),

@@ -76,7 +76,7 @@ def bands(on_ms: float, period_ms: float, shutter_ms: float) -> float:
 
 
 def scan_verdicts(panel: str, scan: Scan, digits: int, shutter_ms: float, runs: Sequence[Ran]) -> tuple[Verdict, ...]:
-    """Everything that hangs on how digits are scanned; ``runs`` are those of the task that goes to the next digit."""
+    """Everything that depends on how digits are scanned; ``runs`` are those of the task that goes to the next digit."""
     found, key = judge_scan(scan, digits), ("panels", panel, "scan")
     notes = inspect_scan(panel, scan, digits, key)
     verdicts = [
@@ -112,7 +112,7 @@ def _ghosts(panel: str, scan: Scan, digits: int, key: Key) -> Verdict:
             remedy = f"{remedy}, and an on-time of {shorter:g} ms"
             mend = (*mend, Mend((*key, "on_time"), f"{shorter:g} ms"))
     says = (
-        f"{plain_number(scan.blanking_ms * 1000, 3)} µs of blanking are too short; a digit needs {needed} to go "
+        f"{plain_number(scan.blanking_ms * 1000, 3)} µs of blanking is too short; a digit needs {needed} to go "
         "dark, and shows as a ghost in the next one."
     )
     return judged(
@@ -194,7 +194,7 @@ def _carried(
         "mA",
         limit,
         panel,
-        f"{what} carries {plain_number(figure, 3)} mA; {plain_number(limit, 3)} mA is the most.",
+        f"{what} carries {plain_number(figure, 3)} mA; the limit is {plain_number(limit, 3)} mA.",
         f"resistors of {tidy} before the segments",
         mend=(Mend((*key, "resistor"), tidy),),
         limit_at=(*key, limit_key),
@@ -294,7 +294,7 @@ def inspect_scan(panel: str, scan: Scan, digits: int, key: Key) -> list[Note]:
     if verdict.mend_on_time_ms is None:
         remedy, mend = "shorten the blanking, or scan fewer digits", NO_MEND
     else:
-        remedy = f"on-time {plain_number(verdict.mend_on_time_ms)} ms in place of {plain_number(scan.on_time_ms)} ms"
+        remedy = f"on-time {plain_number(verdict.mend_on_time_ms)} ms instead of {plain_number(scan.on_time_ms)} ms"
         mend = (Mend((*key, "on_time"), f"{verdict.mend_on_time_ms:g} ms"),)
     return [
         Note(

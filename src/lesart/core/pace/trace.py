@@ -40,7 +40,7 @@ BUS_TRACE = (
         "rest",
         "drawings rest",
         "quantity",
-        "a time without a byte that parts two drawings",
+        "a time without a byte that separates two drawings",
         "10 ms",
         unit="s",
         lowest=0,

@@ -257,8 +257,8 @@ def _law_and_total(
     """A table in finer steps, off by no more than what a total of the channel's whole range may be."""
     if wanted.beside is not None:
         raise PackError(
-            f"{wanted.title}: what it adds up hangs on {wanted.beside.title} as well, which is not carried into whole "
-            "numbers; leave the channel out."
+            f"{wanted.title}: what it adds up depends on {wanted.beside.title} as well, which is not carried into "
+            "whole numbers; leave the channel out."
         )
     x = laws.at(laws.codes()).x
     largest = float(np.abs(x[np.isfinite(x)]).max(initial=0.0)) or 1.0
@@ -297,6 +297,6 @@ def _carried(wanted: ChannelWanted, stages: tuple[object, ...]) -> None:
     window = next((each for each in stages if isinstance(each, WindowStage)), None)
     if window is not None:
         raise PackError(
-            f"{wanted.title}: its law {window.kind} gathers windows of samples, which is not carried into whole "
-            "numbers; leave the channel out."
+            f"{wanted.title}: its law {window.kind} gathers windows of samples, which is not carried into "
+            "whole numbers; leave the channel out."
         )

@@ -59,7 +59,7 @@ class Adding:
 
     @property
     def is_rate(self) -> bool:
-        """Does it hang on how long it lasts?"""
+        """Does it depend on how long it lasts?"""
         return isinstance(self.law, OverTime)
 
 
@@ -84,7 +84,7 @@ def adding_of(chain: Chain, links: tuple[Link, ...], title: str) -> Adding | Non
     if others:
         what = f"its law {others[0].stage.kind}" if others[0].step is Step.LAW else "its correction"
         raise PackError(
-            f"{title}: {what} stands behind its {stage.kind}, which is carried into whole numbers only as the last; "
+            f"{title}: {what} comes after its {stage.kind}, which is carried into whole numbers only as the last; "
             "put it before, or leave the channel out."
         )
     unit_in = before[-1].stage.unit_out if before else chain.unit_raw
@@ -114,7 +114,7 @@ def finer_of(adding: Adding, scale: Scale, largest: float, machine: Machine, int
     if bits is None:
         raise PackError(
             f"{title}: what is added comes to {float(Fraction(largest) / one):.3g} steps of its total at once, and a "
-            f"word of {machine.word} bits has room for {room}; show fewer decimals, or take a wider word."
+            f"word of {machine.word} bits has room for {room}; show fewer decimals, or use a wider word."
         )
     longest_ms = LONGEST_MS >> 1
     if adding.is_rate:
@@ -190,7 +190,7 @@ class _Variables:
 
     @property
     def is_timed(self) -> bool:
-        """Does it hang on when samples come?"""
+        """Does it depend on when samples come?"""
         return self.is_rate or self.every_ms > 0
 
     @property
@@ -208,7 +208,7 @@ def _variables(adding: Adding, finer: Finer, low: int, high: int, around: Around
     every_ms = round(periods.every_s * 1000)
     if every_ms > LONGEST_MS >> 1:
         days = (LONGEST_MS >> 1) // 86_400_000
-        raise around.refused(f"a clock of milliseconds counts up to {days} days; begin it anew more often.")
+        raise around.refused(f"a clock of milliseconds counts up to {days} days; begin it again more often.")
     begins = every_ms - round((periods.first_s or periods.every_s) * 1000)
     start, zero = (
         min(max(round(around.scale.number(value)), around.low), around.high) for value in (adding.begin, 0.0)
@@ -234,7 +234,7 @@ def _full(adding: Adding, finer: Finer, around: Around) -> int:
         return 0
     full = Fraction(adding.law.full) * adding.law.unit_in.scale / adding.unit_in.scale / finer.scale.step
     if full.denominator != 1:
-        raise around.refused("where its counter is full is no whole number of steps; leave the channel out.")
+        raise around.refused("where its counter is full is not a whole number of steps; leave the channel out.")
     return int(full)
 
 

@@ -46,7 +46,7 @@ _OFF, _BEGINS = "what is usual for a sensor that does not answer", "what many se
 FAILED_TEXTS = {
     "°C": {-127.0: _OFF, 85.0: _BEGINS},
     "°F": {-196.6: _OFF, 185.0: _BEGINS},
-    "1": {-127.0: "as thermometers give that do not answer", 85.0: "as many thermometers hold at power-up"},
+    "1": {-127.0: "as from thermometers that do not answer", 85.0: "as many thermometers hold at power-up"},
 }
 """Readings that stand for a failure, by unit."""
 _NINES = [
@@ -130,7 +130,7 @@ def _failed(seen: Coded, good: Floats) -> list[Note]:
     all else: what is one of them is no part of all else."""
     found, left = _those_apart(_words(seen), good)
     while (code := _repeated(left)) is not None:
-        found.append((code, "exactly the same each time, as an error code is"))
+        found.append((code, "exactly the same each time, like an error code"))
         left = left[left != code]
     return [_failed_note(seen, good, code, means) for code, means in found]
 
@@ -181,7 +181,7 @@ def _failed_note(seen: Coded, good: Floats, code: float, means: str) -> Note:
         figure=float(count),
         unit="samples",
         limit=0.0,
-        remedy="look at the wire in 1 Wire, or say that it stands for no reading",
+        remedy="check the wire in 1 Wire, or say that it stands for no reading",
         mend=(Mend(seen.none_key, no_reading_text((*seen.no_reading, code))),) if seen.none_key is not None else (),
         m_does="marks it" if count == 1 else "marks them",
         place=seen.none_key,
@@ -189,7 +189,7 @@ def _failed_note(seen: Coded, good: Floats, code: float, means: str) -> Note:
 
 
 def _all_negative(seen: Coded, bits: int, good: Floats) -> Note:
-    """It may be a large number as well, where nobody says how wide it is."""
+    """It may be a large number as well, where it is not stated how wide it is."""
     end = 2.0**bits
     return Note(
         REMARK,
@@ -252,7 +252,7 @@ def _is_apart(code: float, rest: Floats) -> bool:
 
 def _words_of(unit: Unit) -> dict[float, str]:
     """What stands for no reading whatever gave it, with what it means where it stands apart."""
-    ends = dict.fromkeys(REGISTER_ENDS, "the end of a register, as where nobody answers")
+    ends = dict.fromkeys(REGISTER_ENDS, "the end of a register, as where nothing answers")
     nines = dict.fromkeys(NINES, "as programs write where they have no reading")
     return ends | nines | FAILED_TEXTS.get(unit.symbol, {})
 
@@ -262,11 +262,14 @@ def _words(seen: Coded) -> dict[float, str]:
     found = _words_of(seen.unit)
     if not seen.is_counts:
         return found
-    found |= {0.0: "no bit is set, as where nothing drives the line", -1.0: "every bit is set, as where nobody answers"}
+    found |= {
+        0.0: "no bit is set, as where nothing drives the line",
+        -1.0: "every bit is set, as where nothing answers",
+    }
     for bits in WIDTHS:
         if seen.bits and bits > seen.bits:
             break
-        found[float(2**bits - 1)] = f"every one of {bits} bits is set, as where nobody answers"
+        found[float(2**bits - 1)] = f"every one of {bits} bits is set, as where nothing answers"
         found[float(-(2 ** (bits - 1)))] = f"the lowest that {bits} bits can say, as at the end of a converter"
     return found
 
@@ -295,7 +298,7 @@ def _stood(seen: Coded) -> list[Note]:
     value = format_quantity(float(x[last]), seen.unit, 10)
     said = f"{seen.name}: all {counted(count, 'raw value')} are {value}."
     if not is_frozen:
-        said = f"{seen.name}: it stands at {value} for {plain_number(lasts, 3)} s from {clock(since)} on, "
+        said = f"{seen.name}: it stays at {value} for {plain_number(lasts, 3)} s from {clock(since)} on, "
         said += f"{counted(count, 'sample')}; elsewhere it moves by {plain_number(noise, 2)} counts all the time."
     return [
         Note(
@@ -306,7 +309,7 @@ def _stood(seen: Coded) -> list[Note]:
             figure=float(count),
             unit="samples",
             limit=float(STOOD),
-            remedy="look whether the sensor is read anew each time, and still answers",
+            remedy="check that the sensor is read afresh each time, and still answers",
         )
     ]
 
@@ -329,7 +332,7 @@ def _steps(seen: Coded, good: Floats) -> list[Note]:
                 figure=float(step),
                 unit="ct",
                 limit=1.0,
-                remedy="the decimals that are worth showing are reckoned from this; a finer converter would give more",
+                remedy="the decimals worth showing are worked out from this; a finer converter would give more",
                 place=seen.key,
             )
         ]
@@ -372,7 +375,7 @@ def inspect_empty_frames(name: str, frames: Sequence[ByteFrame]) -> list[Note]:
                 figure=float(len(same)),
                 unit="frames",
                 limit=0.0,
-                remedy="look at the limits of the decoder, and at the wire",
+                remedy="check the limits of the decoder, and the wire",
             )
         )
     return notes

@@ -94,7 +94,7 @@ class FieldSpec:
         if self.bits % 8 == 0:
             raw = _reordered(raw, self.bits // 8, self)
         if self.floating:
-            value, why = _floating(raw, self.bits), "what its bits say is no number"
+            value, why = _floating(raw, self.bits), "what its bits say is not a number"
             if value is None:
                 return None, why
         elif self.tenths:

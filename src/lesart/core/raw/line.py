@@ -53,7 +53,7 @@ _ASKS = Parameter(
 )
 REGISTER = (
     Parameter("name", "name", "text", "of the column it gives", longest=60),
-    Parameter("table", "table", "choice", "in which it stands", "holding", choices=TABLES),
+    Parameter("table", "table", "choice", "in which it is", "holding", choices=TABLES),
     Parameter("address", "address", "integer", "from 0, as it goes over the line", lowest=0, highest=65_535),
     Parameter("type", "type", "choice", "of the number; longer ones take more registers", "uint16", choices=TYPES),
     Parameter("word_swap", "words swapped", "flag", "does the lower word of two come first", False),
@@ -152,7 +152,7 @@ LINES = {
         LineKind(
             "MQTT",
             "text over a broker, by MQTT 3.1.1",
-            "numbers in what is published under a topic; a bare number is called as its topic",
+            "numbers in what is published under a topic; a bare number is named after its topic",
             (
                 _HOST,
                 Parameter("tcp_port", "TCP port", "integer", "of the broker", 1883, lowest=1, highest=65_535),

@@ -59,7 +59,7 @@ def _ascii_frame(letters: Sequence[tuple[ByteFrame, int]]) -> ByteFrame:
     try:
         data = bytes.fromhex(text.decode("ascii"))
     except ValueError:
-        return ByteFrame(first.t, last.end, text, int(Mark.MISSING), "its letters are no pairs of hexadecimal digits")
+        return ByteFrame(first.t, last.end, text, int(Mark.MISSING), "it is not made of pairs of hexadecimal digits")
     if broken is not None:
         return ByteFrame(first.t, last.end, data, broken.mark, broken.why)
     return ByteFrame(first.t, last.end, data)

@@ -116,10 +116,10 @@ EXCEPTIONS = {
     2: "it has no such address",
     3: "it does not take this count or value",
     4: "it failed inside",
-    5: "it is still at it",
+    5: "it is still working on it",
     6: "it is busy",
     8: "its memory is faulty",
-    10: "no way leads there through the gateway",
+    10: "the gateway has no path to it",
     11: "the device behind the gateway does not answer",
 }
 """What an exception of a device means. Source: Modbus application protocol, section 7."""
@@ -127,4 +127,4 @@ EXCEPTIONS = {
 
 def exception_says(code: int) -> str:
     """An exception in words."""
-    return f"exception {code}: {EXCEPTIONS.get(code, 'one that the standard does not name')}"
+    return f"exception {code}: {EXCEPTIONS.get(code, 'one that is not in the standard')}"

@@ -15,7 +15,7 @@ def survey_in(clock: Edges, data: Edges) -> Survey:
 
 
 def why_nobody_was_asked(clock: Edges, data: Edges) -> Verdict:
-    """What two lines without a single whole address look like: held low, changed over, at rest, or no such bus."""
+    """What two lines without a single whole address look like: held low, swapped, at rest, or no such bus."""
     held = [name for name, line in (("clock", clock), ("data", data)) if _is_always(line, LOW)]
     if len(held) == 2:
         return Verdict(
@@ -36,7 +36,7 @@ def why_nobody_was_asked(clock: Edges, data: Edges) -> Verdict:
             "†",
             f"No device was addressed; with clock and data swapped, {count} "
             f"{'address was' if count == 1 else 'addresses were'} asked.",
-            "name the signals the other way round, or change the two wires over",
+            "name the signals the other way round, or swap the two wires",
         )
     if _is_always(clock, HIGH) and _is_always(data, HIGH):
         return Verdict("·", "No device was addressed: both lines rest high from the first moment to the last.")
@@ -45,11 +45,11 @@ def why_nobody_was_asked(clock: Edges, data: Edges) -> Verdict:
         return Verdict(
             "†",
             f"No device was addressed: the {still[0]} line never changes.",
-            f"look whether the probe is on the {still[0]} line",
+            f"check that the probe is on the {still[0]} line",
         )
     return Verdict(
         "†",
-        "No device was addressed: no start and nine bits of an address stand in these two signals.",
+        "No device was addressed: no start with the nine bits of an address is in these two signals.",
         "check that they are the clock and the data of a two-wire bus",
     )
 

@@ -194,7 +194,7 @@ DECODE = (
         "begins",
         "begins",
         "text",
-        "bytes with which a frame begins that counts, like CC BE; fields and the check are of what is behind them",
+        "bytes that a frame must begin with to count, like CC BE; fields and the check are of what comes after them",
         "",
         longest=80,
     ),

@@ -99,7 +99,7 @@ def _nobody(bus: Bus, asked: int) -> Verdict:
             "†",
             f"No device answered, of {counted(asked, 'unit')} asked: no power, the two wires of the line changed "
             "over, or another baud rate or parity.",
-            "measure the supply at the device; change the two wires over; try 9600 and 19200 baud",
+            "measure the supply at the device; swap the two wires; try 9600 and 19200 baud",
         )
     return Verdict(
         "†",
@@ -140,13 +140,13 @@ def _elsewhere(bus: Bus, address: int, name: str, strangers: list[int]) -> Verdi
         return Verdict(
             "†",
             f"{name} is expected at {shown(bus, address)}, where no device answered; {there} answered: its address "
-            "is set otherwise.",
+            "is set differently.",
             f"set its address to {shown(bus, address)}, or write {shown(bus, strangers[0])}",
         )
     return Verdict(
         "†",
         f"{name} is expected at {shown(bus, address)}, where no device answered, while others did: the bus works.",
-        f"look at the wires and the supply of {name}",
+        f"check the wires and the supply of {name}",
     )
 
 
@@ -157,7 +157,7 @@ def _of_eight_bits(address: int, name: str, strangers: list[int]) -> Verdict | N
         return Verdict(
             "‡",
             f"{where} {printed}, where no device answered; {true} answered. That is the same address: {printed} is "
-            f"{true} with the bit for reading or writing behind it.",
+            f"{true} with the bit for reading or writing after it.",
             f"write {true}",
         )
     if address > LAST_OF_SEVEN_BITS:

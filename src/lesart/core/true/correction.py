@@ -20,10 +20,10 @@ from lesart.core.units import Unit
 
 FIT_RULES = {
     "none": "the reading as the laws give it",
-    "offset": "true = indicated + b, b the weighted mean error; what two unknowns cannot be had from falls back to it",
+    "offset": "true = indicated + b, b the weighted mean error; used where the references cannot give two unknowns",
     "gain": "true = a · indicated, a = Σw·x·y ÷ Σw·x²; zero stays where it is",
     "line": "true = a · indicated + b, weighted least squares about the weighted means",
-    "polynomial": "of degree 2 to 4 in the indication scaled to −1 … 1 over the references; it has to rise all along",
+    "polynomial": "of degree 2 to 4 in the indication scaled to −1 … 1 over the references; it has to rise throughout",
     "piecewise line": "straight from reference to reference, several at one place as their weighted mean",
     "monotone cubic": "through the same points without overshooting: slopes by the weighted harmonic mean of the "
     "neighbouring ones",
@@ -250,9 +250,9 @@ def _polynomial(points: _Points, unit: Unit, degree: int) -> Correction:
     if not (steep > 0).all():
         at = float(np.linspace(low, high, STEPS)[int(np.argmin(steep))])
         raise ValueError(
-            f"a polynomial of degree {degree} through these references turns round near "
+            f"a polynomial of degree {degree} through these references turns back near "
             f"{plain_number(at, 4)}, so the reading could "
-            "not be turned back; take a line, or more references"
+            "not be turned back; use a line, or more references"
         )
     return _of_curve("polynomial", bent, points, unit)
 
@@ -267,7 +267,7 @@ def _through(points: _Points, unit: Unit, *, is_cubic: bool) -> Correction:
         raise ValueError(
             f"the true values of these references do not rise after {plain_number(at, 4)}, so no curve "
             "through them can be turned "
-            "back; check that reference, or take a line"
+            "back; check that reference, or use a line"
         )
     table = Table(tuple(places.tolist()), tuple(true.tolist()), is_cubic, "extend", unit, unit)
     return _of_curve("monotone cubic" if is_cubic else "piecewise line", table, points, unit)

@@ -15,7 +15,7 @@ from lesart.core.true.correction import Correction
 from lesart.core.true.reference import Reference
 
 STEPS = 65
-"""Places at which two calibrations are held against each other."""
+"""Places at which two calibrations are compared with each other."""
 DAYS_A_YEAR = 365.25
 
 

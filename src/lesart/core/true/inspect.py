@@ -130,7 +130,7 @@ def inspect_age(channel: str, references: Sequence[Reference], valid_d: float, t
             DOUBT,
             Step.TRUE,
             channel,
-            f"{channel}: its newest reference is {min(days)} days old; they were to be valid for {valid_d:g}.",
+            f"{channel}: its newest reference is {min(days)} days old; they are valid for {valid_d:g}.",
             figure=float(min(days)),
             unit="d",
             limit=valid_d,
@@ -188,7 +188,7 @@ def _left(channel: str, references: Sequence[Reference], correction: Correction,
             figure=most,
             unit=str(correction.unit_in),
             limit=allowed,
-            remedy="look at that reference, or take a fit that bends",
+            remedy="check that reference, or use a fit that bends",
             place=(*key, "references", index, "true"),
             limit_at=(*key, "residual"),
         )
@@ -231,7 +231,7 @@ def _not_closed(channel: str, correction: Correction, key: Key) -> list[Note]:
             DOUBT,
             Step.TRUE,
             channel,
-            f"{channel}: it comes round, and this fit, {correction.kind}, does not: the reading jumps by "
+            f"{channel}: it wraps round, and this fit, {correction.kind}, does not: the reading jumps by "
             f"{_shown(jump, correction)} where it does.",
             figure=jump,
             unit=str(correction.unit_in),

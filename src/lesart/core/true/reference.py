@@ -66,7 +66,7 @@ PARAMETERS = (
     Parameter("spread", "spread", "any quantity", "standard deviation of the samples", "0"),
     Parameter("drift", "drift", "any quantity", "from the first sample to the last; 0 where it had settled", "0"),
     Parameter("way", "way", "choice", "was the value reached from below or above", "", choices=WAYS),
-    Parameter("date", "date", "text", "of the day it was taken, 2026-05-14", "", longest=10),
+    Parameter("date", "date", "text", "day on which it was taken, 2026-05-14", "", longest=10),
     Parameter("remark", "remark", "text", "of your own", "", longest=80),
 )
 

@@ -61,7 +61,7 @@ def _prints(hookup: Hookup) -> Iterator[Check]:
                     f"{part.name} print",
                     f"Before power: the print on {part.name} says what the wires assume ({', '.join(joined)}).",
                     means_low="The order of its pins differs from the picture: join it by "
-                    "the print, or supply and ground may be changed over.",
+                    "the print, or supply and ground may be swapped.",
                     part=part.name,
                 )
 
@@ -119,7 +119,7 @@ def _supplies(hookup: Hookup) -> Iterator[Check]:
             unit="V",
             lowest=max(volts * (1 - SUPPLY_SHARE), takes_v(hookup, end)[0]),
             highest=volts * (1 + SUPPLY_SHARE),
-            means_low="A broken connection, or a long thin wire. Below zero: supply and ground are changed over.",
+            means_low="A broken connection, or a long thin wire. Below zero: supply and ground are swapped.",
             means_high="It is joined to another rail than planned.",
             part=end.part,
         )
@@ -172,7 +172,7 @@ def _answers(hookup: Hookup) -> Iterator[Check]:
             "bus answers",
             f"Ask every address of the bus; only these answer: {listed}.",
             means_low="No device answers: wiring, or the bus is off. Every address answers: the data line is held low. "
-            "Another address: straps set otherwise.",
+            "Another address: straps set differently.",
         )
 
 
@@ -309,7 +309,7 @@ def _readings(hookup: Hookup) -> Iterator[Check]:
                 f"{part.name} moves",
                 f"Warm, press or shade {part.name}: in 2 Raw its trace moves the right way.",
                 means_low="A trace that stands still: another pin or another column. The wrong way: two wires of the "
-                "sensor are changed over.",
+                "sensor are swapped.",
                 part=part.name,
             )
         if part.kind.group == "display" and partners:
@@ -317,7 +317,7 @@ def _readings(hookup: Hookup) -> Iterator[Check]:
                 f"{part.name} shows",
                 f"{part.name} shows what the glass at the right shows.",
                 means_low="Dark: supply, contrast or backlight. Only squares: it was not set up. Wrong places: two "
-                "lines are changed over.",
+                "lines are swapped.",
                 part=part.name,
             )
 

@@ -10,7 +10,7 @@ from lesart.core.wire.part import Part
 
 LAMP_IN = ("lamp +", "segment")
 LAMP_A = 0.01
-"""What a lamp is lit with where nobody says; usual for a small one."""
+"""What a lamp is lit with where it is not stated; usual for a small one."""
 
 
 @dataclass(frozen=True)
@@ -24,7 +24,7 @@ class Drawn:
 
 @dataclass(frozen=True)
 class Load:
-    """A rail and all that draws from it. ``limit_a`` is None where nobody says what it can give."""
+    """A rail and all that draws from it. ``limit_a`` is None where it is not stated what it can give."""
 
     rail: End
     limit_a: float | None

@@ -171,7 +171,7 @@ def rail_v(hookup: Hookup, end: End) -> float | None:
 
 
 def takes_v(hookup: Hookup, end: End) -> tuple[float, float]:
-    """The least and the most that a supply pin works at, 0 and infinite where nobody says.
+    """The least and the most that a supply pin works at, 0 and infinite where it is not stated.
 
     A regulator needs what it gives and its dropout above that; a step-up lets through what is more than it gives.
     """

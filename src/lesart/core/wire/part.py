@@ -159,7 +159,7 @@ PIN_TABLE = (
     Parameter("optional", "optional", "flag", "may it be left open", False),
     _volt("gives", "gives", "voltage of a supply, or the highest an output puts out"),
     _volt("lowest", "lowest supply", "least supply it works at"),
-    _volt("highest", "highest supply", "most it stands"),
+    _volt("highest", "highest supply", "most it tolerates"),
     _volt("tolerates", "tolerates", "highest voltage an input tolerates, where that is not its supply"),
     _volt("needs_high", "needs for high", "least voltage read as high, where that is not 0.7 of its supply"),
     _ampere("current", "current", "what a supply gives, a supply pin draws, or a signal pin can carry"),

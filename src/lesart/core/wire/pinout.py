@@ -90,7 +90,7 @@ def pins_listed(written: str, bare: str = BARE) -> tuple[str, ...]:
 def _span(written: str, first: str, last: str, bare: str) -> Iterable[str]:
     begin, end = _ONE.match(first), _ONE.match(last)
     if begin is None or end is None:
-        raise ValueError(f'"{written}" is no pin; it must list pins as they are printed, like "D0-D13 A0"')
+        raise ValueError(f'"{written}" is not a pin; it must list pins as they are printed, like "D0-D13 A0"')
     letters = begin["letters"] or bare
     if (end["letters"] or letters).lower() != letters.lower():
         raise ValueError(f'"{written}" must go from one number to another, like "{letters}0-{letters}7"')
@@ -158,7 +158,7 @@ def laid_out(kind: PartKind, values: Mapping[str, Any]) -> tuple[PartKind, dict[
             names = () if strange and use.count else tuple(name for name in names if name not in strange)
         elif strange:
             has = pins_written(tuple(known.values()))
-            wrong[use.name] = f"{strange[0]} is none of its signal and analog pins, which are {has}"
+            wrong[use.name] = f"{strange[0]} is not one of its signal or analog pins, which are {has}"
         elif use.count is not None and len(names) not in (0, use.count):
             wrong[use.name] = f"it must name {use.count} pins, {use.says}, or be empty"
         lists[use.name] = names
@@ -203,12 +203,12 @@ def where_else(board: Part, pin: str, roles: Sequence[str]) -> str:
     there = [each.name for each in board.kind.pins if set(use.roles) & set(each.roles)]
     if not there:
         example = " ".join(pins_listed(str(board.values[SIGNAL.name]))[: use.count or 1])
-        return f"nothing says yet which are the {use.title} of {board.name}, as + {use.title} {example} does"
+        return f"the {use.title} of {board.name} are not stated yet; + {use.title} {example} would state them"
     return f"the {use.title} of {board.name} are {pins_written(there)}"
 
 
 def counted_from_nothing(values: Mapping[str, Any], use: Use) -> dict[str, str]:
-    """The value that counts these pins from 0 where they are counted from 1: p0-p15 in place of p1-p16.
+    """The value that counts these pins from 0 where they are counted from 1: p0-p15 instead of p1-p16.
 
     Signal pins keep their last one as well, since other lists name it.
     """

@@ -79,7 +79,7 @@ kind = "characters"
     title="a soil probe's register on a field bus, 12 V away",
     tells=(
         "Ask unit 1 for holding register 30, check the sum, take tenths of a percent. The bus needs both wires, a "
-        "common ground, and a driver that is told when to talk."
+        "common ground, and a driver that is switched to send."
     ),
     tries=(
         "read . wet --to 5",

@@ -54,7 +54,7 @@ wanted = "60 Hz"
     tells=(
         "A beam is cut four times a turn; pulses are counted for one second. Four marks and one second make 15 "
         "turns per minute of a single count, so the last digit stands still or jumps: the note in Fit says so. "
-        "Count longer, or time the gap between pulses, and it goes."
+        "Count longer, or time the gap between pulses, and it is steady."
     ),
     tries=(
         "hand . turns --raw 8",

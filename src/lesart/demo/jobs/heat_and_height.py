@@ -83,8 +83,8 @@ kind = "pixels"
     {"t": T, "p": [float(round(98_000 + 40 * each)) for each in WAVE]},
     title="pressure in hectopascals, and the height that belongs to it",
     tells=(
-        "The sensor gives pascals; the channel is in hectopascals, and the unit behind the number is checked "
-        "against it. Height is pressure and a guess at the sea level's: 1 hPa there is 8 m here."
+        "The sensor gives pascals; the channel is in hectopascals, and the unit after the number is checked "
+        "against it. Height follows from pressure and a guess at that of sea level: 1 hPa there is 8 m here."
     ),
     tries=(
         "hand . air --raw 98000",

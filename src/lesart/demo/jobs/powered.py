@@ -64,8 +64,8 @@ wanted = "2 d"
     {"moon.pbm": MOON},
     title="a night thermometer with a picture, from one cell through a step-up",
     tells=(
-        "Asleep nearly always, it must last two days. The battery is stated once, and the hours follow from what "
-        "each part takes, the step-up's losses and how long it is awake."
+        "It sleeps nearly all the time and must last two days. The battery is stated once, and the hours follow from "
+        "what each part takes, the step-up's losses and how long it is awake."
     ),
     tries=(
         "check .",

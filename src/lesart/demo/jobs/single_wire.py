@@ -1,4 +1,4 @@
-"""Forty bits on one wire: told by a limit, on a display of two lines; told by the low time, on pixels."""
+"""Forty bits on one wire: decided by a limit, on a display of two lines; decided by the low time, on pixels."""
 
 from __future__ import annotations
 
@@ -107,11 +107,11 @@ SHED = _job(
     'threshold = "50 µs"',
     LINES,
     answers(GOOD),
-    title="forty bits on one wire, told by a limit, on two lines of characters",
+    title="forty bits on one wire, decided by a limit, on two lines of characters",
     tells=(
-        "The sensor answers with five bytes; a long high is a one. 50 µs lie between the two lengths, and the "
+        "The sensor answers with five bytes; a long high is a one. 50 µs lies between the two lengths, and the "
         "leaf of bits shows how far each is from it. Humidity and temperature are fields of one frame, in tenths, "
-        "with a sum behind them."
+        "followed by a checksum."
     ),
     tries=(
         'decode air.vcd --as "bits by length" --line d --set "threshold=50 µs" --set check=sum',
@@ -129,7 +129,7 @@ CAVE = _job(
     'by = "low time"',
     PIXELS,
     answers(GOOD, one_s=35e-6, zero_s=13e-6, low_s=24e-6),
-    title="forty bits of a faster sensor, told by the low before them, on pixels",
+    title="forty bits of a faster sensor, decided by the low before them, on pixels",
     tells=(
         "Lengths differ from part to part. Where a one is high for longer than the low before it, and a zero for "
         "less, the low is the measure and no limit has to be known."

@@ -21,8 +21,8 @@ NUMBER = Job(
     {"t": T, "n": [float(100 + 7 * place) for place in range(len(T))]},
     title="a plain count on two lines of characters",
     tells=(
-        "The shortest thread there is: a number, a field of four cells, a label before it. What a shorter number "
-        "leaves standing is blanked, because the field is always drawn whole."
+        "The shortest thread there is: a number, a field of four cells, a label before it. What a longer number "
+        "leaves behind is blanked, because the field is always drawn whole."
     ),
     tries=(
         "fit . bees",
@@ -40,8 +40,8 @@ RUNNING = Job(
     {"t": T, "n": [float(417 + 30 * place) for place in range(len(T))]},
     title="a running count with leading zeros on scanned digits, common anode",
     tells=(
-        "Leading zeros are a rule of the field. With a common anode the codes are turned over, and Lesart sends "
-        "them so; a resistor before the digit's line or before the segments makes the difference to how even the "
+        "Leading zeros are a rule of the field. With a common anode the codes are inverted, and Lesart sends "
+        "them that way; a resistor before the digit's line or before the segments makes the difference to how even the "
         "digits are."
     ),
     tries=(
@@ -65,7 +65,7 @@ CENTRED = Job(
     {"t": T, "m": [float(round(40 + 3 * each)) for each in WAVE]},
     title="text in the middle of the hut door's two lines, behind a two-wire expander",
     tells=(
-        "A label is placed by row and column, the number behind its own label. The characters go through eight "
+        "A label is placed by row and column, the number after its own label. The characters go through eight "
         "wires behind an expander at 0x27, four bits at a time."
     ),
     tries=(

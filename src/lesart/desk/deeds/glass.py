@@ -52,7 +52,7 @@ def before_or_after(state: State) -> State:
     """As it was before the last edit, or as it is: what an edit changed shows best where two pictures change places."""
     history = state.history
     if not history.at:
-        return state.says("Nothing was changed yet that could be looked at as it was before.")
+        return state.says("Nothing has been changed yet, so there is no earlier state to look at.")
     if state.glass.as_before == history.at:
         return replace(state, glass=replace(state.glass, as_before=None)).says("As it is.")
     said = f"As it was before: {history.deeds[history.at - 1]}. x shows it as it is."
@@ -165,6 +165,6 @@ def _with_line(desk: Desk, name: str) -> tuple[SegmentPanel, tuple[str, ...]]:
 def _mapped(desk: Desk, panel: SegmentPanel, found: tuple[str, ...]) -> Edited:
     missing = [each for each in panel.alphabet.segments if each not in found]
     if missing:
-        raise RequestError(f"No line lit {' '.join(missing)}; begin anew, or look for a broken wire.")
+        raise RequestError(f"No line lit {' '.join(missing)}; begin again, or look for a broken wire.")
     text = desk.editor.with_value(desk.state.history.text, ("panels", panel.name, "order"), " ".join(found))
     return Edited(text, f"{panel.name}: bits light {' '.join(found)}")

@@ -23,8 +23,8 @@ def drawn_or_wanted(state: State) -> State:
 def figures_kept(state: State, bench: Bench) -> State:
     """Verdicts are kept, to stand beside those to come; or let go of."""
     if state.pace.kept:
-        return replace(state, pace=replace(state.pace, kept=())).says("The figures kept for comparison are gone.")
+        return replace(state, pace=replace(state.pace, kept=())).says("The figures kept for comparison are dropped.")
     kept = tuple((each.name, each.figure) for each in verdicts_known(state.project, bench))
     figures = "1 figure is" if len(kept) == 1 else f"{len(kept)} figures are"
-    said = f"{figures} kept, to compare with what you change from now on; x lets go of them."
+    said = f"{figures} kept, to compare with what you change from now on; x drops them."
     return replace(state, pace=replace(state.pace, kept=kept)).says(said)

@@ -52,7 +52,7 @@ def ask_why(desk: Desk, typed: str) -> None:
         desk.say(str(error), fault=True)
         return
     truths = (*asked.truths, truth)
-    more = "one more tells more; " if len(truths) == 1 else ""
+    more = "one more would narrow it down; " if len(truths) == 1 else ""
     taken = "" if said == typed else f", {said}"
     said = f"{counted(len(truths), 'truth')} about {channel.name}{taken}; {more}y with nothing typed forgets."
     desk.turn(lambda state: _turned(state, replace(asked, truths=truths)).says(said))
@@ -122,7 +122,7 @@ def write_time(desk: Desk) -> None:
 
 
 def pick_look(desk: Desk, typed: str) -> None:
-    """Which of the looks shown is seen on the panel in front; with nothing typed the questions begin anew."""
+    """Which of the looks shown is seen on the panel in front; with nothing typed the questions begin again."""
     from lesart.desk.picture import context_of
     from lesart.desk.workspace.glass.why import asked_here, faces_now
 
@@ -141,8 +141,8 @@ def pick_look(desk: Desk, typed: str) -> None:
         least = 0 if question is not None and question.others else 1
         pick = whole_number(typed)
         if pick is None or not least <= pick <= most:
-            would = f"a number from {least} to {most}" if most else "nothing: it is answered, and y begins anew"
-            desk.say(f"{shown(typed)} is none of these looks; type {would}.", fault=True)
+            would = f"a number from {least} to {most}" if most else "nothing: it is answered, and y begins again"
+            desk.say(f"{shown(typed)} is not one of these looks; type {would}.", fault=True)
             return
         picks = (*picks, pick)
     else:

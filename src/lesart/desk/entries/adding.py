@@ -99,7 +99,7 @@ def _added(here: Here, typed: str) -> Edited:
         return with_signal(here.editor, here.state, here.bench, with_article(typed), told=typed)
     try:
         if here.state.step in SAYS_WHAT_IT_IS and (near := nearly_a_signal(typed)):
-            raise RequestError(f'"{typed.strip()}" is nothing that Lesart knows; {near}')
+            raise RequestError(f'"{typed.strip()}" is not anything Lesart knows; {near}')
         return _entries_of(here).add(here, typed)
     except LesartError as error:
         if _may_be_signal(here, typed) and is_signal(with_article(typed)):
@@ -225,7 +225,7 @@ def _add_reference(here: Here, typed: str) -> Edited:
         )
     if channel.unit.symbol in NO_UNIT and (unit := unit_of_pairs(typed)):
         said = f"{channel.name} is not in {unit} yet; + in 3 Law takes two points of a line"
-        raise RequestError(f'"{typed.strip()}": {said}, as 120 = 0 {unit}, 870 = 500 {unit}.')
+        raise RequestError(f'"{typed.strip()}": {said}, like 120 = 0 {unit}, 870 = 500 {unit}.')
     typed = references_plainly(typed)
     if references.are_pairs(typed):
         return references.add_pairs(here.editor, here.text, channel, typed, here.folder, today)
@@ -318,7 +318,7 @@ def _with_alarms(here: Here, channel: Channel, typed: str) -> Edited:
 
 
 def _none_to_remove() -> Edited:
-    raise RequestError("A field has all its rules always; enter changes one, x makes it this field's own.")
+    raise RequestError("A field always has all its rules; enter changes one, x makes it this field's own.")
 
 
 # Pace
@@ -334,7 +334,7 @@ def _add_task(here: Here, typed: str) -> Edited:
 
 
 def _none_of_pack() -> Edited:
-    raise RequestError("A pack has all its values always; enter changes one.")
+    raise RequestError("A pack always has all its values; enter changes one.")
 
 
 def _say_pack(here: Here, typed: str) -> Edited:

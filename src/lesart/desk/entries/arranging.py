@@ -28,7 +28,7 @@ Entry = dict[str, str | int | bool]
 
 
 def arranged(editor: Editor, state: State, panel: Panel, face: Face | None, typed: str) -> Edited:
-    """The face that is worked on, its items placed anew. Raises RequestError where there is nothing to place."""
+    """The face that is worked on, its items placed again. Raises RequestError where there is nothing to place."""
     if typed:
         raise RequestError(f'"arrange {typed}" is too much; arrange alone places the items of the face in front.')
     if face is None or not face.items:

@@ -30,7 +30,7 @@ def put_away(editor: Editor, state: State, typed: str) -> Edited:
     if not name or len(name) > LONGEST_NAME or not name.isprintable() or name == ADOPTED:
         raise RequestError(f'"{typed}" cannot be a name; it is 1 to {LONGEST_NAME} letters, like spring 2026.')
     if name in _kept(state.history.text, channel):
-        raise RequestError(f'There is a calibration "{name}" already; name this one otherwise.')
+        raise RequestError(f'There is a calibration "{name}" already; give this one another name.')
     text = _with_adopted_away(editor, state.history.text, channel, name)
     return Edited(text, f"put away: {name}; + on the leaf of references records new ones")
 

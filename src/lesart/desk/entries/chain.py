@@ -66,13 +66,13 @@ def add_law(
 ) -> Edited:
     """A law behind the others, with values to start from. ``linear °C`` names the unit it leads to.
 
-    ``values`` stand in place of those that it would start from; ``readings`` are those of channels that the laws read
+    ``values`` stand instead of those that it would start from; ``readings`` are those of channels that the laws read
     already, by which the new limits follow from the old ones; ``others_of`` says which
     channels give it its other inputs. Raises
     RequestError for a kind, a unit or a part of the hook-up that is not there.
     """
     before = end_of_laws(channel)
-    fit = f"the leaf what fits has those for {before}, and what is reckoned is said, as multiply by 2."
+    fit = f"the leaf what fits has those for {before}, and what is reckoned is said, like multiply by 2."
     kind, rest = kind_named(typed, law.KINDS, "law that Lesart has", fit)
     leads_to, given = _behind_law(kind, rest, before)
     key = list_of(Step.LAW, channel)
@@ -132,7 +132,7 @@ def _with_entries_of(
     name = channel_called(name, others) or name
     if name not in others:
         hint = meant(name, others) or f"there are {', '.join(others) or 'none'}."
-        raise RequestError(f'"{name}" is no other channel with {step.shown} entries; {hint}')
+        raise RequestError(f'"{name}" is not another channel with {step.shown} entries; {hint}')
     entries = project.tables["channels"][name][section]
     for entry in entries:
         text = editor.with_entry(text, list_of(step, channel), entry)

@@ -19,7 +19,7 @@ from lesart.project.check import check_project
 from lesart.project.text import Editor
 from lesart.study.inspect import field_key
 
-HOW = "say rules, as 2 decimals, 6 wide, leading zeros, in °F"
+HOW = "say rules, like 2 decimals, 6 wide, leading zeros, in °F"
 
 
 def add_rules(editor: Editor, state: State, typed: str) -> Edited:
@@ -27,10 +27,10 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
     channel = state.chosen
     said = rules_said(typed, channel.unit)
     if not said and (how := done_otherwise(typed)):
-        raise RequestError(f'"{typed.strip()}" is no rule of a field; {how}.')
+        raise RequestError(f'"{typed.strip()}" is not a rule of a field; {how}.')
     if not said:
         names = ", ".join(each.title for each in FIELD)
-        raise RequestError(f'"{typed.strip()}" is no rule of a field; {HOW}, or one by its name: {names}.')
+        raise RequestError(f'"{typed.strip()}" is not a rule of a field; {HOW}, or one by its name: {names}.')
     front, text = state.field_in_front, state.history.text
     wider = _wider(state, front, said) if front is not None else 0
     said = {**said, **({"width": wider} if wider else {})}

@@ -173,7 +173,7 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
     if word in ("arrange", "refit"):
         return arranged(editor, state, panel, face, rest) if word == "arrange" else refitted(editor, state, face, rest)
     if word not in ITEMS and (how := done_otherwise(said)):
-        raise RequestError(f'"{said.strip()}" is no item; {how}.')
+        raise RequestError(f'"{said.strip()}" is not an item; {how}.')
     if word not in ITEMS and (IS_DISPLAY.search(typed.lower()) or SIZE.fullmatch(typed.strip().lower())):
         raise RequestError(f'"{typed.strip()}" is not a display Lesart knows; {PANEL_HOW}.')
     if word not in ITEMS:

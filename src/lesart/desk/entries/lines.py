@@ -159,7 +159,7 @@ def _frames(place: str, more: str, name: str) -> tuple[dict[str, Any], list[dict
     )
     match = re.fullmatch(pattern, more)
     if match is None:
-        raise RequestError(f'"{more}" does not say how its frames are told apart; write {_HOW["serial frames"]}.')
+        raise RequestError(f'"{more}" does not say where a frame ends; write {_HOW["serial frames"]}.')
     told: dict[str, Any] = {"port": place}
     told |= {"baud": int(match[1])} if match[1] else {}
     told |= {"begins": match[2].strip().upper()} if match[2] else {}
@@ -173,7 +173,7 @@ def _field(match: re.Match[str], name: str) -> dict[str, Any]:
     """Of bytes counted from 1."""
     first, last = int(match[1]), int(match[2] or match[1])
     if not 1 <= first <= last:
-        raise RequestError(f'"{match[0]}" are no bytes of a frame; they are counted from 1, like bytes 5 to 6.')
+        raise RequestError(f'"{match[0]}" are not bytes of a frame; they are counted from 1, like bytes 5 to 6.')
     return {"name": name, "first_bit": 8 * (first - 1), "bits": 8 * (last - first + 1)}
 
 

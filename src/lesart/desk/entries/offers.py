@@ -32,7 +32,7 @@ from lesart.study.views import Offer, Offers
 
 SAYS = {
     "label": "a text",
-    "text": "a text not known beforehand, in so many cells",
+    "text": "a text not known beforehand, in a number of cells",
     "field": "a reading in its cells",
     "bar": "a reading as a bar",
     "alarm": "a text while an alarm is on",

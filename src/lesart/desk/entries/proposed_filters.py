@@ -98,7 +98,7 @@ def _chain(entries: Sequence[Entry], unit: Unit) -> tuple[Chain, tuple[FilterEnt
 
 
 def _replaced(editor: Editor, text: str, key: Key, entries: Sequence[Entry]) -> str:
-    """The text with the entries in place of those that smooth, each with its lines."""
+    """The text with the entries instead of those that smooth, each with its lines."""
     now = value_at(read_tables(text), key) or []
     for index in reversed(range(len(now))):
         if now[index]["kind"] in SMOOTHING:

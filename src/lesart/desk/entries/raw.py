@@ -170,7 +170,7 @@ def _add_capture(where: _Where, name: str, what: str) -> Edited:
     if column is None:
         known = ", ".join(capture.columns) or "no column"
         raise RequestError(
-            f"{path.name}: it has {known} with a number in it; a trace needs a decoder, as {next(iter(KINDS))}."
+            f"{path.name}: it has {known} with a number in it; a trace needs a decoder, like {next(iter(KINDS))}."
         )
     text = _with_source(where, name, table)
     entry = _channel(name, column, _unit(capture, column), capture.columns[column])
@@ -223,7 +223,7 @@ def take_channel(editor: Editor, text: str, project: Project, channel: Channel) 
         by = f"read by {' and '.join(readers)}" if readers else ""
         where = " in 7 Glass" if shown else ""
         raise RequestError(
-            f"{channel.name} is {' and '.join(filter(None, (faces, by)))}; take it away there{where} first."
+            f"{channel.name} is {' and '.join(filter(None, (faces, by)))}; remove it there{where} first."
         )
     if len(project.channels) == 1:
         raise RequestError("This is the only channel; a project has at least one.")

@@ -44,7 +44,7 @@ def kind_named(typed: str, kinds: Mapping[str, Kind], noun: str, otherwise: str 
     if len(begun) == 1:
         return kinds[begun[0]], ""
     hint = meant(typed, kinds) or otherwise or f"it may be {', '.join(kinds)}."
-    raise RequestError(f'"{typed.strip()}" is no {noun}; {hint}')
+    raise RequestError(f'"{typed.strip()}" is not a {noun}; {hint}')
 
 
 def meant(typed: str, names: Iterable[str]) -> str:

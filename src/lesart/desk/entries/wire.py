@@ -41,7 +41,7 @@ FEW = 16
 DECLARED = re.compile(
     r"(?:#\s*define\s+\w+\s+|(?:(?:static|const|constexpr|let|var)\s+)*(?:int|byte|char|u?int\d{1,2}_t)\s+\w+\s*=\s*)(?P<pin>\d{1,2})\s*;?$"
 )
-"""A pin as programs name it, which does not say what hangs on it."""
+"""A pin as programs name it, which does not say what depends on it."""
 HOW = 'write "name = kind" for a part, or "part.pin > part.pin through part" for a connection'
 
 
@@ -50,7 +50,7 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
     if declared := DECLARED.match(typed.strip()):
         pin = f"p{declared['pin']}"
         raise RequestError(
-            f'"{typed.strip()}": say which part is on it, as button on {pin}, or ultrasonic trig {pin} echo p5.'
+            f'"{typed.strip()}": say which part is on it, like button on {pin}, or ultrasonic trig {pin} echo p5.'
         )
     if leaf != "sums" and (said := _pinout(editor, text, project, typed)) is not None:
         return said
@@ -89,7 +89,7 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
     if bare != typed.strip():
         kinds = kinds_of(project.tables)
         may_be = f"it may be {', '.join(kinds)}."
-        raise RequestError(f'"{bare}" is no kind of part; {meant(bare, kinds) or may_be}')
+        raise RequestError(f'"{bare}" is not a kind of part; {meant(bare, kinds) or may_be}')
     if how := done_otherwise(typed):
         raise RequestError(f'"{typed}" is neither a part nor a connection; {how}.')
     raise RequestError(f'"{typed}" is neither; {HOW}.')
@@ -264,7 +264,9 @@ def _add_sum_said(editor: Editor, text: str, project: Project, typed: str) -> Ed
     if said is None:
         how = "a resistor for a 2 V LED at 5 V, 20 mA"
         kinds = ", ".join(SUMS)
-        raise RequestError(f'"{typed}" is no sum; say it, like {how}, or write "name = kind"; the kinds are {kinds}.')
+        raise RequestError(
+            f'"{typed}" is not a sum; say it, like {how}, or write "name = kind"; the kinds are {kinds}.'
+        )
     return _added_sum(editor, text, said.name, said.kind, said.values)
 
 
@@ -300,7 +302,7 @@ def _add_join(editor: Editor, text: str, project: Project, typed: str) -> Edited
         text, through = _added_part(editor, text, new.name, new.kind, new.values).text, new.name
     if pin.part == to.part and not through and hookup.parts[pin.part].kind.group == "board":
         raise RequestError(
-            f"{pin} and {to} are both pins of {pin.part}; say whose pins they are, as sensor gnd to board gnd."
+            f"{pin} and {to} are both pins of {pin.part}; say whose pins they are, like sensor gnd to board gnd."
         )
     join = Join(pin, to, through)
     added = editor.with_entry(text, JOINS, join_entry(join))
@@ -331,7 +333,7 @@ def take_entry(editor: Editor, text: str, project: Project, selected: Key | None
             return Edited(editor.without(text, ("sums", name)), f"removed: {name}")
         case ("wire", "measured", str(name)):
             if name not in project.measured:
-                raise RequestError("Nothing was measured there yet.")
+                raise RequestError("Nothing has been measured there yet.")
             return Edited(editor.without(text, ("wire", "measured", name)), f"not measured: {name}")
     raise RequestError("Select a value of what to remove; tab goes to the values.")
 

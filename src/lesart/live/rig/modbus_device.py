@@ -1,6 +1,6 @@
 """A Modbus device of the rig: a bank of registers that answers requests, on a serial line or in a TCP frame.
 
-Written apart from the client that asks it, so that the two can be held against each other.
+Written apart from the client that asks it, so that the two can be compared with each other.
 Source: Modbus application protocol, functions 1 to 4, 6 and 16; Modbus over serial line for the RTU frame; Modbus
 messaging on TCP for the header of seven bytes.
 """

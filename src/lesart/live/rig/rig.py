@@ -88,7 +88,7 @@ class Rig:
         except OSError as error:
             raise StorageError(f"{self.folder}: it cannot be made ({error.strerror}).") from error
         if self._lock is None:
-            raise RequestError(f"{self.folder}: a rig runs there already; stop it, or name another folder.")
+            raise RequestError(f"{self.folder}: a rig is already running there; stop it, or name another folder.")
         self._plug()
         for other in (self._bus, self._broker):
             if other is not None:

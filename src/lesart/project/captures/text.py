@@ -20,22 +20,22 @@ _MARKED = (
 )
 """Byte order marks; the longer ones first."""
 _KNOWN = (
-    (b"PK\x03\x04", "a packed folder or a document (zip)", "unpack it, and take the file in it"),
+    (b"PK\x03\x04", "a packed folder or a document (zip)", "unpack it, and use the file in it"),
     (b"\x89HDF", "a file of arrays (HDF5)", "write its table as CSV with the program that made it"),
     (b"MATLAB 5.0", "a workspace of a matrix program", "write its columns as CSV with the program that made it"),
     (b"\xd0\xcf\x11\xe0", "an old office document", "save it as .xlsx, .ods or CSV"),
-    (b"%PDF", "a PDF document", "take the file of numbers that it was made from"),
+    (b"%PDF", "a PDF document", "use the file of numbers that it was made from"),
     (b"\x89PNG", "a picture", "pictures go on a face, in 7 Glass"),
     (b"\xff\xd8\xff", "a picture", "pictures go on a face, in 7 Glass"),
     (b"GIF8", "a picture", "pictures go on a face, in 7 Glass"),
     (b"SQLite format 3", "a database", "write its table as CSV"),
-    (b"OggS", "sound of a packed kind", "write it as WAV"),
-    (b"ID3", "sound of a packed kind", "write it as WAV"),
-    (b"fLaC", "sound of a packed kind", "write it as WAV"),
+    (b"OggS", "compressed sound", "write it as WAV"),
+    (b"ID3", "compressed sound", "write it as WAV"),
+    (b"fLaC", "compressed sound", "write it as WAV"),
     (b"BZh", "packed (bzip2)", "unpack it; gzip is read as it is"),
     (b"\xfd7zXZ", "packed (xz)", "unpack it; gzip is read as it is"),
     (b"\x28\xb5\x2f\xfd", "packed (zstd)", "unpack it; gzip is read as it is"),
-    (b"7z\xbc\xaf", "a packed folder (7z)", "unpack it, and take the file in it"),
+    (b"7z\xbc\xaf", "a packed folder (7z)", "unpack it, and use the file in it"),
     (b"\x7fELF", "a program", "a capture holds rows of numbers"),
 )
 """Files by their first bytes: what each is, and what to do."""
@@ -60,7 +60,7 @@ def _refuse_binary(path: Path, head: bytes) -> None:
     if head.lstrip()[:1] == b"<" and re.match(
         rb"<(?:!doctype|\?xml|html|table|svg|[a-z]+[ >])", head.lstrip()[:40].lower()
     ):
-        raise CaptureError(f"{path}: it is a page or a document of marks (HTML, XML); write its table as CSV.")
+        raise CaptureError(f"{path}: it is a page or a document in markup (HTML, XML); write its table as CSV.")
     for begins, what, todo in _KNOWN:
         if head.startswith(begins):
             raise CaptureError(f"{path}: it is {what}; {todo}.")

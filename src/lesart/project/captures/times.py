@@ -24,11 +24,11 @@ MOST_SAID = 3
 """Rows that are named one by one."""
 TWICE = 0.9
 """Of the rows that share a time with the one above: so many alike are no chance, they stand there twice."""
-NEWEST_FIRST = "the newest row stands first, so the rows are read from the last to the first"
+NEWEST_FIRST = "the newest row comes first, so the rows are read from the last to the first"
 MOST_BELOW, LEAST_ABOVE = 20, 4
 """Rows that may stand below a table, and so many times as many must stand in it."""
 BACK, FEWEST_STEPS = 0.9, 3
-"""So many of the steps between rows go back where the newest stands first, and so many there must be."""
+"""This many of the steps between rows go back where the newest stands first, and so many there must be."""
 DAY_S = 86_400.0
 FURTHEST_S = 1e12
 """From the first time of a file: thirty thousand years. A clock that says more is broken, or the cell is not a time."""
@@ -76,7 +76,7 @@ def below_said(rows: int) -> str:
     """That they are left out."""
     one = rows == 1
     return (
-        f"{counted(rows, 'row')} below the last time {'has' if one else 'have'} none, as a mean or a sum has; "
+        f"{counted(rows, 'row')} after the last time {'has' if one else 'have'} none, like a mean or a sum; "
         f"{'it is' if one else 'they are'} left out"
     )
 
@@ -154,21 +154,25 @@ def _row_of(place: int, from_end: int | None) -> int:
 
 
 def _counted_on(times: Floats, known: Bools, from_end: int | None) -> tuple[Floats, tuple[str, ...]]:
-    """Of a counter that began anew, because it was full or because the logger was switched on again."""
+    """Of a counter that began again, because it was full or because the logger was switched on again."""
     some = times if known.all() else times[known]
     if (some[1:] >= some[:-1]).all():
         return times, ()  # as nearly every clock runs
     whole = times.copy()
     counted, bits = counted_on(some)
     whole[known], starts = restarted(counted)
-    said = [f"the time is a counter of {bits} bits, which begins anew when it is full; the times go on"] if bits else []
+    said = (
+        [f"the time is a counter of {bits} bits, which begins again at 0 when it is full; the times go on"]
+        if bits
+        else []
+    )
     if starts:
         rows = [_row_of(place, from_end) for place in np.flatnonzero(known)[list(starts)].tolist()]
         at = f"{len(rows)} rows"
         if len(rows) <= MOST_SAID:
             at = f"{'row' if len(rows) == 1 else 'rows'} {listed([str(row) for row in rows])}"
         said.append(
-            f"at {at} the time begins anew, as when a logger is switched on again; how long it was off nothing says, "
+            f"at {at} the time begins again, as when a logger is switched on; nothing says how long it was off, "
             "so the times go on one step later"
         )
     return whole, tuple(said)
@@ -185,7 +189,7 @@ def evenly_spread(axis: TimeAxis, columns: Sequence[Floats]) -> TimeAxis:
     alike = [(values[again] == values[again + 1]) | np.isnan(values[again]) for values in columns]
     twice = int(np.count_nonzero(np.logical_and.reduce(alike))) if alike else 0
     if twice > TWICE * len(again):
-        said = f"{counted_of(twice, len(axis.t), 'row')} say what the row above says, its time too"
+        said = f"{counted_of(twice, len(axis.t), 'row')} repeat the row above, its time too"
         return replace(axis, said=(*axis.said, said)) if twice > TWICE * len(axis.t) / 2 else axis
     found = spread(axis.t)
     if found.shared == 1.0:

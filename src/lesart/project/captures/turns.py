@@ -41,7 +41,7 @@ def in_turn(capture: Capture) -> Capture:
             bad_rows |= np.isnan(block.x) & owned.get(name, np.True_)
     names = " and ".join(f'"{visible(name)}"' for name in list(owned)[:2])
     more = f" and {len(owned) - 2} more" if len(owned) > 2 else ""
-    said = f"{names}{more} are written in turn; each is read on its own rows"
+    said = f"{names}{more} are written in turn; each is read from its own rows"
     kept = tuple(row for row in capture.bad if not (row.column in owned and row.why == empty_cell(row.column)))
     return replace(capture, columns=columns, bad=kept, bad_count=int(bad_rows.sum()), said=(*capture.said, said))
 

@@ -92,7 +92,7 @@ def _of_battery(hookup: Hookup, name: str) -> Found:
         yield (own,), Home(("parts", name, own), value, name, same=True)
     load = next((each for each in loads_of(hookup) if each.rail.part == name), None)
     if load is not None and load.usual_a > 0:
-        # What was measured is better than what data sheets add up to, so it is not held against them.
+        # What was measured is better than what data sheets add up to, so it is not compared with them.
         yield ("awake",), Home(("parts", name, "capacity"), _current(load.usual_a), _adds_up(name), compared=False)
 
 
@@ -105,7 +105,7 @@ def _battery(part: Part) -> dict[str, str]:
 
 
 def _adds_up(name: str) -> str:
-    return f"everything fed by {name}, summed in 1 Wire"
+    return f"everything fed by {name}, added up in 1 Wire"
 
 
 def _current(amps: float) -> str:
@@ -139,7 +139,7 @@ def _of_loop(hookup: Hookup) -> Found:
         yield ("loop", own), Home(("parts", part.name, own), battery[own], part.name, same=True)
     for setting, groups in (("shown", ("display",)), ("others", ("sensor", "driver", "source", "between"))):
         amps = _drawn(hookup, load, groups)
-        says = f"the parts that hang on {part.name}"
+        says = f"the parts connected to {part.name}"
         yield ("loop", setting), Home(("parts", part.name, "capacity"), _current(amps), says, compared=False)
     board = _drawn(hookup, load, ("board",))
     if board:

@@ -1,4 +1,4 @@
-"""Facts that are stated again elsewhere, held against their homes."""
+"""Facts that are stated again elsewhere, compared with their homes."""
 
 from __future__ import annotations
 
@@ -49,7 +49,7 @@ def inspect_facts(project: Project) -> Iterator[Note]:
 def _differing(project: Project, key: Key, home: Home, parameter: Parameter, written: object) -> Note:
     who, where = _stated_at(key)
     shown, own = parted(str(written))[0], parted(str(home.written))[0]
-    doubt = "" if home.certain else ", unless it is told otherwise"
+    doubt = "" if home.certain else ", unless something else is stated"
     step = Step.PACE if key[0] == "panels" and "scan" in key else STEPS.get(str(key[0]), Step.GLASS)
     remedy = "take it from there"
     if not home.certain:

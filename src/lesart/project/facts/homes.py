@@ -34,7 +34,7 @@ def homes_of(tables: Table, hookup: Hookup) -> dict[Key, Home]:
 
 
 def leans_on(tables: Table) -> dict[str, Any]:
-    """All in the tables, the hook-up aside, that homes hang on."""
+    """All in the tables, the hook-up aside, that homes depend on."""
     of_channels = ("source", "column", "part", "law", "variants")
     channels = {name: [table.get(key) for key in of_channels] for name, table in tables.get("channels", {}).items()}
     return {"channels": channels, **{group: tables.get(group) for group in ("sources", "panels", "sums", "loop")}}

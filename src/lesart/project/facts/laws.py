@@ -108,7 +108,7 @@ def _far_rails(hookup: Hookup, tap: End) -> Iterator[End]:
 
 
 def _reference_before(hookup: Hookup, place: LawPlace) -> Home | None:
-    """Where no hook-up says it, a divider usually hangs on what the converter before it compares with."""
+    """Where no hook-up says it, a divider usually depends on what the converter before it compares with."""
     for index, entry in enumerate(place.laws[: place.index]):
         if entry.get("kind") == CONVERTER.name:
             own = entry.get("reference")

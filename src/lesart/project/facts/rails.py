@@ -10,12 +10,12 @@ from lesart.core.wire.role import is_rail
 from lesart.project.model import Home
 
 NOMINAL = 0.02
-"""A rail of which nobody says how far it may be off is known to about this share: what regulators usually hold."""
+"""A rail without a stated tolerance is known to about this share: what regulators usually hold."""
 
 
 def rail_home(hookup: Hookup, rail: End) -> Home | None:
     """What a rail gives, where the project says it: at the part whose voltage was set, else at its board. None for
-    ground, and for a rail of which nobody says what it gives."""
+    ground, and for a rail whose voltage is not stated."""
     volts, part = rail_v(hookup, rail), hookup.parts[rail.part]
     if not volts:
         return None

@@ -139,7 +139,7 @@ def _plain(value: Any) -> float:
 def _moved_along(
     project: Project, exact: Sequence[tuple[LawEntry, Parameter, Key]], places: Sequence[_Place]
 ) -> Iterator[_Place]:
-    """Numbers that say no tolerance of their own but are one with another that does: a divider hangs on the rail that
+    """Numbers that say no tolerance of their own but are one with another that does: a divider depends on the rail that
     the converter compares with, whose tolerance was written there alone."""
     shares = {place.name: place.share for place in places if place.share}
     for entry, parameter, key in exact:
@@ -167,7 +167,7 @@ def _together(places: Sequence[_Place]) -> list[_Place]:
 
 
 def _beside(built: object, stage: Stage) -> list[float]:
-    """What stands in place of the channels that a law reads, in its units."""
+    """What stands instead of the channels that a law reads, in its units."""
     fixed = stage.law if isinstance(stage, LawStage) else None
     if not isinstance(built, Beside) or not isinstance(fixed, Fixed):
         return []

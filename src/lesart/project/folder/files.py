@@ -76,7 +76,7 @@ def read_whole(path: Path, most: int = MOST_BYTES) -> bytes:
         except (OSError, MemoryError) as error:
             raise CaptureError(f"{path}: it cannot be read ({_reason(error)}).") from error
     if len(data) > most:
-        raise CaptureError(f"{path}: it has more than {_shown(most)}, which is all that is read of such a file.")
+        raise CaptureError(f"{path}: it has more than {_shown(most)}, which is the most that is read of such a file.")
     return _unpacked(path, data, most) if data[:2] == PACKED else data
 
 
@@ -121,7 +121,7 @@ def _unpacked(path: Path, data: bytes, most: int, *, cut: bool = False) -> bytes
                     much = f"unpacked it has more than {MOST_PACKED} times its size"
                     raise CaptureError(f"{path}: {much}; if that is right, unpack it first.")
             if size > most and not cut:
-                raise CaptureError(f"{path}: unpacked it has more than {_shown(most)}, which is all that is read.")
+                raise CaptureError(f"{path}: unpacked it has more than {_shown(most)}, which is the most that is read.")
             ended, data = machine.eof, machine.unused_data
     except zlib.error as error:
         if not cut or not size:

@@ -46,7 +46,7 @@ def workplace(folder: Path) -> Iterator[Path]:
 def made_beside(folder: Path) -> Iterator[Path]:
     """A new folder to fill; it takes its place at the end. An empty one there is replaced. Raises StorageError."""
     if not is_free(folder):
-        raise StorageError(f"{folder}: it is there already; name another folder.")
+        raise StorageError(f"{folder}: it already exists; name another folder.")
     with workplace(folder) as place:
         making = place / "made"
         making.mkdir()

@@ -81,7 +81,7 @@ def _way(
 
 
 def equal_frames(frames: Sequence[bytes]) -> Way:
-    """Of a dump of frames of one length, of which nobody says what is in them."""
+    """Of a dump of frames of one length with unknown content."""
     way = _way("", {}, frames)
     fields = tuple(
         {**each, "assumed": ", ".join(filter(None, ("first_bit, bits", each.get("assumed", ""))))}

@@ -122,7 +122,7 @@ def _in_zip(path: Path) -> str:
         return "spreadsheet"
     listed = ", ".join(names[:3]) + (" …" if len(names) > 3 else "")
     raise CaptureError(
-        f"{path}: it is a packed folder (zip) with {listed or 'nothing in it'}; unpack it, and take one file."
+        f"{path}: it is a packed folder (zip) with {listed or 'nothing in it'}; unpack it, and use one file."
     )
 
 

@@ -1,5 +1,5 @@
-"""Frames in bytes that came over a serial port, of which nobody says how they are told apart: by what stands at the
-same place in each, and by a check at their end that is right."""
+"""Frames in bytes that came over a serial port, found without being told where one ends: by what is at the same place
+in each, and by a check at their end that is right."""
 
 from __future__ import annotations
 

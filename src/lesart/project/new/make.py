@@ -172,7 +172,7 @@ def _of_activity(capture: Path, line: str, table: Mapping[str, Any]) -> NewChann
 def _write(capture: Path, folder: Path, text: str) -> None:
     """The folder with the capture and the project. Raises StorageError where there is one already."""
     if not is_free(folder):
-        raise StorageError(f"{folder}: it is there already; name another folder.")
+        raise StorageError(f"{folder}: it already exists; name another folder.")
     with made_beside(folder) as making:
         (making / "captures").mkdir()
         shutil.copyfile(capture, making / "captures" / capture.name)

@@ -195,7 +195,7 @@ def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
 def _mixed(units_in: str) -> str:
     """Of formats that do not take each number in its own unit."""
     return (
-        f'"{visible(units_in)}" says another unit from row to row, and the numbers are read as they stand'
+        f'"{visible(units_in)}" gives different units in different rows, and the numbers are read as they are'
         if units_in
         else ""
     )

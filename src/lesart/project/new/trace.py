@@ -1,4 +1,4 @@
-"""A project from a trace of which nobody says what it is: a source for what can be read, a panel for what is shown."""
+"""A project from an unknown trace: a source for what can be read, a panel for what is shown."""
 
 from __future__ import annotations
 
@@ -274,7 +274,7 @@ def _new_channels(
 
 def lines_for(kind: DecoderKind, lines: Mapping[str, Edges]) -> tuple[dict[str, str], str]:
     """The signals that a decoder reads, by what each is for, and how they were found: by how they behave, by what they
-    are called, or as they stand in the file."""
+    are called, or as they are in the file."""
     talk = next((each for each in recognise(lines) if each.kind == kind.name), None)
     if talk is not None:
         return {role: name for role, name in talk.lines if role in kind.lines}, f"{round(100 * talk.sure)} % sure"
@@ -287,7 +287,7 @@ def lines_for(kind: DecoderKind, lines: Mapping[str, Edges]) -> tuple[dict[str, 
     if all(role in named for role in kind.lines[: kind.needed]):
         return named, "by their names"
     moving = [name for name in lines if len(lines[name])] or list(lines)
-    return dict(zip(kind.lines[: kind.needed], moving, strict=False)), "as they stand in the file"
+    return dict(zip(kind.lines[: kind.needed], moving, strict=False)), "as they are in the file"
 
 
 def activity(capture: Mapping[str, Any], found: FoundTrace) -> tuple[str, dict[str, Any]]:

@@ -1,5 +1,5 @@
-"""Values of three, four and eight bytes in frames of which nobody says where they stand: readings of fine converters,
-floating-point numbers, and counters such as milliseconds."""
+"""Values of three, four and eight bytes at unknown places of frames: readings of fine converters, floating-point
+numbers, and counters such as milliseconds."""
 
 from __future__ import annotations
 
@@ -132,7 +132,7 @@ def _lies_anywhere(high: Bytes) -> bool:
     """Do the two last bytes go all round their range, and the last one too, unless it is 0 as of a whole number?
 
     Where they go slowly the byte before them goes on by one each time they are full: else they are a value of their
-    own that begins anew.
+    own that begins again.
     """
     while high.shape[1] > 4 and not high[:, -2:].any():
         # Of a number that was one of four bytes before it was written in eight.

@@ -1,5 +1,5 @@
-"""Values in frames of which nobody says where they stand: checks at their end, words that change, which byte of a word
-comes first, and whether it has a sign."""
+"""Values at unknown places of frames: checks at their end, words that change, which byte of a word comes first, and
+whether it has a sign."""
 
 from __future__ import annotations
 

@@ -47,7 +47,7 @@ CHANNEL = (
         "outside",
         "outside",
         "choice",
-        "what becomes of a reading beyond lowest or highest",
+        "what happens to a reading beyond lowest or highest",
         SHOWN,
         choices=(SHOWN, MARKED),
     ),

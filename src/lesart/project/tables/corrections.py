@@ -19,7 +19,7 @@ from lesart.project.tables.list_tables import difference_at, in_unit, tables_at
 TRUE = (
     Parameter("kind", "fit", "choice", "what is fitted through the references", "none", choices=FITS),
     Parameter("degree", "degree", "integer", "of a polynomial", DEGREES[0], lowest=DEGREES[0], highest=DEGREES[1]),
-    Parameter("tare", "tare", "any quantity", "subtracted after the fit: what is there and shall not count", "0"),
+    Parameter("tare", "tare", "any quantity", "subtracted after the fit: what is there and must not count", "0"),
     Parameter(
         "valid", "valid for", "quantity", "after which references are old; 0: for good", "0 d", unit="d", lowest=0
     ),

@@ -90,7 +90,7 @@ def _line(table: object, place: str, problems: list[Problem]) -> Line | None:
     length = values.get("length", 0) if kind.entries == "fields" else 0
     for index, each in enumerate(registers if length and not problems else ()):
         if isinstance(each, FieldSpec) and each.first_bit + each.bits > 8 * length:
-            wanted = f"its {each.bits} bits end behind those of the frame, which has {8 * length}"
+            wanted = f"its {each.bits} bits end after those of the frame, which has {8 * length}"
             problems.append(Problem(f"{place}.{kind.entries}[{index}].first_bit", str(each.first_bit), wanted))
     return Line(kind, tuple(values.items()), registers)
 

@@ -76,7 +76,7 @@ class Lattice:
 
     @property
     def plain(self) -> Lattice:
-        """With the ground in place of what is there but dark, where the two are hardly told apart: for ways in which a
+        """With the ground instead of what is there but dark, where the two are hardly told apart: for ways in which a
         letter has room for two colours only."""
         pairs = zip(bytes.fromhex(self.colours[UNLIT][1:]), bytes.fromhex(self.colours[GROUND][1:]), strict=True)
         if sum(abs(one - other) for one, other in pairs) > HARDLY:
@@ -265,7 +265,7 @@ def _of_characters(glass: Glass, frame: CharacterFrame) -> Lattice:
 
 
 def _of_segments(glass: Glass, frame: SegmentFrame) -> Lattice:
-    """Digits on the grid of their alphabet; a colon that is dark is not to be seen."""
+    """Digits on the grid of their alphabet; a colon that is dark cannot be seen."""
     pitch, bits, colours = pitch_of(frame.alphabet), bits_of(frame.alphabet), _Colours(glass)
     dark = [colours.place(dark_at(glass, 0, digit)) for digit in range(len(frame.masks))]
 

@@ -13,7 +13,7 @@ from lesart.study.lit.lattice import Lattice, dark_at, lattice_of
 from lesart.study.views import Glass
 
 DOT_PIXELS = 6
-"""Of a picture in a file, where nobody says."""
+"""Of a picture in a file, where it is not stated."""
 MOST_DOT = 64
 MM_A_DOT = 1.0
 """Of the drawing of a digit: its segments are a good two dots thick."""

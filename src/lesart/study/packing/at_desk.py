@@ -12,5 +12,5 @@ from lesart.study.packing.made import form_alone
 
 
 def as_firmware(project: Project, bench: Bench, channel: Channel) -> Channel:
-    """The channel with a chain of whole numbers in place of its own. Raises PackError where there is none."""
+    """The channel with a chain of whole numbers instead of its own. Raises PackError where there is none."""
     return replace(channel, chain=whole_chain(form_alone(project, bench, channel)), computed=FLOATS)

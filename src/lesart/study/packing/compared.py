@@ -1,4 +1,4 @@
-"""What a device printed while it ran the vectors, held against what it must give: the first step that differs."""
+"""What a device printed while it ran the vectors, compared with what it must give: the first step that differs."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ CELLS = 4
 
 @dataclass(frozen=True)
 class Compared:
-    """``rows`` that were held against the vectors, of ``wanted``; ``difference`` is the first one in a sentence, empty
+    """``rows`` that were compared with the vectors, of ``wanted``; ``difference`` is the first one in a sentence, empty
     where there is none; ``unread`` is how many lines were no rows."""
 
     rows: int

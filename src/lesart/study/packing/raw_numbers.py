@@ -1,4 +1,4 @@
-"""Which whole numbers a firmware has in place of a channel's raw values: registers, counts, or steps of a decimal."""
+"""Which whole numbers a firmware has instead of a channel's raw values: registers, counts, or steps of a decimal."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ WHOLE = 1e-6
 MOST = 2**52
 """Beyond it floats no longer tell whole numbers apart, and no processor of a maker's has a word for them."""
 MORE = 4.0
-"""Times what a capture has of it: nobody says how much of what is added may come at once."""
+"""Times what a capture has of it: it is not stated how much of what is added may come at once."""
 ROOM = Fraction(1, 20)
 """Of a range that follows from the channel's own: so much more at either end, that what lies beyond is told."""
 FINE = 8
@@ -58,7 +58,7 @@ def raw_numbers(project: Project, bench: Bench, channel: Channel) -> RawNumbers:
         raw = format_quantity(float(max(low, high, key=abs) * step), channel.unit_raw, 3)
         raise PackError(
             f"{channel.name}: a reading of {format_quantity(farthest, channel.unit)} takes a raw value near {raw}, "
-            "which no whole number holds; look at its laws, or narrow the channel's range."
+            "which no whole number holds; check its laws, or narrow the channel's range."
         )
     return RawNumbers(Scale(step), low, high, "from the channel's range")
 

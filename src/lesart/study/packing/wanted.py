@@ -94,7 +94,7 @@ def _no_reading_said(channel: Channel) -> tuple[str, ...]:
 
 def _laws_said(channel: Channel) -> tuple[str, ...]:
     return tuple(
-        f"Law {place}, {each.kind.title}: {each.kind.formula}; {_told(each.written) or 'nothing to be told'}. "
+        f"Law {place}, {each.kind.title}: {each.kind.formula}; {_told(each.written) or 'nothing to set'}. "
         f"Source: {each.kind.source}."
         for place, each in enumerate(channel.laws, 1)
     )

@@ -48,7 +48,7 @@ def path_of(project: Project, part: str) -> Path:
 
 
 def part_of(channel: Channel) -> str:
-    """The part that a channel is read from. Raises RequestError where nobody says."""
+    """The part that a channel is read from. Raises RequestError where it is not stated."""
     if not channel.part:
         raise RequestError(
             f"{channel.name}: which part it is read from is not said; set {channel.name}'s part in 2 Raw, "

@@ -74,7 +74,7 @@ class WhyNumber:
 
 
 def not_of_totals(channel: Channel) -> None:
-    """Raises RequestError where a reading hangs on more than one raw value and those that stand beside it."""
+    """Raises RequestError where a reading depends on more than one raw value and those that stand beside it."""
     going_on = next((link.stage.kind for link in channel.chain.links if isinstance(link.stage, OverTimeStage)), "")
     if going_on:
         raise RequestError(

@@ -26,7 +26,7 @@ def colour_suspects(panel: ColourPanel) -> Iterator[GlassSuspect]:
     key: Key = ("panels", panel.name)
     yield _told(
         panel,
-        "red and blue are in each other's place",
+        "red and blue are swapped",
         OFTEN,
         {"swapped": True},
         [((*key, "swapped"), not panel.told.swapped)],
@@ -34,7 +34,7 @@ def colour_suspects(panel: ColourPanel) -> Iterator[GlassSuspect]:
     )
     yield _told(
         panel,
-        "it is a negative: it was told to invert and should not, or the other way round",
+        "it is a negative: it was set to invert and should not, or the other way round",
         OFTEN,
         {"negative": True},
         [((*key, "inverts"), not panel.inverts)],
@@ -80,7 +80,7 @@ def _sent(panel: ColourPanel, key: Key) -> Iterator[GlassSuspect]:
     )
     other = DEPTHS[1 - DEPTHS.index(panel.depth)]
     yield GlassSuspect(
-        f"it was told of {other} bits a pixel",
+        f"it was set up for {other} bits a pixel",
         USUAL,
         lambda memory: _shown(replace(panel, depth=other), panel.sent(panel.lit(memory))),
         (((*key, "depth"), other),),
@@ -91,7 +91,7 @@ def _sent(panel: ColourPanel, key: Key) -> Iterator[GlassSuspect]:
         RARE,
         lambda memory: panel.lit(panel.blank()),
         (),
-        "look at its reset, at its line for commands and at its supply; then at 11 and 29 in its start sequence",
+        "check its reset, its line for commands and its supply; then 11 and 29 in its start sequence",
     )
 
 

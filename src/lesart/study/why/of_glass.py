@@ -84,7 +84,7 @@ def _(panel: SegmentPanel) -> Iterator[GlassSuspect]:
     for place, name in enumerate(order):
         dead = tuple("-" if at == place else each for at, each in enumerate(order))
         says = f"the line of segment {name} is open"
-        yield replace(wired(says, replace(wiring, order=dead), RARE, []), remedy=f"look at the line of segment {name}")
+        yield replace(wired(says, replace(wiring, order=dead), RARE, []), remedy=f"check the line of segment {name}")
 
 
 def _through(meant: SegmentWiring, real: SegmentWiring, masks: Sequence[int]) -> tuple[int, ...]:
@@ -119,8 +119,8 @@ def _all_but_one(panel: SegmentPanel, key: Key) -> GlassSuspect:
         return panel.lit((tuple(seen),))
 
     edits: tuple[tuple[Key, Written], ...] = (((*key, "chosen_low"), not panel.chosen_low),) if panel.is_shifted else ()
-    says = "a digit is chosen by the other level, so that all the others light in its turn"
-    remedy = "" if edits else "turn the level round by which the firmware chooses a digit"
+    says = "a digit is chosen by the other level, so all the others light in its turn"
+    remedy = "" if edits else "invert the level by which the firmware chooses a digit"
     return GlassSuspect(says, OFTEN, look, edits, remedy)
 
 
@@ -169,7 +169,7 @@ def _of_codes(panel: CharacterPanel) -> Iterator[GlassSuspect]:
         "its data lines are in the other order",
         OFTEN,
         lambda code: _turned_lines(code, by_four=by_four),
-        "turn the order of its data lines round",
+        "reverse the order of its data lines",
     )
     for line in lines:
         name = line + NIBBLE if by_four else line
@@ -178,7 +178,7 @@ def _of_codes(panel: CharacterPanel) -> Iterator[GlassSuspect]:
             f"its data line {name} is open or always low",
             RARE,
             lambda code, bits=bits: code & ~bits,  # type: ignore[misc]
-            f"look at its data line {name}",
+            f"check its data line {name}",
         )
     yield coded(
         "digits are sent as numbers, not as letters",
@@ -200,9 +200,9 @@ def _of_looks(panel: CharacterPanel, key: Key) -> Iterator[GlassSuspect]:
         other = replace(panel, shift=shift)
         says = f"the display is shifted by {shift} cells" if shift != 1 else "the display is shifted by a cell"
         yield GlassSuspect(says, RARE, other.lit, (((*key, "shift"), shift),))
-    dark = "turn its contrast up: nothing is seen of what is there, or nothing was written"
+    dark = "turn its contrast up: what is there cannot be seen, or nothing was written"
     yield GlassSuspect("its contrast is too low, or nothing is written", RARE, lambda memory: _even(panel, 0), (), dark)
-    full = "its start sequence did not arrive: look at its enable line, and wait longer before the first command"
+    full = "its start sequence did not arrive: check its enable line, and wait longer before the first command"
     yield GlassSuspect("it was never set up: its first row is full", OFTEN, lambda memory: _first_full(panel), (), full)
     high = "turn its contrast down"
     yield GlassSuspect("its contrast is too high", RARE, lambda memory: _even(panel, 31), (), high)
@@ -238,7 +238,7 @@ def _of_rows(panel: CharacterPanel, key: Key) -> Iterator[GlassSuspect]:
         "one behind the other": tuple(row * columns for row in range(panel.rows)),
         "as on a panel of four rows of 20": (0, 64, 20, 84)[: panel.rows],
         "as on a panel of four rows of 16": (0, 64, 16, 80)[: panel.rows],
-        "with rows two and three in each other's place": (own[0], own[2], own[1], *own[3:]) if panel.rows > 3 else own,
+        "with rows two and three swapped": (own[0], own[2], own[1], *own[3:]) if panel.rows > 3 else own,
     }
     for says, addresses in others.items():
         if addresses == own:
@@ -252,14 +252,14 @@ def _of_rows(panel: CharacterPanel, key: Key) -> Iterator[GlassSuspect]:
 
         yield GlassSuspect(f"its rows lie {says}", OFTEN, look, (((*key, "addresses"), written),))
     yield GlassSuspect(
-        "it was told of one row, so that every second one is empty",
+        "it was set up for one row, so every second one is empty",
         OFTEN,
         lambda memory: panel.lit(tuple(row if at % 2 == 0 else (blank,) * len(row) for at, row in enumerate(memory))),
         (),
-        "tell it of two rows in its start sequence: the bit 0x08 of the command 0x20",
+        "set it up for two rows in its start sequence: the bit 0x08 of the command 0x20",
     )
     yield GlassSuspect(
-        "all is written into its first row, since nobody goes to the others",
+        "all is written into its first row, because the address of the others is never set",
         RARE,
         lambda memory: panel.lit((memory[-1], *((blank,) * len(row) for row in memory[1:]))),
         (),
@@ -323,10 +323,10 @@ def _of_building(panel: PixelPanel, key: Key) -> Iterator[GlassSuspect]:
 
 def _of_set_up(panel: PixelPanel, key: Key) -> Iterator[GlassSuspect]:
     """What its start sequence told it."""
-    yield _set_up(panel, key, "the firmware tells it of half of its rows", USUAL, "rows_told", panel.height // 2)
+    yield _set_up(panel, key, "the firmware sets it up for half of its rows", USUAL, "rows_told", panel.height // 2)
     for order in ORDERS:
         if order != panel.set_up.order:
-            yield _set_up(panel, key, f"it was told that its rows lie {order}", OFTEN, "order_told", order)
+            yield _set_up(panel, key, f"its start sequence says that its rows lie {order}", OFTEN, "order_told", order)
     for columns in OFFSETS:
         side = "right" if columns > 0 else "left"
         says = f"its picture is {abs(columns)} {'column' if abs(columns) == 1 else 'columns'} too far {side}"
@@ -341,7 +341,7 @@ def _of_set_up(panel: PixelPanel, key: Key) -> Iterator[GlassSuspect]:
 def _of_sending(panel: PixelPanel) -> Iterator[GlassSuspect]:
     """How a picture is sent, if one is sent at all."""
     yield GlassSuspect(
-        "two bytes are in each other's place: words of its picture are the other way round",
+        "two bytes are swapped: words of its picture are the other way round",
         RARE,
         lambda memory: _pairs_swapped(panel, memory),
         (),
@@ -359,7 +359,7 @@ def _of_sending(panel: PixelPanel) -> Iterator[GlassSuspect]:
         RARE,
         lambda memory: panel.lit(panel.blank()),
         (),
-        "look at its reset, its address and its supply; then at the command that lights it",
+        "check its reset, its address and its supply; then the command that lights it",
     )
 
 
@@ -368,8 +368,8 @@ def _set_up(panel: PixelPanel, key: Key, says: str, weight: float, name: str, va
     inside = {"rows_told": "told", "order_told": "order"}.get(name, name)
     other = replace(panel, set_up=replace(panel.set_up, **{inside: value}))  # type: ignore[arg-type]
     remedy = {
-        "rows_told": "tell it of all its rows in its start sequence",
-        "order_told": "tell it in its start sequence how its rows lie",
+        "rows_told": "set all its rows in its start sequence",
+        "order_told": "say in its start sequence how its rows lie",
         "columns_off": "add the difference to each column, or set the column offset of the panel",
     }[name]
     return GlassSuspect(says, weight, lambda memory: other.seen(other.lit(memory)), (((*key, name), value),), remedy)

@@ -200,7 +200,7 @@ def _of_part(entry: LawEntry, place: int, name: str, part: Part) -> Iterator[Sus
             lambda model: rebuilt(entry, place, {name: changed(swapped)}, model),
             ("parts", part.name, one),
             written[one],
-            f"{one} and {two} of {part.name} are in each other's place",
+            f"{one} and {two} of {part.name} are swapped",
             ((("parts", part.name, two), written[two]),),
         )
 

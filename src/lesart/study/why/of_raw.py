@@ -225,7 +225,7 @@ def at_its_end(channel: Channel, truths: Sequence[Truth]) -> str:
     if not end or not truths:
         return ""
     if all(each.raw >= end for each in truths):
-        return f"the converter stands at its upper end, {end} ct: the sensor is open or shorted, or the input too high"
+        return f"the converter is at its upper end, {end} ct: the sensor is open or shorted, or the input too high"
     if all(each.raw <= low for each in truths):
-        return f"the converter stands at its lower end, {low} ct: the sensor is open or shorted, or nothing is joined"
+        return f"the converter is at its lower end, {low} ct: the sensor is open or shorted, or nothing is joined"
     return ""

@@ -93,4 +93,4 @@ def lost_part(truths: Sequence[Truth], now: Sequence[float]) -> str:
         return ""
     cut = all(0 <= each.reading - shown < 1 for each, shown in zip(truths, now, strict=True))
     lost = any(each.reading - shown > each.tolerance for each, shown in zip(truths, now, strict=True))
-    return "what is behind the point was cut off: a division of whole numbers drops it" if cut and lost else ""
+    return "what comes after the point was cut off: a division of whole numbers drops it" if cut and lost else ""

@@ -173,7 +173,7 @@ def _of_task(task: Task) -> Iterator[TimeSuspect]:
     if task.longest_ns > 0:
         shorter = brief_time(task.longest_ns / 10)
         yield _valued(
-            f"{task.name} takes {shorter} in place of {took}",
+            f"{task.name} takes {shorter} instead of {took}",
             RARE,
             ((*key, "longest"), shorter),
             ((*key, "shortest"), shorter),

@@ -1,4 +1,4 @@
-"""The search: every suspect alone, then likely ones two by two, held against all truths."""
+"""The search: every suspect alone, then likely ones two by two, compared with all truths."""
 
 from __future__ import annotations
 
@@ -105,7 +105,7 @@ def _pairs(suspects: Sequence[Suspect]) -> Iterator[tuple[Suspect, Suspect]]:
 
 def _within(one: str, other: str) -> bool:
     """Does one change leave nothing of the other? A law that is missing has no value, and moves those behind it; two
-    values of one law, or of one field, are built anew from what the project states."""
+    values of one law, or of one field, are built again from what the project states."""
     slots = [each.split(" ") for each in (one, other)]
     groups = [slot[0] for slot in slots]
     if any(slot[-1] == "itself" for slot in slots):

@@ -42,7 +42,7 @@ def _(panel: SegmentPanel, memory: Memory, text: str, suspects: Sequence[GlassSu
         except (KeyError, ValueError) as error:
             known = " ".join(alphabet.segments)
             raise RequestError(
-                f'{panel.name}: "{part}" names a segment that is none; there are {known}, and .'
+                f'{panel.name}: "{part}" names a segment that does not exist; there are {known}, and .'
             ) from error
         wanted.append(mask | (alphabet.point if "." in part else 0))
     return tuple(each for each in suspects if _masks(each, memory) == tuple(wanted))

@@ -41,7 +41,7 @@ class ThreadModel:
     spec: FieldSpec | None = None
     column: str = ""
     acquire: Callable[[Truth], float] | None = None
-    """The raw value taken anew out of the edges of a line."""
+    """The raw value taken again out of the edges of a line."""
     raw_change: Change | None = None
     reading_change: Change | None = None
 

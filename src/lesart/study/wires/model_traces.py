@@ -25,8 +25,8 @@ from lesart.study.bench import Bench
 from lesart.study.wires.tracing import composed, controller_of, told_by_line
 
 ADDRESS, OF_DIGITS = 0x3C, 0x70
-"""Of panels on two wires, and of drivers of digits there, where nobody says."""
-"""Where nobody says another."""
+"""Of panels on two wires, and of drivers of digits there, where it is not stated."""
+"""Where no other is stated."""
 NO_BUS = ("direct", "scanned")
 SHORTEST_US = 0.1
 """Of a write that is said to take no time."""
@@ -147,7 +147,7 @@ def _controller(project: Project, name: str) -> tuple[Controller, int]:
 
 
 def usual_address(panel: Panel) -> int:
-    """On two wires, where nobody says."""
+    """On two wires, where it is not stated."""
     return OF_DIGITS if isinstance(panel, SegmentPanel) else ADDRESS
 
 

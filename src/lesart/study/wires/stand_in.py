@@ -52,7 +52,7 @@ class StandInPanel:
         return self._size + panel.frame_size > MOST_KEPT // 2 and command is not None and command.does == ANEW
 
     def _summed_up(self, panel: ColourPanel) -> None:
-        """What it holds by now in place of all that brought it there: pictures in colours are many bytes."""
+        """What it holds by now instead of all that brought it there: pictures in colours are many bytes."""
         obeyed, controller, end_s = self.obeyed(), self.stream.controller, float(len(self._parts))
         does = {("light", 1): "light", ("light", 0): "dark", ("inverted", 1): "inverted", ("inverted", 0): "upright"}
         now = [does.get((what, obeyed.setting(what, end_s, -1))) for what in ("light", "inverted")]

@@ -1,4 +1,4 @@
-"""Logic traces of panels, read and held against the model: a bus obeyed by its controller, digits as they were lit."""
+"""Logic traces of panels, read and compared with the model: a bus obeyed by its controller, digits as they were lit."""
 
 from __future__ import annotations
 
@@ -76,7 +76,7 @@ Seen = BusSeen | DigitsSeen
 def seen(project: Project, bench: Bench, panel: str, cursor_s: float | None = None) -> Seen:
     """The trace of a panel, judged; the same one once. Raises CaptureError where it cannot be read.
 
-    Where the trace does not say when it began, it is held against the face at the cursor; without a cursor nothing of
+    Where the trace does not say when it began, it is compared with the face at the cursor; without a cursor nothing of
     it is wanted.
     """
     trace = project.traces[panel]
@@ -196,8 +196,8 @@ def _beside_face(project: Project, bench: Bench, panel: SegmentPanel, found: Dig
         "",
         0.0,
         panel.name,
-        f"in the trace {off} segments are other than its face has them, in digit {places}.",
-        "look at the order of the segment lines",
+        f"in the trace {off} segments differ from its face, in digit {places}.",
+        "check the order of the segment lines",
     )
     return replace(found, verdicts=(verdict, *found.verdicts))
 
@@ -220,7 +220,7 @@ def _bus_seen(
     controller = controller_of(project, panel, values["controller"])
     clock = _signal(lines, values["clock"], trace)
     wired = tuple((key, value) for key, value in sorted(values.items()) if key not in ("starts_at", "rest"))
-    # What came over the wires hangs on the trace alone: edits of channels and faces leave it.
+    # What came over the wires depends on the trace alone: edits of channels and faces leave it.
     words = bench.once_known(("words", token_of(clock), wired), lambda: _words(trace, lines))
     if values["wires"] not in (TWO, LINES) and values["command"]:
         controller = told_by_line(controller)

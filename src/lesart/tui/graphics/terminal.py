@@ -8,7 +8,7 @@ SIXEL, PLACED = PROTOCOLS = ("sixel", "placed images")
 
 
 USUAL_PER_INCH = 96.0
-"""Pixels to an inch where nobody says how large the screen is."""
+"""Pixels to an inch where it is not stated how large the screen is."""
 INCH_MM = 25.4
 
 

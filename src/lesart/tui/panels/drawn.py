@@ -30,7 +30,7 @@ LEAST_PITCH = 2
 
 @dataclass(frozen=True)
 class Drawn:
-    """``lines`` within the room. ``says`` what is not to be seen of it; ``pixels`` are rows in place of the lines."""
+    """``lines`` within the room. ``says`` what is not to be seen of it; ``pixels`` are rows instead of the lines."""
 
     lines: tuple[Line, ...]
     way: Way

@@ -112,7 +112,7 @@ class OfferList(OptionList, can_focus=False):
         self.is_chosen, self.highlighted = True, index
 
     def completed(self) -> tuple[str, bool] | None:
-        """The line with the chosen one, or the first, in place of its last word, and whether it is whole then; None
+        """The line with the chosen one, or the first, instead of its last word, and whether it is whole then; None
         without any."""
         if not self.display or not self._found:
             return None

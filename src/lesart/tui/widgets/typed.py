@@ -151,7 +151,7 @@ class TypedLine(Input, can_focus=True):
             await super()._on_key(key)
 
     def complete(self) -> bool:
-        """The chosen one in place of what was typed of it; is the line whole then? Before it is known what may be typed
+        """The chosen one instead of what was typed of it; is the line whole then? Before it is known what may be typed
         that is done once it is."""
         if self._take is None and self._held is None:
             self._to_complete = self.value

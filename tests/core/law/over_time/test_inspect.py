@@ -99,7 +99,7 @@ def test_a_total_that_begins_anew_at_each_sample() -> None:
         assert said(notes("mm", HOURS, [0.2, 0.0] * 24, (kind, {"begin": begin, "every": "1 min"}))) == [
             (
                 "‡",
-                "c: its total begins anew every 1 min, and from sample to sample it is 1 h: none adds up to more than "
+                "c: its total begins again every 1 min, and from sample to sample it is 1 h: none adds up to more than "
                 "one sample.",
             )
         ]
@@ -108,7 +108,7 @@ def test_a_total_that_begins_anew_at_each_sample() -> None:
 def test_a_sum_of_a_rate() -> None:
     (note,) = notes("mA", HOURS, [120.0, 130.0] * 24, ("sum", {"begin": "0 mA"}))
     assert note.text == "c: its sum adds mA once a sample, however long it is from one to the next."
-    assert note.remedy == "total over time in place of sum makes an amount of mA"
+    assert note.remedy == "total over time instead of sum makes an amount of mA"
 
 
 @pytest.mark.parametrize("unit", ["A", "mW", "L/min", "km/h", "rpm", "Hz", "mm/h"])

@@ -271,7 +271,7 @@ def test_what_a_rate_adds_up_to_is_written_as_people_do(rate: str, amount: str) 
         (
             "counter rise",
             {"begin": "0 ct", "first": "2 h"},
-            'first says when a total begins anew, which it never does; every = "24 h" lets it',
+            'first says when a total begins again, which it never does; every = "24 h" lets it',
         ),
     ],
 )

@@ -49,7 +49,7 @@ MODULES_BRIGHT = 1
 RESETS = 3
 """Times that a panel of characters is told of eight lines before it can be told of four, however it stood before."""
 ADDRESSING = 8
-"""Bytes that are as dear as setting a place anew: a gap that is shorter is written over."""
+"""Bytes that are as dear as setting a place again: a gap that is shorter is written over."""
 
 
 @singledispatch

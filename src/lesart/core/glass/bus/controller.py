@@ -61,7 +61,13 @@ BY_COLUMNS, BY_ROWS, IN_PAGE = range(3)
 CONTROLLER = (
     Parameter("told_by", "told by", "choice", "what parts commands from data", BYTE_BEFORE, choices=TOLD_BY),
     Parameter(
-        "columns", "columns", "integer", "cells of a page of its memory; 0: as the panel's", 0, lowest=0, highest=512
+        "columns",
+        "columns",
+        "integer",
+        "cells of a page of its memory; 0: the same as the panel",
+        0,
+        lowest=0,
+        highest=512,
     ),
     Parameter("pages", "pages", "integer", "of its memory; 0: as the panel's", 0, lowest=0, highest=512),
     Parameter(
@@ -320,12 +326,12 @@ NUMBERED_ROWS = Controller("numbered rows", (), NUMBER, 0, 8)
 _CHOICES = (CHOSEN, CHOSEN_BEFORE, CHOSEN_HIGH, CHOSEN_BEFORE_HIGH)
 _ALL = (PAGES, BANKS, WINDOWS, LETTERS, DIGITS, ADDRESSED_DIGITS, NUMBERS, NUMBERED_ROWS, CHAIN, *_CHOICES)
 CONTROLLERS = {each.name: each for each in _ALL}
-"""For each kind of panel, the one that is taken where nobody says."""
+"""For each kind of panel, the one that is taken where it is not stated."""
 
 
 @singledispatch
 def usual_controller(panel: Panel) -> str:
-    """The name of the one that a panel has where nobody says; empty where none is usual."""
+    """The name of the one that a panel has where it is not stated; empty where none is usual."""
     return ""
 
 

@@ -82,7 +82,7 @@ def read_counting(typed: str, panel: Panel) -> Counting:
             found |= {name: value for name, value in match.groupdict().items() if value is not None}
             rest = (rest[: match.start()] + " " + rest[match.end() :]).strip()
     if "first" not in found or rest.strip(" ,"):
-        wrong = f'"{rest.strip(" ,")}" is not understood' if rest.strip(" ,") else "it lacks its range"
+        wrong = f'"{rest.strip(" ,")}" is not understood' if rest.strip(" ,") else "its range is missing"
         raise RequestError(f"{wrong}; say a count like {HOW}.")
     every_s = _seconds(found.get("every", "0.5 s"))
     counting = Counting(

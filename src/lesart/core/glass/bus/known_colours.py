@@ -88,7 +88,7 @@ def coloured(words: Words, trace: Mapping[str, Any], bus: str) -> Iterator[Known
     reach = "" if is_usual else f", written over {wide}×{high} of them"
     why = (
         f"{counted(len(areas), 'window')} of {width}×{height} pixels with {16 if pixel == 2 else 18} bits{reach}, and "
-        f"{len(told) - known} of {counted(len(told), 'command')} are none of the standard"
+        f"{len(told) - known} of {counted(len(told), 'command')} are not in the standard"
     )
     yield KnownDisplay(panel, trace, sure, why)
 

@@ -105,7 +105,7 @@ def _shorter(pair: tuple[Edges, Edges]) -> tuple[Edges, Edges]:
 
 
 def _first(words: Words) -> Words:
-    """So many of them as are looked at."""
+    """This many of them as are looked at."""
     if len(words) <= ENOUGH:
         return words
     parts = int(words.part[ENOUGH])

@@ -33,7 +33,7 @@ def pixels(
     low, high = _common(columns)
     rows = _height(controller, words, int(pages.max()) + 1)
     if rows == 48 and high >= 127:
-        # All columns of the controller are written, the middle ones alone with anything: so small panels hang on it.
+        # All columns of the controller are written, the middle ones alone with anything: so small panels depend on it.
         lit = columns[obeyed.value != 0]
         low, high = (32, 95) if len(lit) and lit.min() >= 32 and lit.max() <= 95 else (low, high)
     width, offset, beyond = _width(low, high, int(columns.max()))

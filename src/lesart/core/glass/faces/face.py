@@ -20,7 +20,7 @@ PADDED, BARE, CLEARED = WRITES = ("over, padded", "over, as it comes", "cleared 
 FACE = (
     Parameter("panel", "panel", "text", "name of the panel it is for", longest=60, names="panels"),
     Parameter("lasts", "lasts", "quantity", "before the panel's next face; 0: it stays", "0 s", unit="s", lowest=0),
-    Parameter("writes", "written", "choice", "what is done with what stood there", PADDED, choices=WRITES),
+    Parameter("writes", "written", "choice", "what happens to what was there before", PADDED, choices=WRITES),
     Parameter(
         "redraw",
         "drawn at",

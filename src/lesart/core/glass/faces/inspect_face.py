@@ -188,8 +188,8 @@ def _tails(face: Face, panel: Panel) -> list[Note]:
             FAULT,
             Step.GLASS,
             item.channel,
-            f"{face.panel}: the {item.named()} is written as it comes; behind a text of {item.field.width} cells a "
-            "shorter one leaves the old one's tail standing.",
+            f"{face.panel}: the {item.named()} is written as it comes; after a text of {item.field.width} cells a "
+            "shorter one leaves the end of the old one on the glass.",
             figure=float(item.field.width),
             unit="cells",
             remedy="write the whole field, padded with blanks",
@@ -216,7 +216,7 @@ def _clears(face: Face, panel: Panel) -> list[Note]:
             figure=100 * share,
             unit="%",
             limit=0.0,
-            remedy="write over what stands there, padded",
+            remedy="write over what is there, padded",
             mend=(Mend(("faces", face.name, "writes"), PADDED),),
             panel=face.panel,
         )
@@ -239,11 +239,10 @@ def _off_centre(face: Face, panel: Panel) -> list[Note]:
                     Step.GLASS,
                     None,
                     f"{face.panel}: the {item.named()} has {counted(left, 'cell')} at its left and {right} at "
-                    "its right; an "
-                    "odd rest cannot be shared.",
+                    "its right; an odd number cannot be split evenly.",
                     figure=float(left),
                     limit=float(right),
-                    remedy="a text with one letter more or less stands in the middle",
+                    remedy="a text one letter longer or shorter can be centred",
                     panel=face.panel,
                     place=("faces", face.name, "items", index, "column"),
                 )
@@ -329,7 +328,7 @@ def _unlatched(face: Face, panel: SegmentPanel) -> list[Note]:
             None,
             f"{face.panel}: without a latch all {bits} bits run through the digits each time they are sent.",
             figure=float(bits),
-            remedy="take registers with a latch, or send only what changed",
+            remedy="use registers with a latch, or send only what changed",
             mend=(Mend(("panels", panel.name, "latch"), True),),
             panel=face.panel,
         )

@@ -66,7 +66,7 @@ def _has(panel: Panel, item: Item, cell: Cell) -> bool:
 
 
 def _other_letters(panel: Panel, item: Item, missing: list[str], place: Key) -> tuple[str, tuple[Mend, ...]]:
-    """Letters that can be shown, in place of those that cannot."""
+    """Letters that can be shown, instead of those that cannot."""
     nearest = {letter: _substitute(panel, item, letter) for letter in missing}
     swaps = ", ".join(f"{near} for {letter}" for letter, near in nearest.items() if near)
     remedy = f"write {swaps}" if swaps else "use other letters"
@@ -79,7 +79,7 @@ def _other_letters(panel: Panel, item: Item, missing: list[str], place: Key) -> 
 
 
 def _substitute(panel: Panel, item: Item, letter: str) -> str | None:
-    """A letter that can be shown in place of one: the other case, or the nearest of its set."""
+    """A letter that can be shown instead of one: the other case, or the nearest of its set."""
     for near in (letter.swapcase(), READ_AS.get(letter, "")):
         if len(near) == 1 and near != letter and _has(panel, item, Cell(near)):
             return near

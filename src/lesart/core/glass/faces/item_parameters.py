@@ -80,7 +80,9 @@ ALARM = (
 
 TEXT = (
     Parameter("shows", "shows", "choice", "what the text is of", EXAMPLE, choices=TEXTS),
-    Parameter("text", "for example", "text", "a text of its kind, shown where nobody knows better", "text", longest=80),
+    Parameter(
+        "text", "for example", "text", "a text of its kind, shown where the real one is not known", "text", longest=80
+    ),
     Parameter(
         "begins", "captures begin", "text", "of dates and times: 2026-05-14 06:00:00; empty: not known", "", longest=19
     ),

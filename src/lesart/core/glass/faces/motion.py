@@ -56,7 +56,7 @@ class Motion:
 
     @property
     def is_still(self) -> bool:
-        """Nothing about it hangs on time."""
+        """Nothing about it depends on time."""
         return self.moves == STANDS and not self.blink_hz
 
 

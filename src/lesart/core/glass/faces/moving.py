@@ -98,7 +98,7 @@ def _unseen(face: Face, panel: Panel, index: int, item: PictureItem, unseen: int
     remedy = f"draw it {plain_number(wanted_hz, 3)} times a second" if can else ""
     if not can:
         most_hz = min(window.rate_hz if window is not None else face.redraw_hz, MOST_HZ)
-        remedy = f"leave each frame for {plain_number(1e3 / most_hz, 3)} ms at least; its bus can do no more"
+        remedy = f"leave each frame for {plain_number(1e3 / most_hz, 3)} ms at least; its bus allows no more"
     are = "is" if unseen == 1 else "are"
     return Note(
         DOUBT,

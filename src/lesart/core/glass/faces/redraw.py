@@ -14,11 +14,11 @@ from lesart.core.glass.panels.segment_panel import DRIVER, SegmentPanel
 from lesart.core.glass.panels.transfer import ENDS, FOUR_WIRE, TWO_WIRE, Bus
 
 DRIVER_HZ = 100_000.0
-"""Of drivers of segments and of chained registers, where nobody says: what a program makes by setting pins."""
+"""Of drivers of segments and of chained registers, where it is not stated: what a program makes by setting pins."""
 
 
 SLOT_HZ = 1_000_000.0
-"""Of registers that digits are scanned through, where nobody says: by the processor's own four-wire bus."""
+"""Of registers that digits are scanned through, where it is not stated: by the processor's own four-wire bus."""
 
 
 @dataclass(frozen=True)

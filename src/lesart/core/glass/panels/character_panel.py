@@ -95,7 +95,9 @@ PARAMETERS = (
     ),
     Parameter("digit_height", "letter height", "quantity", "of a capital", "5 mm", unit="mm", lowest=0, above=True),
     Parameter("write_time", "a write takes", "quantity", "for one character or command", "40 µs", unit="µs", lowest=0),
-    Parameter("clear_time", "clearing takes", "quantity", "till it takes the next byte", "1.6 ms", unit="ms", lowest=0),
+    Parameter(
+        "clear_time", "clearing takes", "quantity", "until it accepts the next byte", "1.6 ms", unit="ms", lowest=0
+    ),
     START,
 )
 
@@ -233,7 +235,7 @@ class CharacterPanel(Plain):
 
 
 def usual_addresses(columns: int, rows: int) -> tuple[int, ...]:
-    """Rows three and four go on where one and two end; a panel of 40×4 has a second controller that begins anew."""
+    """Rows three and four go on where one and two end; a panel of 40×4 has a second controller that begins again."""
     if columns * rows > 2 * LINE:
         return (0, SECOND_LINE, 0, SECOND_LINE)
     return (0, SECOND_LINE, columns, SECOND_LINE + columns)[:rows]

@@ -56,7 +56,7 @@ MEMORY = tuple(
 PARAMETERS = (
     replace(_SAME["width"], default=128, highest=MOST_SIDE),
     replace(_SAME["height"], default=160, highest=MOST_SIDE),
-    Parameter("depth", "bits a pixel", "choice", "that its start sequence tells it of", TWO_BYTES, choices=DEPTHS),
+    Parameter("depth", "bits a pixel", "choice", "that its start sequence sets", TWO_BYTES, choices=DEPTHS),
     Parameter("colour", "colour", "choice", "of what is lit and has none of its own", "white", choices=tuple(COLOURS)),
     Parameter("ground", "ground", "choice", "of what is not lit", "black", choices=tuple(COLOURS)),
     _SAME["turned"],
@@ -67,14 +67,14 @@ PARAMETERS = (
         "inverts",
         "wants inverting",
         "flag",
-        "its start sequence has to invert it, as glass that is seen from all sides mostly wants",
+        "its start sequence has to invert it, as most wide-angle glass needs",
         False,
     ),
     *MEMORY,
     *SET_UP,
     replace(
         START,
-        help="what is sent first, commands with their bytes parted by semicolons, like 11; 36 60; 29; empty: what "
+        help="what is sent first, commands with their bytes, separated by semicolons, like 11; 36 60; 29; empty: what "
         "wakes and lights it",
     ),
     replace(_BUS["bus"], default=FOUR_WIRE, choices=(FOUR_WIRE, PARALLEL)),

@@ -32,8 +32,8 @@ PARAMETERS = (
         "bottom_up", "told bottom up", "flag", "rows in the other order, as where a module is built in turned", False
     ),
     Parameter("right_left", "told right to left", "flag", "columns in the other order", False),
-    Parameter("swapped", "red and blue swapped", "flag", "it is told that the other one comes first", False),
-    Parameter("negative", "negative", "flag", "it is told to invert and should not, or the other way round", False),
+    Parameter("swapped", "red and blue swapped", "flag", "it is set for the other one first", False),
+    Parameter("negative", "negative", "flag", "it is set to invert and should not, or the other way round", False),
 )
 
 

@@ -49,12 +49,12 @@ def _(panel: ColourPanel) -> list[Note]:
 def said_contrast(colour: str, ground: str, found: float) -> str:
     """Two colours and what they lack, to a full stop."""
     if colour == ground:
-        return f"{colour} on {ground} is not to be seen."
+        return f"{colour} on {ground} cannot be seen."
     return f"{colour} on {ground} {_lacks(found)}"
 
 
 def _lacks(found: float) -> str:
-    return f"has a contrast of {plain_number(found, 2)}; {plain_number(LEAST, 2)} is needed to read."
+    return f"has a contrast of {plain_number(found, 2)}; {plain_number(LEAST, 2)} is needed to be read."
 
 
 def _hardly_seen(

@@ -34,10 +34,10 @@ def _(panel: ColourPanel) -> list[Note]:
             FAULT,
             Step.GLASS,
             None,
-            f"{panel.name}: its picture {' and '.join(clauses)}, because its start sequence tells it so.",
+            f"{panel.name}: its picture {' and '.join(clauses)}, because its start sequence says so.",
             figure=float(abs(off)) if off else None,
             limit=0.0 if off else None,
-            remedy="tell it the first column and row, the directions and the colours that it has",
+            remedy="set its own first column and row, directions and colours in its start sequence",
             mend=tuple(mends),
             panel=panel.name,
             place=mends[0].key,
@@ -82,16 +82,16 @@ def _set_up(panel: PixelPanel) -> list[Note]:
     mends = [Mend((*place, "rows_told"), 0)] if told else []
     if set_up.order != set_up.wired:
         mends.append(Mend((*place, "order_told"), "as they lie"))
-    what = f"of {set_up.told} rows; it has {panel.height}" if told else f"that its rows lie {set_up.order}"
+    what = f"sets {set_up.told} rows, but it has {panel.height}" if told else f"says that its rows lie {set_up.order}"
     return [
         Note(
             FAULT,
             Step.GLASS,
             None,
-            f"{panel.name}: its start sequence tells it {what}: {set_up.says(panel.height)}.",
+            f"{panel.name}: its start sequence {what}: {set_up.says(panel.height)}.",
             figure=float(set_up.told or panel.height),
             limit=float(panel.height),
-            remedy="tell it of its own rows, and how they lie",
+            remedy="set its own number of rows and their order in its start sequence",
             mend=tuple(mends),
             panel=panel.name,
             place=(*place, "rows_told" if told else "order_told"),
@@ -111,10 +111,10 @@ def _lies(panel: PixelPanel) -> list[Note]:
             FAULT,
             Step.GLASS,
             None,
-            f"{panel.name}: its picture lies {' and '.join(clauses)}, because its start sequence tells it so.",
+            f"{panel.name}: its picture lies {' and '.join(clauses)}, because its start sequence says so.",
             figure=float(abs(panel.set_up.columns_off)) if panel.set_up.columns_off else None,
             limit=0.0 if panel.set_up.columns_off else None,
-            remedy="tell it the first column and the directions that it has",
+            remedy="set its own first column and directions in its start sequence",
             mend=tuple(mends),
             panel=panel.name,
             place=mends[0].key,
@@ -127,16 +127,14 @@ def _from_behind(panel: PixelPanel) -> list[Note]:
     if not panel.see_through or panel.mirror:
         return []
     says = f"{panel.name} is see-through and not mirrored: from behind it reads the wrong way round."
-    return [
-        _remark(panel, says, "say that it is mirrored where it is looked at from behind; B shows that side", "mirror")
-    ]
+    return [_remark(panel, says, "say that it is mirrored if it is looked at from behind; B shows that side", "mirror")]
 
 
 def _kept(panel: PixelPanel) -> list[Note]:
     """What stays without power cannot be told from what is new."""
     if not panel.keeps:
         return []
-    says = f"{panel.name} keeps its picture without power: the last reading stands there like a new one."
+    says = f"{panel.name} keeps its picture without power: the last reading still shows as if it were new."
     return [_remark(panel, says, "show when it was read, or clear the panel before power goes", "keeps")]
 
 

@@ -257,7 +257,7 @@ def build_pixel_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, 
 def _check_modules(values: Mapping[str, Any], bus: Bus) -> None:
     """Raises ValueError with a clause."""
     if bus.kind != FOUR_WIRE:
-        raise ValueError(f'bus = "{bus.kind}"; chained modules hang on three of four wires: bus = "{FOUR_WIRE}"')
+        raise ValueError(f'bus = "{bus.kind}"; chained modules use three of four wires: bus = "{FOUR_WIRE}"')
     if values["width"] % BYTE or values["height"] % BYTE or values["offset"] or values["beyond"]:
         raise ValueError(f"{values['width']}×{values['height']} pixels; chained modules have eight by eight each")
 

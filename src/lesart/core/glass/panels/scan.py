@@ -68,7 +68,7 @@ PARAMETERS = (
 
 @dataclass(frozen=True)
 class Scan:
-    """Times of one digit; ``wanted_hz`` is the limit the refresh is held against. ``resistor_ohm`` 0: nobody says."""
+    """Times of one digit; ``wanted_hz`` is the limit the refresh is compared with. ``resistor_ohm`` 0: not stated."""
 
     on_time_ms: float
     blanking_ms: float

@@ -58,7 +58,7 @@ PARAMETERS = (
     Parameter("segments", "segments", "choice", "of each digit", "7", choices=tuple(ALPHABETS)),
     Parameter("colons", "colons after", "text", "digits, counted from 1 at the left, that a colon follows: 2", ""),
     Parameter("common", "common", "choice", "what the segments of a digit share", "cathode", choices=tuple(COMMON)),
-    Parameter("inverted", "inverted", "flag", "a transistor between turns the segment lines round", False),
+    Parameter("inverted", "inverted", "flag", "a transistor between inverts the segment lines", False),
     Parameter(
         "order",
         "bits light",
@@ -99,12 +99,12 @@ PARAMETERS = (
         "chosen",
         "digits chosen by",
         "choice",
-        "of registers that digits are scanned through: the byte sent before their segments, or behind them",
+        "of registers that digits are scanned through: the byte sent before their segments, or after them",
         BEHIND,
         choices=(BEFORE, BEHIND),
     ),
     Parameter("chosen_low", "chosen by low", "flag", "a low bit of that byte lights its digit", True),
-    Parameter("latch", "latched", "flag", "shift registers show all digits at once, when all are there", True),
+    Parameter("latch", "latched", "flag", "shift registers show all digits at once, when all have arrived", True),
     Parameter(
         "brightness",
         "brightness",

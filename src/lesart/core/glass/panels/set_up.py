@@ -120,7 +120,7 @@ class SetUp:
             return f"only rows 0 to {max(there)} of {height} are lit{unseen}"
         if self.wired == EVERY_SECOND and told <= height // 2:
             return f"every second row is dark, as if the picture were twice as high{unseen}"
-        return f"rows of its upper and its lower half lie between each other{unseen}"
+        return f"rows of its upper and its lower half are interleaved{unseen}"
 
 
 def _every_second(line: int, height: int) -> int:

@@ -93,12 +93,12 @@ def _anew_too_soon(seen: Added) -> Iterator[Note]:
         DOUBT,
         Step.LAW,
         seen.name,
-        f"{seen.name}: its total begins anew every {lasting(every)}, and from sample to sample it is "
+        f"{seen.name}: its total begins again every {lasting(every)}, and from sample to sample it is "
         f"{lasting(usual)}: none adds up to more than one sample.",
         figure=every,
         unit="s",
         limit=usual,
-        remedy="begin it anew less often, or never with 0 s",
+        remedy="begin it again less often, or never with 0 s",
         place=(*seen.key, "every"),
     )
 
@@ -172,7 +172,7 @@ def _bridged(seen: Added, from_s: float, to_s: float, key: Key) -> Iterator[Note
 
 
 def _rises(seen: Added) -> Floats:
-    """Of the total from good sample to good sample; where it began anew what it has come to since."""
+    """Of the total from good sample to good sample; where it began again what it has come to since."""
     x = seen.quantity.x[seen.quantity.usable]
     rose = np.diff(x)
     if isinstance(seen.law, OverTime) and seen.law.periods.every_s:
@@ -196,13 +196,13 @@ def _rate_summed(seen: Added) -> Iterator[Note]:
         Step.LAW,
         seen.name,
         f"{seen.name}: its sum adds {law.unit_in} once a sample, however long it is from one to the next.",
-        remedy=f"total over time in place of sum makes an amount of {law.unit_in}",
+        remedy=f"total over time instead of sum makes an amount of {law.unit_in}",
         place=(*seen.key, "begin"),
     )
 
 
 def _not_full(seen: Added) -> Iterator[Note]:
-    """A counter that comes round, and whose law takes it for one that was switched on anew."""
+    """A counter that comes round, and whose law takes it for one that was switched on again."""
     law = seen.law
     if not isinstance(law, Rise) or law.full or law.counts != "up":
         return
@@ -255,6 +255,6 @@ def _counter_summed(seen: Added) -> Iterator[Note]:
         "counted is added again with each sample.",
         figure=float(x[-1]),
         unit=law.unit_in.symbol,
-        remedy="counter rise in place of sum adds what it rises by",
+        remedy="counter rise instead of sum adds what it rises by",
         place=(*seen.key, "begin"),
     )

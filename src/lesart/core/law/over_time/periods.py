@@ -1,4 +1,4 @@
-"""Periods after which a total begins anew, and sums that do."""
+"""Periods after which a total begins again, and sums that do."""
 
 from __future__ import annotations
 
@@ -88,7 +88,7 @@ ANEW = (
         "every",
         "anew every",
         "quantity",
-        "after which the total begins at 0 again, as 24 h; 0: never",
+        "after which the total begins at 0 again, such as 24 h; 0: never",
         "0 s",
         unit="s",
         lowest=0,
@@ -98,7 +98,7 @@ ANEW = (
         "first",
         "first time after",
         "quantity",
-        "from the first sample to the first time that it begins anew, as to midnight; 0: as long as every other",
+        "from the first sample until it first begins again, such as to midnight; 0: a whole period",
         "0 s",
         unit="s",
         lowest=0,
@@ -111,7 +111,7 @@ def periods_of(values: dict[str, float]) -> Periods:
     """Raises ValueError with a clause where they do not fit together."""
     every, first = values["every"], values["first"]
     if first and not every:
-        raise ValueError('first says when a total begins anew, which it never does; every = "24 h" lets it')
+        raise ValueError('first says when a total begins again, which it never does; every = "24 h" lets it')
     if first > every:
         raise ValueError("first must not be longer than every")
     return Periods(every, first)

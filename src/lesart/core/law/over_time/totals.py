@@ -148,7 +148,7 @@ class Rise(_Total):
     """total = begin + Σ what the counter rose by from sample to sample. Source: definition.
 
     ``full`` is where it begins at 0 again; 0: nowhere. Of one that counts ``up`` a fall is either that, if it rose by
-    less than half of ``full`` so, or it was switched on anew and counts from 0. One that counts both ways went the
+    less than half of ``full`` so, or it was switched on again and counts from 0. One that counts both ways went the
     shorter way round.
     """
 
@@ -269,7 +269,7 @@ RISE = LawKind(
             "full",
             "full at",
             "quantity",
-            "where it is at 0 again, in the unit it begins in: 65536 of 16 bits; 0: nowhere",
+            "value at which it is 0 again, in the unit it begins in: 65536 for 16 bits; 0: never",
             "0",
             lowest=0,
             usual=("256", "65536", "4294967296"),

@@ -120,7 +120,7 @@ def hold(stage: Hold, around: Around) -> Function:
 
 
 def settling_gate(stage: SettlingGate, around: Around) -> Function:
-    """The greatest less the least of the last good ones, looked for anew each time."""
+    """The greatest less the least of the last good ones, looked for again each time."""
     n = stage.samples
     width = min(not_above(around.steps(stage.width)), around.high - around.low)
     ring = around.kept("ring", around.low, around.high, min(max(0, around.low), around.high), n)
@@ -162,7 +162,7 @@ def extreme(stage: Extreme, around: Around) -> Function:
         )
     if every_ms > LONGEST_MS >> 1:
         days = (LONGEST_MS >> 1) // 86_400_000
-        raise around.refused(f"a clock of milliseconds counts up to {days} days; begin it anew more often.")
+        raise around.refused(f"a clock of milliseconds counts up to {days} days; begin it again more often.")
     start = every_ms - round((stage.periods.first_s or stage.periods.every_s) * 1000)
     spent, age = around.kept("spent", 0, every_ms, start), local("age", 0, every_ms + (LONGEST_MS >> 1))
     over = divided(most(age - 1, 0), every_ms, around.machine)

@@ -164,7 +164,7 @@ def _ends(place: str, laws: Laws) -> tuple[int, int, tuple[int, int]]:
     if not len(found):
         raise PackError(
             f"{place}: no raw number from {laws.low} to {laws.high} gives a reading from {laws.lowest:g} to "
-            f"{laws.highest:g}; look at the channel's range."
+            f"{laws.highest:g}; check the channel's range."
         )
     before, after = max(found[0] - 1, 0), min(found[-1] + 1, len(strides) - 1)
     first = _where(laws, int(strides[before]), int(strides[found[0]]))[0]

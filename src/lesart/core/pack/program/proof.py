@@ -39,7 +39,7 @@ class Overflow:
     word: int
 
     def __str__(self) -> str:
-        would = f"a word of {self.word} bits would do" if self.word else "no word that there is would do"
+        would = f"a word of {self.word} bits would do" if self.word else "no word there is would do"
         return (
             f"{self.place}: a value from {self.low} to {self.high} takes {self.needs} bits, and there are {self.has}; "
             f"{would}."

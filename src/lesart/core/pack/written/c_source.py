@@ -80,7 +80,7 @@ def frames_header(wanted: FramesWanted) -> str:
         low, high = field_range(spec)
         members += [f"    {stored_type(low, high)} {name}; /* {plain(_says(spec))} */", f"    uint8_t {name}_mark;"]
     begins = f", beginning with {wanted.begins.hex(' ').upper()}" if wanted.begins else ""
-    short = "where it is too short or begins otherwise" if wanted.begins else "where it is too short"
+    short = "where it is too short or begins differently" if wanted.begins else "where it is too short"
     stream = stream_header(wanted.name, wanted.title, wanted.shape, wanted.asks) if wanted.shape is not None else ""
     return "\n".join(
         [

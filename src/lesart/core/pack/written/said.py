@@ -49,5 +49,5 @@ def channel_lines(form: ChannelForm) -> list[str]:
         lines.append(f"beside: x of {wanted.beside.title}, the latest one, and beside_mark its mark.")
     lines += [f"{each.place.removeprefix(plain(f'{wanted.title}, '))}: {each.says}." for each in form.calm]
     if form.parts.adding is not None:
-        lines.append("Keep total_total and total_rest over a loss of power and put them back behind start.")
+        lines.append("Keep total_total and total_rest over a loss of power and put them back after start.")
     return [plain(each) for each in lines]

@@ -146,7 +146,7 @@ FOUR_WIRE = DecoderKind(
             "bits",
             "bits",
             "integer",
-            "of a frame that is no whole bytes; clocks behind them, which some converters want, are left out; "
+            "of a frame that is not whole bytes; clocks after them, which some converters need, are left out; "
             "0: whole bytes",
             0,
             lowest=0,
@@ -161,7 +161,7 @@ FOUR_WIRE = DecoderKind(
             longest=10,
             code_bits=8 * LONGEST_ASKED,
         ),
-        seconds("rest", "rest", "of the clock that parts two frames, where there is no select line", "10 µs"),
+        seconds("rest", "rest", "of the clock that separates two frames, where there is no select line", "10 µs"),
         GLITCH,
     ),
     decode=_decode,

@@ -24,7 +24,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
     position = np.cumsum(np.where(steps == 2, 0, steps)) / values["edges"]
     marks = np.where(steps == 2, np.uint8(Mark.MISSING), np.uint8(0))
     column = Block(t, np.where(marks != 0, np.nan, position), marks)
-    found = {"steps that cannot be": float((steps == 2).sum())}
+    found = {"steps that are impossible": float((steps == 2).sum())}
     return Decoded({"position": column}, {"position": "ct"}, removed=removed + more, found=found)
 
 

@@ -64,7 +64,7 @@ TWO_LINES = DecoderKind(
     needed=2,
     parameters=(
         Parameter(
-            "reads", "reads by", "text", "the command behind which the driver sends", "0x42", longest=6, code_bits=8
+            "reads", "reads by", "text", "the command after which the driver sends", "0x42", longest=6, code_bits=8
         ),
         GLITCH,
     ),

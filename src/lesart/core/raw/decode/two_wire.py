@@ -167,7 +167,7 @@ TWO_WIRE = DecoderKind(
             "after",
             "after",
             "text",
-            "only reads behind a write of it, a register or a command like 0xF7; empty: all",
+            "only reads after a write of it, a register or a command like 0xF7; empty: all",
             "",
             longest=8,
             code_bits=16,

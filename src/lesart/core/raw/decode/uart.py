@@ -133,7 +133,9 @@ UART = DecoderKind(
         Parameter("parity", "parity", "choice", "after the data bits", "none", choices=("none", "even", "odd")),
         Parameter("stop", "stop bits", "integer", "at least", 1, lowest=1, highest=2),
         Parameter("idle", "idle", "choice", "level between words", "high", choices=("high", "low")),
-        Parameter("gap", "gap", "quantity", "words of silence that part two frames", "3.5", lowest=0.0, highest=1e6),
+        Parameter(
+            "gap", "gap", "quantity", "words of silence that separate two frames", "3.5", lowest=0.0, highest=1e6
+        ),
         GLITCH,
     ),
     decode=_decode,

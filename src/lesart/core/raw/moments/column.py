@@ -106,7 +106,7 @@ def _found(
     if not any(named and says_time(name) for name in numbers):
         for name, values in numbers.items():
             if not (units or {}).get(name) and not speaks_of(name) and (unit := _since_1970(values)):
-                doubt = f'"{visible(name)}" counts as seconds since 1970 do, and is taken for the time'
+                doubt = f'"{visible(name)}" counts like seconds since 1970, and is taken for the time'
                 is_said = not named or unit != "s" or name == next(iter(columns))
                 return TimeColumn(name, unit, doubt="" if is_said else doubt)
     for name, values in numbers.items():
@@ -184,7 +184,7 @@ def _may_be_minutes(name: str, cells: Sequence[str], form: str) -> str:
         return ""
     if not (_LASTING.search(name) or told[0] == "0:00"):
         return ""
-    return f'"{visible(told[-1])}" is read as hours and minutes; as minutes and seconds all goes 60 times as fast'
+    return f'"{visible(told[-1])}" is read as hours and minutes; as minutes and seconds all would go 60 times as fast'
 
 
 def _by_name(names: Sequence[str]) -> list[str]:
@@ -297,7 +297,7 @@ def _in_parts(columns: Mapping[str, Sequence[str]]) -> str:
     for wanted in (("year", "month", "day"), *(("year", day) for day in DAYS_OF_YEAR)):
         parts = [f'"{visible(lowered[each])}"' for each in wanted if each in lowered]
         if len(parts) == len(wanted):
-            return f"{listed(parts)} stand in columns of their own, which are not read together; join them into one"
+            return f"{listed(parts)} are in separate columns, which are not read together; join them into one"
     return ""
 
 
@@ -359,5 +359,5 @@ def _unread(columns: Mapping[str, Sequence[str]], numbers: Mapping[str, Floats],
         cell = next((cell.strip() for cell in cells if cell.strip()), "")
         looks = name not in numbers and bool(_LOOKS.search(cell))
         if cell and (looks or (named and name not in numbers and says_time(name))):
-            return f'"{visible(name)}" looks like a time, but "{visible(cell)[:40]}" is in no form that is known'
+            return f'"{visible(name)}" looks like a time, but "{visible(cell)[:40]}" is not in a form that Lesart knows'
     return ""

@@ -1,4 +1,4 @@
-"""Times that a logger counted: a counter that begins anew when its bits are full, a restart, stamps too coarse to tell
+"""Times that a logger counted: a counter that begins again when its bits are full, a restart, stamps too coarse to tell
 rows apart."""
 
 from __future__ import annotations
@@ -13,11 +13,11 @@ Ints = npt.NDArray[np.int64]
 COUNTERS = (16, 24, 32)
 """Bits of the counters that small processors have."""
 LATE = 3.0
-"""Of the usual step: where a full counter began anew, the next row came no later."""
+"""Of the usual step: where a full counter began again, the next row came no later."""
 FEWEST = 8
 """Rows on either side of a restart, below which it may be one wrong time."""
 ANEW = 0.5
-"""A date that fell to less than this share of itself began anew; a clock that was set did not."""
+"""A date that fell to less than this share of itself began again; a clock that was set did not."""
 NO_DATE = 1e8
 """In whatever unit: what begins above it is no time since a start."""
 FEWEST_SURE, FEWEST_SHARING = 2, 4
@@ -35,7 +35,7 @@ class Spread:
 
 
 def counted_on(values: Floats) -> tuple[Floats, int]:
-    """Values of a counter as if it had not begun anew, shape (n,), and its bits; 0 and the values where it did not.
+    """Values of a counter as if it had not begun again, shape (n,), and its bits; 0 and the values where it did not.
 
     It did where all are whole and every step back is a usual step on when a full counter is added to it.
     """
@@ -55,7 +55,7 @@ def counted_on(values: Floats) -> tuple[Floats, int]:
 
 
 def restarted(values: Floats) -> tuple[Floats, tuple[int, ...]]:
-    """Times as if the logger had not begun anew, shape (n,), and the rows at which it did: each goes on one usual step
+    """Times as if the logger had not begun again, shape (n,), and the rows at which it did: each goes on one usual step
     behind the last before it, because nothing says how long it was off."""
     if len(values) < 2 * FEWEST or not np.isfinite(values).all() or values.min() < 0:
         return values, ()

@@ -115,7 +115,7 @@ def _day_or_month(texts: Sequence[str]) -> tuple[str, str]:
         return min(spread, key=spread.__getitem__), ""
     first = "the day" if usual == DAY_FIRST else "the month"
     other = "the month" if usual == DAY_FIRST else "the day"
-    return usual, f'"{texts[0]}" is read with {first} first; with {other} first the times would be others'
+    return usual, f'"{texts[0]}" is read with {first} first; with {other} first the times would be different'
 
 
 def _has_half(text: str) -> bool:

@@ -30,7 +30,7 @@ UNIT_S = {"s": 1.0, "ms": 1e-3, "µs": 1e-6, "ns": 1e-9, "min": 60.0, "h": 3600.
 FORMS = (*UNIT_S, *TEXT_FORMS)
 """As the project file names them."""
 PERIOD_S = {CLOCK: 86_400.0, HOURS_MINUTES: 86_400.0, DIGITS: 86_400.0, MINUTES: 3600.0}
-"""After which a time of day begins anew."""
+"""After which a time of day begins again."""
 MOST_PATTERNS = 500
 NO_YEAR = 2000
 _MONTH_DAYS = np.array([0, 31, 29, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])

@@ -35,7 +35,7 @@ _SUM = FrameCheck("sum")
 
 
 def _usual(kind: DecoderKind) -> dict[str, Any]:
-    """Its parameters as they are where nobody says otherwise, in SI."""
+    """Its parameters as they are where nothing else is stated, in SI."""
     from lesart.core.parameters import read_table
 
     return read_table(kind.parameters, {}, kind.name)[0]
@@ -261,7 +261,7 @@ def look_at_one_wire(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
             continue
         sure = share * (0.7 + 0.28 * len(whole) / len(there))
         of_all, are = counted_of(len(there), len(frames), "reset"), "is" if len(there) == 1 else "are"
-        why = f"{of_all} {are} answered, and {len(whole)} {'has' if len(whole) == 1 else 'have'} whole bytes behind"
+        why = f"{of_all} {are} answered, and {len(whole)} {'has' if len(whole) == 1 else 'have'} whole bytes after it"
         yield Talk("one-wire bus", (("line", line.name),), min(sure, 0.99), why, weight=float(len(line)))
 
 

@@ -78,7 +78,7 @@ def _talks(seen: Mapping[str, SeenLine]) -> tuple[Talk, ...]:
     used: set[str] = set()
     for talk in found:
         shared = used & set(talk.signals)
-        # Two lines of data may hang on one clock: what goes to a device, and what comes from it.
+        # Two lines of data may depend on one clock: what goes to a device, and what comes from it.
         if shared and not (talk.kind == "four-wire serial" and _may_share(talk, taken, shared)):
             continue
         taken.append(talk)

@@ -55,9 +55,9 @@ def look_at_echoes(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
         low, high = (plain_number(1e3 * float(each), 3) for each in (came.min(), came.max()))
         widths = f"{low} ms" if low == high else f"{low} to {high} ms"
         silent = f", but for {len(asked) - len(came)}" if len(came) < len(asked) else ""
-        why = f"{count} of {lasts} µs, behind each of which {answer.name} has one{silent}"
+        why = f"{count} of {lasts} µs, after each of which {answer.name} has one{silent}"
         yield Talk(TRIGGER, (("line", trigger.name),), 0.85, why, weight=float(len(trigger)))
-        why = f"one behind each pulse of {trigger.name}{silent}, {widths} long"
+        why = f"one after each pulse of {trigger.name}{silent}, {widths} long"
         yield Talk("pulse width", (("line", answer.name),), 0.86, why, weight=float(len(answer)))
 
 
@@ -118,7 +118,7 @@ def _own_echo(line: SeenLine) -> Talk | None:
     lasts = plain_number(1e6 * float(np.median(asked)), 3)
     low, high_ms = (plain_number(1e3 * float(each), 3) for each in (came.min(), came.max()))
     shortest = f"{1e6 * math.sqrt(float(asked.max()) * float(came.min())):.3g} µs"
-    why = f"one behind each pulse of {lasts} µs on the same line, {low} to {high_ms} ms long"
+    why = f"one after each pulse of {lasts} µs on the same line, {low} to {high_ms} ms long"
     return Talk("pulse width", (("line", line.name),), 0.8, why, (("shortest", shortest),), float(len(line)))
 
 
@@ -169,7 +169,7 @@ def look_at_encoders(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
             continue
         first, second = (a, b) if not _is_b(a.name) else (b, a)
         on, back, never = (int((steps == step).sum()) for step in (1, -1, 2))
-        why = f"{counted(len(t), 'quarter')} in turn, {on} one way and {back} the other, {never} that cannot be"
+        why = f"{counted(len(t), 'quarter')} in turn, {on} one way and {back} the other, {never} impossible"
         yield Talk(
             "quadrature",
             (("a", first.name), ("b", second.name)),

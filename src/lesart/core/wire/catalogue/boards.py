@@ -32,7 +32,7 @@ RAILS_WITHIN = Parameter(
     "rails_within",
     "rails within",
     "quantity",
-    "how far what it gives may be off; 0: nobody says",
+    "how far what it gives may be off; 0: not stated",
     "0 %",
     unit="%",
     lowest=0,
@@ -51,7 +51,7 @@ RAILS_TABLE = (
         highest=60,
     ),
     Parameter(
-        "converter_bits", "converter bits", "integer", "that really come; 0: nobody says", 0, lowest=0, highest=32
+        "converter_bits", "converter bits", "integer", "that really come; 0: not stated", 0, lowest=0, highest=32
     ),
 )
 """Facts that the laws of channels take from a board which reads them."""
@@ -241,7 +241,7 @@ BOARDS = (
                 "heat",
                 "heat",
                 "quantity",
-                "that it gets rid of as it stands, without a heat sink",
+                "that it gets rid of by itself, without a heat sink",
                 "1 W",
                 unit="W",
                 lowest=0,

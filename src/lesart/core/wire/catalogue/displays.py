@@ -166,7 +166,7 @@ DISPLAYS = (
     ),
     PartKind(
         "numbered digits",
-        "up to eight digits behind a driver that is told the number of each, on three lines, five pins",
+        "up to eight digits behind a driver that is sent the number of each, on three lines, five pins",
         "display",
         (
             Pin("supply", ("supply",), lowest_v=4.0, highest_v=5.5, current_a=0.15, peak_a=0.33),

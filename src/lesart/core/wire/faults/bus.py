@@ -220,8 +220,8 @@ def _too_strong(hookup: Hookup, line: BusLine) -> Finding | None:
         "strong pull-ups",
         FAULT,
         own[0].of if own else line.pull_ups[-1].of,
-        f"The pull-ups of {names} are too strong together: {written(line.ohm, 'Ω')} at {volts(line.volts)} ask "
-        f"{plain_number(amps * 1000, 3)} mA of an output; the bus allows {SINK_A * 1000:g} mA.",
+        f"The pull-ups of {names} are too strong together: {written(line.ohm, 'Ω')} at {volts(line.volts)} ask for "
+        f"{plain_number(amps * 1000, 3)} mA from an output; the bus allows {SINK_A * 1000:g} mA.",
         figure=line.ohm,
         unit="Ω",
         limit=least,

@@ -205,7 +205,7 @@ def _other_resistors(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Way]:
         joins = [join for lamp in lamps for join in hookup.joins_at(lamp.end) if join.through == resistor.name]
         name = free_name(hookup.parts, f"{first.end.part} resistor")
         yield Way(
-            f"put {ohm} in the place of {resistor.name} there",
+            f"put {ohm} there instead of {resistor.name}",
             (Mend(("parts", name), {"kind": "resistor", "resistance": ohm}), *through(joins, name)),
         )
     if (first.amps or 0.0) < first.wanted_a:

@@ -41,7 +41,7 @@ def inspect_heat(hookup: Hookup) -> Iterator[Finding]:
             figure=watts,
             unit="W",
             limit=float(limit_w),
-            remedy="feed it with less, give it a heat sink, or take a converter that switches, which stays cool",
+            remedy="feed it with less, give it a heat sink, or use a switching converter, which stays cool",
             at=(load.rail,),
             ways=partial(_lower_rails, hookup, load),
         )

@@ -219,7 +219,7 @@ def _ways_between(hookup: Hookup, levels: tuple[Level, ...], analog: bool, part:
                     f"make {name} {upper} and {lower}",
                     (Mend(("parts", name, "upper"), upper), Mend(("parts", name, "lower"), lower)),
                 )
-    where = f"in the place of {' and '.join(sorted(between))}" if between else "between"
+    where = f"instead of {' and '.join(sorted(between))}" if between else "between"
     if analog:
         yield from _with_divider(hookup, levels[0], where)
     else:
@@ -308,7 +308,7 @@ def _sources(hookup: Hookup) -> Iterator[Finding]:
             figure=ohm,
             unit="Ω",
             limit=accepts,
-            remedy="take smaller resistors, or put 100 nF from the pin to ground and read slowly",
+            remedy="use smaller resistors, or put 100 nF from the pin to ground and read slowly",
             at=(join.other(listener),),
         )
 
@@ -354,7 +354,7 @@ def _half_note(hookup: Hookup, join: Join, listener: End, sensor_ohm: float) -> 
         "half",
         FAULT,
         part,
-        f"{join.other(listener)} is alone at {listener}; without a fixed resistor to a rail it reads no change.",
+        f"{join.other(listener)} is alone at {listener}; without a fixed resistor to a rail nothing changes there.",
         remedy=f"put {ohm} from {listener} to a rail",
         at=(join.other(listener),),
         ways=partial(_fixed_halves, hookup, part, listener, ohm),

@@ -119,7 +119,7 @@ def _wrong_roles(hookup: Hookup) -> Iterator[Finding]:
                 FAULT,
                 join.pin.part,
                 f"{join.pin} and {join.to} are joined: that is a short of {_volts(hookup, join)}.",
-                remedy="take the connection away",
+                remedy="remove the connection",
                 at=join.ends,
             )
             continue

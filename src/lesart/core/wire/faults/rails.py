@@ -35,7 +35,7 @@ def _unused(hookup: Hookup) -> Iterator[Finding]:
             end.part,
             f"{end} is open: {end.part} feeds nothing.",
             at=(end,),
-            remedy="join it to what it shall feed, or leave the part out",
+            remedy="join it to what it feeds, or leave the part out",
             ways=partial(_ways_to_feed, hookup, end),
         )
 
@@ -67,7 +67,7 @@ def _rail(hookup: Hookup, load: Load) -> Iterator[Finding]:
         )
         figure, mark, of = load.one_peak_a, FAULT, worst.of
     else:
-        text = f"{name} gives {milliamps(limit)}; if all peaks meet, {milliamps(load.all_peaks_a)} are drawn."
+        text = f"{name} gives {milliamps(limit)}; if all peaks coincide, {milliamps(load.all_peaks_a)} is drawn."
         figure, mark, of = load.all_peaks_a, DOUBT, worst.of
     at = [end for join in hookup.joins_at(load.rail) if (end := join.other(load.rail)).part == of]
     yield found(
@@ -79,7 +79,7 @@ def _rail(hookup: Hookup, load: Load) -> Iterator[Finding]:
         unit="A",
         limit=limit,
         at=at or (load.rail,),
-        remedy=f"take a supply of {_next_supply(figure)} or more",
+        remedy=f"use a supply of {_next_supply(figure)} or more",
         ways=partial(_other_rails, hookup, load, of),
     )
 

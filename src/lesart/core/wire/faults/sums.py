@@ -33,10 +33,10 @@ def inspect_sums(sums: Iterable[Sum], hookup: Hookup, find: Find) -> Iterator[No
             is_mended = mend and not differs(result, mended(hookup, mend).parts.get(each.part))
             brings = _new_faults(hookup, mend, find) if is_mended else []
             remedy = (
-                "take the result into the hook-up"
+                "write the result into the hook-up"
                 if not brings
                 else (
-                    f"take the result into the hook-up, and see to what comes then: {brings[0].note.text}".rstrip(".")
+                    f"write the result into the hook-up, and see to what comes then: {brings[0].note.text}".rstrip(".")
                 )
             )
             yield Note(
@@ -57,7 +57,7 @@ def _new_faults(hookup: Hookup, mend: tuple[Mend, ...], find: Find) -> list[Find
 
 
 def differs(result: SumResult, part: Part | None) -> str:
-    """A clause that says what a part has in place of the result; empty where they agree or nothing came out."""
+    """A clause that says what a part has instead of the result; empty where they agree or nothing came out."""
     if not result.part:
         return ""
     if part is None:

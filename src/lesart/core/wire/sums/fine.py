@@ -54,8 +54,8 @@ def _thermistor_half(values: Mapping[str, Any]) -> SumResult:
     warning = ""
     if heats_k > most:
         warning = (
-            f"The sensor heats itself by up to {plain_number(heats_k, 2)} K and {plain_number(most, 2)} "
-            "K were allowed. Feed it for "
+            f"The sensor heats itself by up to {plain_number(heats_k, 2)} K, and {plain_number(most, 2)} K "
+            "is allowed. Feed it for "
             f"{plain_number(100 * values['duty'] * most / heats_k, 2)} % of the time only."
         )
     codes = counts * sensor / (sensor + ohm)
@@ -76,8 +76,8 @@ def _thermistor_half(values: Mapping[str, Any]) -> SumResult:
 
 THERMISTOR_HALF = SumKind(
     "thermistor half",
-    "the resistor in series with a thermistor by which its coarsest count is finest",
-    "a count = T²·(R + fixed)² ÷ (β·R·fixed·2^bits) kelvin; the preferred value whose largest is least",
+    "the resistor in series with a thermistor that makes its coarsest count finest",
+    "a count = T²·(R + fixed)² ÷ (β·R·fixed·2^bits) kelvin; the preferred value with the least largest one",
     "Ohm's law and the definition of beta; preferred values IEC 60063",
     (
         quantity("resistance", "resistance", "of the thermistor at the temperature beside it", "10 kΩ", "Ω"),
@@ -94,7 +94,7 @@ THERMISTOR_HALF = SumKind(
         quantity("supply", "supply", "of the two", "3.3 V", "V"),
         quantity("dissipation", "dissipation", "heat that warms the sensor by a kelvin", "2 mW/K", "W/K"),
         quantity("duty", "duty", "share of the time that it is fed", "1", "1", highest=1),
-        quantity("heats", "heats at most", "that may be, of its own current", "0.1 K", "K"),
+        quantity("heats", "heats at most", "allowed, from its own current", "0.1 K", "K"),
     ),
     _thermistor_half,
 )
@@ -190,7 +190,7 @@ def _self_heating(values: Mapping[str, Any]) -> SumResult:
     warning = ""
     if heats_k > most:
         warning = (
-            f"It reads {plain_number(heats_k, 2)} K too warm and {plain_number(most, 2)} K were allowed: "
+            f"It reads {plain_number(heats_k, 2)} K too warm, and {plain_number(most, 2)} K is allowed: "
             f"feed it for {plain_number(100 * duty, 2)} % of the "
             f"time, or from {plain_number(supply_most, 3)} V."
         )

@@ -22,7 +22,7 @@ def _contrast(values: Mapping[str, Any]) -> SumResult:
             figures,
             warning=(
                 f"The glass needs {drive:g} V and the supply gives {supply:g} V: the contrast pin would have to be "
-                "below ground. Take a display for that supply, or give the pin a negative voltage."
+                "below ground. Use a display for that supply, or give the pin a negative voltage."
             ),
         )
     turned = drive / supply
@@ -61,7 +61,7 @@ def _battery(values: Mapping[str, Any]) -> SumResult:
     if lasts_h * 3600 < values["wanted"]:
         short = values["wanted"] / 3600 - lasts_h
         warning = (
-            f"It is empty {plain_number(short, 3)} h too early; sleep longer, or take {plain_number(needed, 3)} Ah."
+            f"It is empty {plain_number(short, 3)} h too early; sleep longer, or use {plain_number(needed, 3)} Ah."
         )
     part = {
         "kind": "battery",

@@ -31,7 +31,7 @@ def resistor(ohm: float, watts: float) -> dict[str, str]:
 def _lamp(values: Mapping[str, Any]) -> SumResult:
     left = values["supply"] - values["drop"] - values["forward"]
     if left <= 0:
-        said = "The supply gives less than the lamp and its switch drop; it stays dark. Take a higher supply."
+        said = "The supply gives less than the lamp and its switch drop; it stays dark. Use a higher supply."
         return SumResult((Figure("left for the resistor", left, "V"),), warning=said)
     exact = left / values["current"]
     _, ohm = around(exact)

@@ -143,7 +143,7 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
         return by_time
     if _VALUE_ALONE.match(typed.strip()):
         one = f'"{typed.strip()}" is one value; + in 2 Raw takes it as no reading'
-        raise RequestError(f"{one}, and a filter throws out a side: ignore below or ignore above so much.")
+        raise RequestError(f"{one}, and a filter drops one side: ignore below or ignore above so much.")
     if FIRST.match(typed.strip()):
         raise RequestError(f'"{typed.strip()}": what comes before it settles is marked by settles in, in 2 Raw.')
     if found := _WITH_CONSTANT.fullmatch(typed.strip()):

@@ -123,7 +123,7 @@ def _place(match: re.Match[str]) -> dict[str, str | int | bool]:
     first = int(told["byte"]) if told.get("byte") else _WHICH.index(told["which"].lower()) + 1
     last = int(told["last"]) if told.get("last") else first
     if min(first, last) < 1:
-        raise RequestError(f'"{match[0]}" are no bytes of a frame; they are counted from 1, like bytes 5 to 6.')
+        raise RequestError(f'"{match[0]}" are not bytes of a frame; they are counted from 1, like bytes 5 to 6.')
     entry: dict[str, str | int | bool] = {"first_bit": 8 * (min(first, last) - 1), "bits": 8 * (abs(last - first) + 1)}
     return entry | ({"order": "low first"} if last < first else {})
 

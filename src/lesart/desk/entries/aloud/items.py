@@ -44,7 +44,7 @@ _PLACES = tuple(
 
 @dataclass(frozen=True)
 class Place:
-    """Counted from 0, -1 for the last; ``column`` is None where nobody says, and ``is_right`` at the right end."""
+    """Counted from 0, -1 for the last; ``column`` is None where it is not stated, and ``is_right`` at the right end."""
 
     row: int
     column: int | None = None
@@ -118,7 +118,7 @@ def placed(said: str, panel: Panel) -> tuple[str, Place | None]:
             row, column = (int(parts[each]) - panel.counted_from for each in ("at_row", "at_column"))
             return rest, Place(max(row, 0), max(column, 0))
         if panel.grid is not None:
-            raise RequestError(f"On {panel.says()} a place is a row and a column of pixels, as row 16, column 0.")
+            raise RequestError(f"On {panel.says()} a place is a row and a column of pixels, like row 16, column 0.")
         if parts.get("line"):
             return rest, Place(max(int(parts["line"]) - 1, 0))
         return rest, Place(ORDER[(parts.get("nth") or parts["down"]).lower()], is_right=parts.get("side") == "right")

@@ -1,7 +1,7 @@
 """What adds up or changes over time as people say it aloud, put into the words that 3 Law takes.
 
-``add it up to litres per day`` is ``total over time L, every = 24 h``. Which law adds up hangs on what comes in: a rate
-goes over time, a running counter by its rise, and anything else once a sample.
+``add it up to litres per day`` is ``total over time L, every = 24 h``. Which law adds up depends on what comes in: a
+rate goes over time, a running counter by its rise, and anything else once a sample.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ _TOTAL = (
     r"totali[sz](?:e|es|ed|er|or)|energy|charge|consumption|yield|rainfall|consumed|used"
 )
 _EACH = (
-    r"(?:,?\s+(?:which\s+|that\s+)?(?:anew|reset(?:ting)?|begin(?:s|ning)?\s+anew|starting\s+(?:anew|again)|from\s+0|"
+    r"(?:,?\s+(?:which\s+|that\s+)?(?:anew|reset(?:ting)?|begin(?:s|ning)?\s+(?:anew|again)|starting\s+(?:anew|again)|from\s+0|"
     r"zeroed))?,?\s+(?:(?:every|each|per|a|of\s+(?:a|the|each|one)|in\s+(?:a|one)|over\s+(?:a|one))\s+"
     r"(?P<every>\d+(?:[.,]\d+)?\s*[a-z]+|day|hour|week|minute|month|year)|(?P<since>since\s+midnight|at\s+midnight|today))"
 )
@@ -97,8 +97,8 @@ def over_time_plainly(
         changing = _changing(found)
         if found["counted"] and not is_counter(values()):
             raise RequestError(
-                f'"{typed.strip()}": what comes in is no running counter; add up makes one of it, and {changing} is '
-                "taken behind that."
+                f'"{typed.strip()}": what comes in is not a running counter; add up makes one of it, and {changing} '
+                "is taken after that."
             )
         return changing
     return typed
@@ -143,7 +143,7 @@ def _unit(typed: str, text: str, end: Unit) -> Unit:
         return found
     spelled = unit_said(text)
     if spelled is None:
-        raise RequestError(f'"{typed.strip()}": "{text}" is no unit; {end} adds up to {amount_symbol(end.step)}.')
+        raise RequestError(f'"{typed.strip()}": "{text}" is not a unit; {end} adds up to {amount_symbol(end.step)}.')
     return spelled
 
 

@@ -106,8 +106,8 @@ def _value_of(piece: str) -> tuple[str, Written]:
 
 def _none(typed: str) -> str:
     return (
-        f'"{typed.strip()}" says nothing of a pack; say its processor, as 16 bit, no divider or no multiplier, how '
-        "near whole numbers come, as within 10 %, or in whole numbers for the channel."
+        f'"{typed.strip()}" says nothing of a pack; say its processor, like 16 bit, no divider or no multiplier, how '
+        "near whole numbers come, like within 10 %, or in whole numbers for the channel."
     )
 
 

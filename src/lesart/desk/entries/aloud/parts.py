@@ -40,12 +40,12 @@ def part_meant(typed: str, project: Project) -> str:
         several = " or ".join(found)
         raise RequestError(f'"{said}" may be {several}; name one of them.')
     known = ", ".join(parts) or "none; + adds one"
-    raise RequestError(f'"{said}" is no part of the hook-up; there are {known}.')
+    raise RequestError(f'"{said}" is not a part of the hook-up; there are {known}.')
 
 
 def _read_from(said: str, project: Project) -> list[str]:
     """The parts of the channel that is called so or begins so, or of all channels of the source. Raises RequestError
-    where nobody says."""
+    where it is not stated."""
     from lesart.study.why.nothing import part_of  # what nobody asks for need not be loaded
 
     lowered = said.lower()

@@ -44,7 +44,7 @@ _SURE = {
         re.IGNORECASE,
     ),
 }
-"""What is known without a number. How hot water boils is not: it hangs on the air's pressure."""
+"""What is known without a number. How hot water boils is not: it depends on the air's pressure."""
 _AT_CURSOR = re.compile(
     rf"(?:{_INSTRUMENT}|{_WEIGHT}|{_CALIBRATED}|(?:(?:it|this|that)\s+)?"
     r"(?:is|was|should\s+(?:be|read)|must\s+be|(?:the\s+)?(?:true|actual|real|correct|expected|known)(?:\s+(?:value|temperature|reading|weight))?(?:\s+is)?|"

@@ -34,7 +34,7 @@ _WHEN = {
     r"underflow|too\s+(?:small|low)|under\s?range": "underflow",
     r"settling|starting|warming\s+up|start": "settling",
 }
-"""When a field shows something else in place of the number: the rule that says what."""
+"""When a field shows something else instead of the number: the rule that says what."""
 SIGNS_SAID = {"dashes": "--", "dash": "-", "hyphens": "--", "stars": "**", "blank": " ", "blanks": " ", "nothing": " "}
 """What stands for a reading, by the name of its sign."""
 _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] = (

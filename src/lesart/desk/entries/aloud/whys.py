@@ -98,28 +98,28 @@ _SEEN: Asks = (
     ),
     (
         r"(?:stuck|frozen|constant|same\b|(?:does\s+not|doesn't)\s+(?:change|move))",
-        "where a value stands still is told by a note on 2 Raw; for a display that does, y in 8 Pace",
+        "a note on 2 Raw says where a value does not move; for a display that does, y in 8 Pace",
     ),
     (
         r"(?:noisy|nois|jumps?\b|jumpy|jitter|unstable|flicker|spik|restless|wander)",
-        "+ in 5 Calm asks for the cheapest filters by the noise they leave, as noise 0.1{unit}",
+        "+ in 5 Calm asks for the cheapest filters by the noise they leave, like noise 0.1{unit}",
     ),
-    (r"drift", "drift is told in 4 True, between calibrations and by references of other days"),
-    (r"(?:slow|lag|late|delay|behind|miss|freez)", "y in 8 Pace asks after what is seen of the loop, as lags"),
+    (r"drift", "drift is shown in 4 True, between calibrations and by references of other days"),
+    (r"(?:slow|lag|late|delay|behind|miss|freez)", "y in 8 Pace asks about what you see of the loop, like lags"),
     (
         r"(?:wrong\s+)?units?\b|(?:it\s+is\s+)?in\s+\S+$|fahrenheit|celsius",
         "type what it should read with its unit; a mistaken unit is one of the causes that are tried",
     ),
-    (r"(?:a\s+)?factor\b|\d+\s*(?:x|×|times)$|ten\s+times|orders?\s+of", "say which way, as 10 times too high"),
+    (r"(?:a\s+)?factor\b|\d+\s*(?:x|×|times)$|ten\s+times|orders?\s+of", "say which way, like 10 times too high"),
 )
 
 
 def seen_otherwise(typed: str, unit: Unit) -> str:
-    """Who answers what is seen and is no value; empty for what nobody says so."""
+    """Who answers what is seen and is no value; empty for all else."""
     said = re.sub(r"^(?:it(?:'s|\s+is|\s+reads|\s+shows)?|is|reads?)\s+(?=\S)", "", typed.strip().lower())
     says = first_of(_SEEN, said)
     three, what = beside_unit("3", unit.symbol), beside_unit("21.5", unit.symbol)
-    much = f"say by how much, as {three} too high, or what it should read, as {what}"
+    much = f"say by how much, like {three} too high, or what it should read, like {what}"
     return says.format(much=much, unit="" if unit.symbol == "1" else f" {unit.step}")
 
 

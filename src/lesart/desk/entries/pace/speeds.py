@@ -43,7 +43,7 @@ def bus_speed(editor: Editor, text: str, project: Project, panel: str, typed: st
     ]
     if not keys:
         raise RequestError(
-            f"No display is on a {wires} bus, and no task sends over one; one that does says so, as report every 1 s "
+            f"No display is on a {wires} bus, and no task sends over one; one that does says so, like report every 1 s "
             f"sends 32 bytes over {wires} bus at 400 kHz."
         )
     written = f"{rate.replace(',', '.')} {prefix.lower() if prefix in 'kK' else prefix.upper()}Hz"

@@ -38,7 +38,7 @@ _WAITS = re.compile(r"(?:delay|wait|pause)(?!\w)", re.IGNORECASE)
 _BEHIND_TIME = re.compile(r"[\d.,]+\s*[^\W\d]+\s+(.+)$")
 LONGEST_TYPED = 200
 USUAL_MS, USUAL_TAKES_MS = 100.0, 1.0
-"""How often a task is done and how long it takes where nobody says."""
+"""How often a task is done and how long it takes where it is not stated."""
 MOST_ASSUMED = 0.1
 """Of the processor's time that a task may take by what nobody said."""
 _ASKED_S = (1, 10, 60, 600, 3600)

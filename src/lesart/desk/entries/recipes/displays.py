@@ -133,7 +133,7 @@ def _can_be(table: Mapping[str, Written], driven: Driven) -> bool:
 
 
 def display_in(typed: str) -> tuple[str, Driven, str] | None:
-    """Panel of the catalogue, how it is driven, and the name behind; None where nobody says how."""
+    """Panel of the catalogue, how it is driven, and the name behind; None where it is not stated how."""
     plain = re.sub(r"^(?:an? |the )", "", typed.strip().lower())
     plain = re.sub(r"\b(one|two|three|four|five|six|seven|eight) (?=(?:scanned )?digits?\b)", _digits, plain)
     plain = re.sub(r"\bscanned (digits?)\b", r"\1 scanned", plain)
@@ -160,7 +160,7 @@ def with_display(editor: Editor, state: State, typed: str, told: Callable[[str],
     """
     found = display_in(typed)
     if found is None:
-        raise RequestError(f'"{typed.strip()}" is none of {", ".join(displays())}.')
+        raise RequestError(f'"{typed.strip()}" is not one of {", ".join(displays())}.')
     kind, driven, name = found
     project = state.project
     alike = "" if name else _panel_without_part(project, kind, driven)

@@ -65,7 +65,7 @@ DRIVEN = (
     (re.compile(r"\bscanned\b|\bmultiplexed\b|\bbare\b"), "scanned"),
     (re.compile(r"\b(?:two|2)[\s-]+line\b|\bclock and data\b"), "on a two-line driver"),
 )
-"""How one says that it is driven; what nobody says is the usual one."""
+"""How one says that it is driven; what is not stated is the usual one."""
 
 
 def display_plainly(typed: str) -> str:

@@ -34,11 +34,9 @@ def where_it_ends(channel: Channel, raw: Block) -> str:
         block = link.settled(block)
         if not block.usable[0]:
             said = shown if given == shown else f"{shown} is {given}"
-            return (
-                f"{said}; {link.stage.kind} {_holds(link.stage) or 'makes nothing of it'}{_more_bits(link.stage, raw)}"
-            )
+            return f"{said}; {link.stage.kind} {_holds(link.stage) or 'gives no reading'}{_more_bits(link.stage, raw)}"
         unit = link.stage.unit_out
-    return "the capture has no value that this makes a reading of"
+    return "no value in the capture gives a reading this way"
 
 
 def _more_bits(stage: Stage, raw: Block) -> str:

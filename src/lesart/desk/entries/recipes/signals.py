@@ -143,7 +143,7 @@ def _step_of(unit: Unit) -> str:
 
 COUNTS = Recipe(
     "count of",
-    "whole numbers worth so much each, as registers and digital sensors give",
+    "whole numbers of equal steps, as from registers and digital sensors",
     "a count of 0.1 °C",
     (Ask("step", STEP, (("laws", 0, "slope"),)), Ask("zero", ZERO, ()), Ask("offset", OFFSET, ())),
     _counts,
@@ -188,7 +188,7 @@ def _angle(said: Said) -> Sketch:
 
 ANGLE = Recipe(
     "angle",
-    "a turn in whole numbers, as a wind vane or a magnet over a sensor gives, where 359° and 0° are neighbours",
+    "a turn in whole numbers, as from a wind vane or a magnet over a sensor, where 359° and 0° are neighbours",
     "an angle of 12 bits",
     (of_law("converter", "bits", 10, ("laws", 0, "slope")),),
     _angle,

@@ -26,12 +26,12 @@ def _giving(said: Said) -> Sketch:
 
 
 def _either_way(most: str, measured: Unit) -> tuple[str, str] | None:
-    """``±30 A``; nothing where nobody says."""
+    """``±30 A``; nothing where it is not stated."""
     reach = parse_quantity(bare(most), measured)
     if not reach.value:
         return None
     if not reach.unit.same_dimension(measured):
-        raise RequestError(f"What measures {measured} goes up to so many of them, not to {most}.")
+        raise RequestError(f"A sensor of {measured} has its range in that unit, not {most}.")
     end = abs(reach.to(measured))
     return beside_unit(f"{-end:.12g}", measured.symbol), beside_unit(f"{end:.12g}", measured.symbol)
 
@@ -44,15 +44,15 @@ def _measured(slope: str) -> Unit:
             return parse_unit(per.strip("()"))
     except UnitError:
         pass
-    raise RequestError(f"A sensor gives so many volts for each unit of what it measures, as 100 mV/A, not {slope}.")
+    raise RequestError(f"A sensor gives volts per unit of what it measures, like 100 mV/A, not {slope}.")
 
 
 SLOPE = Parameter("slope", "slope", "any quantity", "of the sensor", "100 mV/A")
 ZERO = Parameter("zero", "voltage at 0", "quantity", "of the sensor", "2.5 V", unit="V")
-MOST = Parameter("most", "most", "any quantity", "that it measures either way; 0: nobody says", "0")
+MOST = Parameter("most", "most", "any quantity", "that it measures either way; 0: not stated", "0")
 GIVING = Recipe(
     "sensor giving",
-    "so many millivolts per ampere, per bar or per whatever it measures, from a zero on",
+    "millivolts per ampere, per bar or per whatever it measures, above a zero",
     "a sensor giving 100 mV/A, zero = 2.5 V",
     (
         BITS,
@@ -140,7 +140,7 @@ def _worth(said: Said) -> Sketch:
 EACH = Parameter("each", "each hertz", "any quantity", "that a pulse a second stands for", "1 m/s")
 PULSES = Recipe(
     "pulses giving",
-    "pulses counted over a gate time, so much for each hertz, as cups in the wind give",
+    "pulses counted over a gate time, a fixed amount per hertz, as from a cup anemometer",
     "pulses giving 2.4 km/h per Hz",
     (of_law("gate rate", "gate", "1 s", ("laws", 0, "gate")), Ask("each", EACH, (("laws", 1, "slope"),))),
     _worth,

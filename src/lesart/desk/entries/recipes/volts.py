@@ -42,7 +42,7 @@ VOLTAGE = Recipe(
 
 
 def _divided_by(said: Said) -> Sketch:
-    """Back to what it was; by which resistors nobody says."""
+    """Back to what it was; by which resistors is not stated."""
     ratio = float(parse_quantity(bare(said["ratio"]), PLAIN).value)
     line: Table = {"kind": "linear", "input": "0 V", "output": "0 V", "slope": f"{ratio:.12g} V/V"}
     return Sketch((converter(said), line))
@@ -51,7 +51,7 @@ def _divided_by(said: Said) -> Sketch:
 RATIO = Parameter("ratio", "ratio", "quantity", "of what comes in to what is read", "4", lowest=1, highest=1e6)
 DIVIDED = Recipe(
     "voltage divided by",
-    "a voltage brought down to a converter by so much, by whatever",
+    "a voltage brought down to a converter by a known factor, by whatever means",
     "a voltage divided by 11",
     (BITS, REFERENCE, Ask("ratio", RATIO, (("laws", 1, "slope"),))),
     _divided_by,
@@ -75,7 +75,7 @@ SLOPE = Parameter("slope", "slope", "quantity", "of the sensor", "10 mV/°C", un
 AT_ZERO = Parameter("zero", "voltage at 0 °C", "quantity", "of the sensor", "500 mV", unit="mV")
 SENSOR = Recipe(
     "thermometer in volts",
-    "a sensor that gives so many millivolts per degree, on a converter",
+    "a sensor that gives millivolts per degree, on a converter",
     "a thermometer in volts 10 mV/°C, zero = 500 mV",
     (BITS, REFERENCE, Ask("slope", SLOPE, (("laws", 1, "slope"),)), Ask("zero", AT_ZERO, (("laws", 1, "input"),))),
     _straight,
@@ -147,7 +147,7 @@ LOW = Parameter("low", "low end", "any quantity", "of its range", "0 %")
 HIGH = Parameter("high", "high end", "any quantity", "of its range", "100 %")
 RANGED = Recipe(
     "sensor in volts",
-    "from one voltage to another over its range, as pressure sensors give, on a converter",
+    "from one voltage to another over its range, as from pressure sensors, on a converter",
     "a sensor in volts from 0.5 V to 4.5 V, 0 to 10 bar",
     (BITS, REFERENCE, *_range_of(1)),
     _ranged,

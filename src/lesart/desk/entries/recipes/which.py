@@ -97,6 +97,6 @@ def recipe_of(typed: str) -> tuple[Recipe, str]:
     """And what is said of it. Raises RequestError where it is none."""
     found = recipe_in(plainly(_with_one(typed), SIGNALS), SIGNALS, CALLED)
     if found is None:
-        raise RequestError(f'"{typed.strip()}" is none of {", ".join(SIGNALS)}.')
+        raise RequestError(f'"{typed.strip()}" is not one of {", ".join(SIGNALS)}.')
     name, _, known = found[0].partition(", ")
     return SIGNALS[name], f"{found[1]}, {known}" if known else found[1]

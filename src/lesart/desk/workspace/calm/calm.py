@@ -39,7 +39,7 @@ def build(context: Context) -> Workspace:
         chart=evidence(context),
         lines=tuple(lines(context)),
         hints=hints,
-        adds="add a filter, as mean; or noise 0.02 kg; or alarm above 43 kg: ",
+        adds="add a filter, like mean; or noise 0.02 kg; or alarm above 43 kg: ",
         leaves=tuple(Leaf(name, name == leaf) for name in LEAVES[Step.CALM]),
     )
 

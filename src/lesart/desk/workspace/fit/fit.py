@@ -44,7 +44,7 @@ GROUPS = (
     ("and", ("restless", "sent")),
 )
 IN_LINE, COLUMN = 3, 25
-ADDS = "say rules, as 2 decimals, 6 wide, leading zeros, in °F: "
+ADDS = "say rules, like 2 decimals, 6 wide, leading zeros, in °F: "
 
 
 @dataclass(frozen=True)

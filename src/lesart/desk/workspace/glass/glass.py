@@ -40,14 +40,14 @@ from lesart.study.tokens import token_of
 from lesart.study.views import Glass, Leaf, Line, Workspace
 
 _ADDS = {
-    "items": "an item, as field CHANNEL, or a display, as four scanned digits: ",
-    "panel": "character set of a font, as my set < fonts/mine.bdf: ",
+    "items": "an item, like field CHANNEL, or a display, like four scanned digits: ",
+    "panel": "character set of a font, like my set < fonts/mine.bdf: ",
     "glyphs": "letter that the new glyph stands for: ",
-    "pictures": "name and file, as moon < pictures/moon.png: ",
-    "test": f"a count, as {COUNT_HOW}: ",
-    "panels there are": "a display, as 16×2 characters on two wires, or a panel and its name: ",
+    "pictures": "name and file, like moon < pictures/moon.png: ",
+    "test": f"a count, like {COUNT_HOW}: ",
+    "panels there are": "a display, like 16×2 characters on two wires, or a panel and its name: ",
 }
-_ADDS_FONT = "name and file of a font, as mine < fonts/mine.bdf: "
+_ADDS_FONT = "name and file of a font, like mine < fonts/mine.bdf: "
 _HINTS = {
     "items": (("shift ← →", "moves"), ("ctrl ← →", "snaps"), ("Z", "closer"), ("x", "before")),
     "glyphs": (("shift ← →", "goes to a dot"), ("x", "lights it")),

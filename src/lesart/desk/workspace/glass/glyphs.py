@@ -20,7 +20,7 @@ from lesart.study.views import Glass, Line, Tone
 
 @singledispatch
 def glyphs_lines(panel: Panel, context: Context) -> list[Line]:
-    """One drawn large with the dot that is looked at, all as they stand in the file."""
+    """One drawn large with the dot that is looked at, all as they are in the file."""
     if not KINDS[panel.kind].has_glyphs:
         return [(label(f"{panel.says()} takes no custom glyphs."),)]
     own = (context.project.tables["panels"][panel.name].get("glyphs")) or {}

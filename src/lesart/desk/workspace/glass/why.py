@@ -40,7 +40,7 @@ def faces_now(context: Context, panel: Panel) -> dict[str, Memory]:
 def why_lines(context: Context, panel: Panel) -> list[Line]:
     """The question that tells most, or the answer."""
     found = asked_here(context, panel)
-    again: Line = (text("   y", "ochre"), label(" with nothing typed begins anew"))
+    again: Line = (text("   y", "ochre"), label(" with nothing typed begins again"))
     if not found.left:
         return [*wrapped("No single thing of its set-up explains what you see.", "rubric"), (), again]
     if found.question is None:
@@ -58,7 +58,7 @@ def why_lines(context: Context, panel: Panel) -> list[Line]:
         (
             text("   Which of these do you see? "),
             text("y", "ochre"),
-            label(f" and its number; {left} may be otherwise"),
+            label(f" and its number; {left} may be different"),
         ),
         (),
     ]

@@ -21,7 +21,7 @@ def kinds_lines(context: Context) -> list[Line]:
             text(end.symbol, "ochre"),
             label(". These take it; "),
             text("+"),
-            label(" adds one, as linear °C:"),
+            label(" adds one, like linear °C:"),
         ),
         (),
         *[_row(kind) for kind in fit],

@@ -25,10 +25,10 @@ from lesart.study.views import Leaf, Line, Tone, Workspace, numeral
 
 SHORT_NS = 100_000_000
 """Looked at where no digit is scanned."""
-ADDS = "add a task, as log every 5 s takes 40 ms, or report every 1 s sends 32 bytes: "
+ADDS = "add a task, like log every 5 s takes 40 ms, or report every 1 s sends 32 bytes: "
 ALONE, KEPT = (30, 0, 12, 11, 11), (27, 9, 11, 10, 11)
 """Columns of verdicts: name, what was kept beside, figure, limit, margin."""
-ADDS_TRACE = "trace of the panel in front, as captures/bus.vcd: "
+ADDS_TRACE = "trace of the panel in front, like captures/bus.vcd: "
 HINTS = {
     "loop": (("[ ]", "wider"), (", .", "on"), ("x", "keeps")),
     "tasks": (("+", "adds"), ("delete", "drops")),

@@ -44,11 +44,11 @@ def why_leaf(context: Context) -> tuple[str, list[Line]]:
     if not symptom:
         return subtitle, [
             (text("   "), text("y", "ochre"), label(" asks what you see: it flickers, lags, missed (pulses), freezes")),
-            (label("   The loop is played again with each task and setting otherwise."),),
+            (label("   The loop is played again with each task and setting changed."),),
         ]
     found = times_here(context)
     if found is None:
-        return subtitle, [(label("   playing the loop with each thing otherwise …"),)]
+        return subtitle, [(label("   playing the loop with each thing changed …"),)]
     if isinstance(found, str):
         return subtitle, wrapped(found, "rubric")
     if not found:

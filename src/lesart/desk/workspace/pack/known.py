@@ -11,7 +11,7 @@ from lesart.desk.workspace.context import Context
 if TYPE_CHECKING:
     from lesart.study.packing.made import PackedChannel
 
-UNKNOWN = "Its capture cannot be read, so nobody knows which raw numbers come."
+UNKNOWN = "Its capture cannot be read, so it is not known which raw numbers come."
 
 
 def packed_here(context: Context) -> PackedChannel | str | None:

@@ -16,7 +16,7 @@ _LEAVES: dict[str, Callable[[Context], tuple[str, Chart | None, list[Line]]]] = 
     "firmware": firmware_leaf,
 }
 
-ADDS = "say the processor, as 16 bit, no divider; or within 10 %, in whole numbers: "
+ADDS = "say the processor, like 16 bit, no divider; or within 10 %, in whole numbers: "
 
 
 def build(context: Context) -> Workspace:

@@ -57,7 +57,7 @@ def _state(view: LiveView | None) -> list[Line]:
     if not view.listening:
         rows = counted(view.state.tally.rows, "row")
         said = f"○ left; {rows} not recorded can be looked at   "
-        return [(text(said, "ochre"), *_key("o", "listens anew"))]
+        return [(text(said, "ochre"), *_key("o", "listens again"))]
     recorded = view.state.recorded
     keys = (*_key("o", "leaves"), *_key("r", "ends it" if recorded is not None else "records"))
     lines: list[Line] = [(*_how(view), label("   "), *keys)]
@@ -85,7 +85,7 @@ def _key(key: str, does: str) -> tuple[Span, ...]:
 
 
 def _how(view: LiveView, *, short: bool = False) -> tuple[Span, ...]:
-    """Rate, age and losses; trouble in place of them. ``short``: the losses together."""
+    """Rate, age and losses; trouble instead of them. ``short``: the losses together."""
     state = view.state
     if state.trouble:
         return (text(f"† {visible(state.trouble)}", "rubric"),)

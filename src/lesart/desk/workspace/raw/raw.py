@@ -36,9 +36,9 @@ BAD_SHOWN = 4
 BINS = 44
 _BARS = " ▁▂▃▄▅▆▇█"
 ADDS_TO_FRAMES = (
-    "a value, as bytes 3 to 4 signed / 10 °C; what it is; or name = …, name < file, name < text line PORT: "
+    "a value, like bytes 3 to 4 signed / 10 °C; what it is; or name = …, name < file, name < text line PORT: "
 )
-ADDS = "what it is, as a bridge of 5 kg; or name = column unit, name < file, name < text line PORT: "
+ADDS = "what it is, like a bridge of 5 kg; or name = column unit, name < file, name < text line PORT: "
 
 
 def build(context: Context) -> Workspace:

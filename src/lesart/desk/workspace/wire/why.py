@@ -9,7 +9,7 @@ from lesart.study.views import Line
 
 
 def silent_part(context: Context) -> str:
-    """The part that was named, or the one that the channel looked at is read from; empty where nobody says."""
+    """The part that was named, or the one that the channel looked at is read from; empty where it is not stated."""
     named = context.state.why.part
     return named if named in context.project.hookup.parts else context.channel.part
 
@@ -42,7 +42,7 @@ def why_lines(context: Context) -> list[Line]:
             return [
                 *lines,
                 (),
-                *wrapped("That explains it; what comes later cannot be judged before it is right.", "rubric"),
+                *wrapped("That explains it; what comes later cannot be judged until it is right.", "rubric"),
             ]
     if path.next is None:
         lines += [(), *wrapped("All of it is right: the fault is in the part itself, or in the program that reads it.")]

@@ -34,7 +34,7 @@ _HINTS = {
     "bring-up": ("enter", "measured"),
     "why": ("y", "which part"),
 }
-_ADDS_ELSE = "add a part, as a 10k resistor, or join pins, as a.pin > b.pin through r: "
+_ADDS_ELSE = "add a part, like a 10k resistor, or join pins, like a.pin > b.pin through r: "
 
 
 def build(context: Context) -> Workspace:

@@ -247,7 +247,7 @@ def _thousands(shape: RowsShape, decimal: str) -> tuple[str, str, tuple[str, ...
     if signed and all(is_grouped_whole(cells, decimal) for cells in signed):
         return ("," if decimal == "." else "."), decimal, ()
     doubts = tuple(
-        f'"{name}" has three digits behind each {"point" if decimal == "." else "comma"}, as "{cells[0]}"; they are '
+        f'"{name}" has three digits after each {"point" if decimal == "." else "comma"}, like "{cells[0]}"; they are '
         "read as decimals, and may be thousands"
         for name, cells in values.items()
         if is_grouped_whole(cells, decimal) or (decimal == "," and may_be_grouped(cells, decimal))

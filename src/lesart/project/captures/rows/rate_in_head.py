@@ -42,7 +42,7 @@ class HeadRate:
     @property
     def says(self) -> str:
         """A sentence on it."""
-        return f'no column is a time; the rate is taken from what stands above, "{visible(self.where)[:60]}"'
+        return f'no column is a time; the rate is taken from the lines above, "{visible(self.where)[:60]}"'
 
 
 def rate_in_head(lines: Sequence[str], rows: Sequence[Sequence[str]]) -> HeadRate | None:

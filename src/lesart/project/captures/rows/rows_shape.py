@@ -100,7 +100,8 @@ class RowsShape:
     def left_out(self) -> tuple[str, ...]:
         """A sentence on each of them."""
         return tuple(
-            f'"{visible(name)}" is left out: "{visible(cell)[:20]}" is no number' for name, cell in self.nearly.items()
+            f'"{visible(name)}" is left out: "{visible(cell)[:20]}" is not a number'
+            for name, cell in self.nearly.items()
         )
 
     @property
@@ -230,7 +231,7 @@ def _is_of(row: Row, width: int, kinds: Sequence[bool], decimal: str) -> bool:
 
 def _is_failed(row: Row, below: Sequence[Row], width: int, kinds: Sequence[bool], decimal: str) -> bool:
     """Is it a row too, whose sensor had nothing to say at first: a number where the first ones stand, or a moment where
-    moments stand, and in place of the others what begins like one, ``<0.5``, or stands below as well?"""
+    moments stand, and instead of the others what begins like one, ``<0.5``, or stands below as well?"""
     if len(row.cells) != width:
         return False
     moments = [place for place, kind in enumerate(kinds) if not kind and form_of([row.cells[place]]) is not None]

@@ -27,7 +27,7 @@ def read_binary(path: Path, source: Source) -> Table:
     rows = len(data) // size
     if not rows:
         raise CaptureError(
-            f"{path}: behind {counted(source.skip, 'byte')} it has {len(data)}; a row of "
+            f"{path}: after {counted(source.skip, 'byte')} it has {len(data)}; a row of "
             f"{counted(source.columns, 'column')} as {source.numbers} needs {size}."
         )
     flat = _numbers(data[: rows * size], source.numbers, "<" if source.order == "low first" else ">")

@@ -118,7 +118,9 @@ def _sections(text: str) -> Iterator[tuple[str, list[str]]]:
 def _tick(path: Path, written: str) -> float:
     match = re.fullmatch(r"(10{0,2})([munpf]?s)", written)
     if match is None:
-        raise CaptureError(f'{path}: $timescale "{written}" is none; it may be 1, 10 or 100 of s, ms, us, ns, ps, fs.')
+        raise CaptureError(
+            f'{path}: $timescale "{written}" is not a time scale; it may be 1, 10 or 100 of s, ms, us, ns, ps, fs.'
+        )
     return int(match[1]) * _UNITS[match[2]]
 
 

@@ -6,14 +6,14 @@ from lesart.core.units import Unit
 from lesart.desk.entries.aloud.instead.asked import Asks, first_of
 
 _NEAREST = "mean, median and low-pass come nearest"
-_ENDS = "no filter holds a reading at an end; reject range throws out what is beyond"
-_HUM = "hum goes with a mean over whole periods of it; where it is seen a note proposes the shortest"
+_ENDS = "no filter holds a reading at an end; reject range drops what is beyond"
+_HUM = "hum is removed by a mean over whole periods of it; where there is some a note proposes the shortest"
 _LEVEL = "that takes the level away, which is the reading; an offset is corrected in 4 True"
-_OTHER = "a filter keeps what a reading is of; + in 3 Law has {law}"
+_OTHER = "a filter does not change what is measured; + in 3 Law has {law}"
 INSTEAD: Asks = (
     (
         r"hampel|mad\b|.*\b(?:outliers?|spikes?|glitch\w*)\b|\d\s*sigma",
-        "median 5 takes single wrong values out, and ignore jumps over so much throws out what comes too fast",
+        "median 5 takes single wrong values out, and ignore jumps over so much drops what changes too fast",
     ),
     (
         r"(?:wait|until)\b.*\b(?:stable|steady|settled|rest)|stab(?:le|ility)\s+(?:detect\w*|check)",
@@ -24,12 +24,11 @@ INSTEAD: Asks = (
     (r"high[- ]?pass|band[- ]?pass|dc[- ]?block", _LEVEL),
     (
         r"(?:slew|rate)[\s-]*(?:rate|limit)|max(?:imum)?\s+(?:rate|change|slope|step)",
-        "no filter slows a reading down to a rate; reject rate throws out what jumps faster, and time constant follows "
-        "slowly",
+        "no filter slows a reading down to a rate; reject rate drops what jumps, and time constant follows slowly",
     ),
     (
         r"(?:no|without|remove|delete|clear|disable)\s+(?:the\s+|all\s+|any\s+)?filter|(?:none|off|raw)$",
-        "delete takes the selected filter away; tab goes to them",
+        "delete removes the selected filter; tab goes to them",
     ),
     (
         r"(?:one|1|a|single)\s+(?:reading|sample|value)s?\s+(?:per|a|every|each)|update|(?:sample|sampling|output)\s+rate",
@@ -39,7 +38,7 @@ INSTEAD: Asks = (
     (
         r"(?:(?:peak|max\w*|min\w*|highest|lowest)\b.*\b(?:last|past|hold)|(?:moving|rolling|running|sliding)\s+"
         r"(?:peak|max\w*|min\w*|highest|lowest))\b",
-        "highest so far, every = 5 s begins anew every 5 s, and lowest so far too",
+        "highest so far, every = 5 s begins again every 5 s, and so does lowest so far",
     ),
     (r"clamp|clip|saturate|limit\b", _ENDS),
     (r"rms|root mean square", _OTHER.replace("{law}", "windowed RMS")),
@@ -61,12 +60,15 @@ INSTEAD: Asks = (
     ),
     (
         r"\d+(?:[.,]\d+)?(?:\s+(?:samples?|readings?))?$",
-        "say which filter, as mean 8, median 5, exponential 0.2 or deadband 0.1 {unit}",
+        "say which filter, like mean 8, median 5, exponential 0.2 or deadband 0.1 {unit}",
     ),
-    (r".*\bcent(?:red|ered)", "a filter knows no reading that is still to come; a mean lags by half of its samples"),
+    (
+        r".*\bcent(?:red|ered)",
+        "a filter cannot know readings that are still to come; a mean lags by half of its samples",
+    ),
     (
         r"faster|quicker|less lag|slower|lag\b|settl|respon|delay|react",
-        "each filter stands with its lag; fewer samples are quicker, enter changes them",
+        "the lag of each filter is shown beside it; fewer samples are quicker, enter changes them",
     ),
     (
         r"smooth|calm|quiet|filter|less|reduce|remove|steady|stab|noise|jitter|.*\b(?:noisy|jumps|jumpy|unsteady|"

@@ -6,10 +6,10 @@ from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 
 _PANEL = "l turns to the leaf panel, and tab goes to its values"
 ASKS: Asks = (
-    (r"(?:delete|remove|erase|take\s+away|get\s+rid\s+of)\b", "delete takes away the selected one; tab goes to them"),
+    (r"(?:delete|remove|erase|take\s+away|get\s+rid\s+of)\b", "delete removes the selected one; tab goes to them"),
     (
         r"(?:centre|center|align|justify|(?:right|left)[\s-]align)\b",
-        "where an item stands are its values row and column; tab goes to them, and + arrange places all items anew",
+        "where an item is placed are its values row and column; tab goes to them, and + arrange places all items again",
     ),
     (r"(?:copy|duplicate|clone)\b", "C copies the chosen panel or face; the palette, ctrl+p, has it too"),
     (r"(?:mirror|flip)\w*", f'"turned" and "mirrored" are values of a panel of pixels; {_PANEL}'),
@@ -20,7 +20,7 @@ ASKS: Asks = (
         r"(?:move|shift|nudge|up|down|left|right)\b",
         "shift and arrows move the selected item, tab goes to it; row and column are values of it",
     ),
-    (r"(?:clear|empty|reset)\b", "delete takes away the selected item; tab goes to it"),
+    (r"(?:clear|empty|reset)\b", "delete removes the selected item; tab goes to it"),
     (
         r"(?:scroll|marquee|ticker)\w*",
         "nothing runs through a face; what has no room goes on another one, shown in turn: + face NAME",
@@ -32,13 +32,13 @@ ASKS: Asks = (
     ),
     (
         r"(?:icon|logo|image|bitmap|symbol|arrow|battery\s+symbol|sprite)s?\b",
-        "a picture is added on the leaf pictures, as logo < pictures/logo.png; then + picture logo here, on pixels",
+        "a picture is added on the leaf pictures, like logo < pictures/logo.png; then + picture logo here, on pixels",
     ),
     (r"(?:circle|disc|ellipse|triangle|line)s?\b", "of shapes there is a box, on pixels; a picture shows any other"),
-    (r"units?\b", "the unit behind a number is a rule of its field; + in 6 Fit takes it, as no unit"),
+    (r"units?\b", "the unit after a number is a rule of its field; + in 6 Fit takes it, like no unit"),
     (
         r"e-?(?:paper|ink)\b",
-        'paper-like displays are panels of pixels, as 128x64; "keeps its picture" is a value of theirs',
+        'paper-like displays are panels of pixels, like 128x64; "keeps its picture" is a value of theirs',
     ),
     (
         r"(?:brightness|brighter|dim|dimmer|back\s?light|contrast)\b",

@@ -46,7 +46,7 @@ _CURVE = (
 ASKS: Asks = (
     (
         r"(?:re)?scale[ds]?\s+(?:to|from|between)\b|normali[sz]e|(?:map|range)\s+to\b|full\s+scale$",
-        "say from what to what, as map 0..1023 to 0..100 %; percent takes its whole register",
+        "say from what to what, like map 0..1023 to 0..100 %; percent takes its whole register",
     ),
     (
         r"clamp|clip|saturate|limit(?:ed)?\b|constrain|cap\b|if\s+(?:above|below|over|under|more|less|greater)\b|"
@@ -54,11 +54,11 @@ ASKS: Asks = (
         "a reading that is held at an end hides what is wrong; lowest and highest mark what is beyond, and min(max(x, "
         "0), 100) holds it all the same",
     ),
-    (r"(?:to\s+|in\s+)?(?:db|decibels?|dbv|dbm|dbfs)\b", "say against what, as dB = 20 * log10(x / 0.775)"),
+    (r"(?:to\s+|in\s+)?(?:db|decibels?|dbv|dbm|dbfs)\b", "say against what, like dB = 20 * log10(x / 0.775)"),
     (
         r"(?:\d\s+cell\s+)?(?:battery|lithium|lipo|lead)(?:\s+battery)?\s+(?:percent|level|charge|state)|state\s+of\s+charge|soc\b",
-        "begin with its volts, as battery 100k/22k; then 3.3 V = 0 %, 4.2 V = 100 % is a line, and a table follows its "
-        "curve",
+        "begin with its volts, like battery 100k/22k; then 3.3 V = 0 %, 4.2 V = 100 % is a line, and a table follows "
+        "its curve",
     ),
     (
         r"(?:tds|turbidity|gas|air\s+quality|smoke|alcohol|co2|voc|dust|uv(?:\s+index)?|fsr|force|flex|bend|"
@@ -67,9 +67,9 @@ ASKS: Asks = (
     ),
     (
         r"(?:rain(?:-?fall)?|tipping\s+bucket|precipitation)(?:\s+(?:gauge|sensor|meter))?$",
-        "say what a tip is worth, as 0.2 mm per tip; then rain since midnight",
+        "say what a tip is worth, like 0.2 mm per tip; then rain since midnight",
     ),
-    (r"geiger|radiation|cpm\b", "a pulse is a count: change over time says how many come in a minute, as 1/min"),
+    (r"geiger|radiation|cpm\b", "a pulse is a count: change over time says how many come in a minute, in 1/min"),
     (
         r"(?:(?:sound|noise|audio)(?:\s+(?:level|pressure))?|loudness|volume|microphone)(?:\s+(?:sensor|meter|in\s+db))?$",
         "begin with voltage; then windowed level, or windowed RMS, makes a level of it",
@@ -78,7 +78,7 @@ ASKS: Asks = (
         r"(?:2|two|single|one|multi)[\s-]?point|calibrat|two\s+points",
         "what it should read is a reference: + in 4 True takes it",
     ),
-    (r"lsb\b|resolution|step\s+size", "say what a count is worth, as 0.0625 °C per count"),
+    (r"lsb\b|resolution|step\s+size", "say what a count is worth, like 0.0625 °C per count"),
     (r"log(?:arithm)?(?:\(x\)|\s+of\s+(?:it|x))?$", "ln(x) is the natural logarithm, log10(x) and log2(x) the others"),
     (
         r"peak[\s-](?:to[\s-])?peak|p-?p\b|swing\b",
@@ -86,27 +86,27 @@ ASKS: Asks = (
     ),
     (
         r"(?:(?:ct|current)[\s-]+(?:clamp|transformer)|ct\b)",
-        "say its ratio and its burden, as current clamp 100 A 50 mA burden 33 ohm, or 30 A 1 V; then windowed RMS",
+        "say its ratio and its burden, like current clamp 100 A 50 mA burden 33 ohm, or 30 A 1 V; then windowed RMS",
     ),
     (
         r"(?:scale|calibration)\s+factor\b",
-        "programs divide by it or multiply; say which, as divide by 420, and the zero before it, as tare 8388607",
+        "programs divide by it or multiply; say which, like divide by 420, and the zero before it, like tare 8388607",
     ),
     (r"beaufort", "no law has steps; a table with Beaufort's numbers does, and a field shows words for ranges"),
     (r"(?:reverse|flip|mirror)", "100 - x turns a share round, and invert changes the sign"),
 )
 OF_COUNTS: Asks = (
-    ("°C", "as ntc 10k, Pt1000, 10 mV/°C or 0.0625 °C per count"),
-    ("lx", "as light sensor, or 0.5 lx per count"),
-    ("Pa", "as 0.5-4.5 V is 0-10 bar, 4-20 mA 0-10 bar or 0.1 hPa per count"),
-    ("A", "as shunt 0.1 ohm, 66 mV/A or 1 mA per count"),
-    ("kg", "as load cell 5 kg, or 0.1 g per count"),
-    ("m", "as time of an echo, or 1 mm per count"),
+    ("°C", "like ntc 10k, Pt1000, 10 mV/°C or 0.0625 °C per count"),
+    ("lx", "like light sensor, or 0.5 lx per count"),
+    ("Pa", "like 0.5-4.5 V is 0-10 bar, 4-20 mA 0-10 bar or 0.1 hPa per count"),
+    ("A", "like shunt 0.1 ohm, 66 mV/A or 1 mA per count"),
+    ("kg", "like load cell 5 kg, or 0.1 g per count"),
+    ("m", "like time of an echo, or 1 mm per count"),
     ("Ω", "as 1 Ω per count"),
     ("pH", "as pH probe"),
-    ("m/s", "as pulses giving 2.4 km/h per Hz, or 0.1 m/s per count"),
-    ("L/min", "as flow meter 450 pulses per litre, or 0.1 L/min per count"),
-    ("%", "as empty 120 full 880, percent, or 0.5-4.5 V is 0-100 %"),
+    ("m/s", "like pulses giving 2.4 km/h per Hz, or 0.1 m/s per count"),
+    ("L/min", "like flow meter 450 pulses per litre, or 0.1 L/min per count"),
+    ("%", "like empty 120 full 880, percent, or 0.5-4.5 V is 0-100 %"),
     ("Hz", "as rpm"),
 )
 
@@ -148,6 +148,6 @@ def done_otherwise(typed: str, end: Unit) -> str:
         unit = parse_unit(symbol)
     if unit is not None and end.symbol in ("ct", "1"):
         how = next((says for symbol, says in OF_COUNTS if parse_unit(symbol).same_dimension(unit)), "")
-        how = how or f"as 0.1 {unit} per count"
+        how = how or f"like 0.1 {unit} per count"
         return f"nothing says yet how {unit} comes of counts; say what gives it, {how}"
     return ""

@@ -6,16 +6,16 @@ from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 
 NO_JOINS: Asks = (
     (r"(?:\w+\s+)?led\s+(?:strip|ring)\b|\w+\s+strip\b", "what changes no reading and shows none needs no part here"),
-    (r"rgb\b|.*\brgb\s+led", "it is three lamps; say each, as red led on p9 with 220 ohm"),
+    (r"rgb\b|.*\brgb\s+led", "it is three lamps; say each, like red led on p9 with 220 ohm"),
     (
         r"(?:usb|powered|power)\b.*|5\s?V\s+(?:from|of|by)\s+usb$",
-        "a board is fed by its own plug where nothing else feeds it; else say what does, as battery 3.7 V, and "
+        "a board is fed by its own plug where nothing else feeds it; else say what does, like battery 3.7 V, and "
         "battery + to board in",
     ),
     (r"rename\b", "R renames the part whose value is selected"),
     (
         r"level\s+(?:shift\w*|convert\w*|translat\w*)\b|.*\b5\s?V\b.*\b3[.,]3\s?V\b",
-        "a level shifter stands in a line: first + level shifter, then sensor.data > board.p2 through level shifter; "
+        "a level shifter goes into a line: first + level shifter, then sensor.data > board.p2 through level shifter; "
         "where one is needed a note says so",
     ),
 )
@@ -32,9 +32,9 @@ ASKS: Asks = (
     ),
     (
         r"(?:remove|delete|take\s+away|disconnect)\b",
-        "delete takes away the part or the line whose value is selected; tab goes to them",
+        "delete removes the part or the line whose value is selected; tab goes to them",
     ),
-    (r".*\bsame\s+address", "two parts with one address are told in a note, with the address that the other can have"),
+    (r".*\bsame\s+address", "two parts with one address get a note, with the address that the other can have"),
     (r"(?:common|all)\s+(?:ground|gnd)s?$", "j joins all pins that are left by what they are for, the grounds too"),
     (
         r"(?:diodes?|zener|multiplexers?|mux|key\s?pad|servo|stepper)\b",
@@ -42,13 +42,16 @@ ASKS: Asks = (
     ),
     (
         r"(?:relay|motor|pump|valve|heater|fan|solenoid|lamp\s+strip)\b",
-        "what a pin cannot carry hangs on a transistor: + transistor, then the line goes through it",
+        "what a pin cannot carry goes through a transistor: + transistor, then name it in the line",
     ),
     (
         r"(?:gps|serial|uart|rs-?232|radio|wifi|bluetooth|network|ethernet)\b",
-        "what speaks by a serial line or a network is listened to in 2 Raw, as /dev/ttyUSB0 at 9600, and needs no part",
+        "what speaks over a serial line or a network needs no part; 2 Raw listens to it, like /dev/ttyUSB0 at 9600",
     ),
-    (r"(?:sd\s*card|card|memory|eeprom|flash|rtc|clock)\b", "what is no sensor and no display needs no part here"),
+    (
+        r"(?:sd\s*card|card|memory|eeprom|flash|rtc|clock)\b",
+        "what is neither a sensor nor a display needs no part here",
+    ),
     (
         r"(?:humidity|temperature|pressure|light|distance|current|air|co2|gas|moisture|magnetic|colou?r)\s+"
         r"(?:sensor|probe|module)",
@@ -65,20 +68,20 @@ ASKS: Asks = (
     (
         r"(?:(?:gnd|ground|vcc|vdd|vin|5\s?v|3[.,]?3\s?v|sda|scl|mosi|miso|sck|cs|tx|rx|out|data|clock)\b\s*)"
         r"(?:(?:to|>|->|and|with)\s*\S+)?$",
-        "say whose pins they are, as sensor gnd to board gnd",
+        "say whose pins they are, like sensor gnd to board gnd",
     ),
     (
         r"(?:(?:spi|i2c)\s+)?(?:sda|scl|sck|mosi|miso|cs|tx|rx|vcc|vdd|gnd|data|clk|dio|din)\b.*\d",
-        "say whose pins they are, as oled sda p8 scl p9 vcc 3v3 gnd gnd",
+        "say whose pins they are, like oled sda p8 scl p9 vcc 3v3 gnd gnd",
     ),
-    (r"(?:connect|wire|join|hook)\b|.*\bto\b", "say which pins are joined, as sensor data to board p2"),
+    (r"(?:connect|wire|join|hook)\b|.*\bto\b", "say which pins are joined, like sensor data to board p2"),
     (
         r"(?:i2c\s+)?(?:address\s+)?0x[0-9a-f]{2}\b",
         "its address is a value of a part; tab goes to it, or say it with the part",
     ),
     (
         r"(?:board|controller|micro\w*|processor|mcu|computer)(?:\s+(?:runs|works|is|at)\b.*)?$",
-        "say its volts, as 5 V board or 3.3 V board",
+        "say its volts, like 5 V board or 3.3 V board",
     ),
 )
 

@@ -10,8 +10,8 @@ _KIND = "how a line or a curve is put through references is kind, a value of the
 ASKS: Asks = (
     (
         r"(?:in\s+)?(?:boiling|hot)\s+water",
-        "how hot boiling water is hangs on the air: 100 °C at 1013 hPa, about 1 °C less for each 300 m of height; type "
-        "its temperature",
+        "how hot boiling water is depends on the air: 100 °C at 1013 hPa, about 1 °C less for each 300 m of height; "
+        "type its temperature",
     ),
     (
         r"linear|quadratic|cubic|straight|line\b|curve|poly|spline|fit\b|least\s+squares|regression|offset\s+only|"
@@ -20,16 +20,19 @@ ASKS: Asks = (
     ),
     (
         r"±|\+\s?/?-|accuracy|uncertainty|tolerance|error\b|\d[\d.,]*\s*%\s+(?:of|accuracy|error)",
-        "how well a reference is known stands behind it, as {example} ± {off}",
+        "how well a reference is known is typed after it, like {example} ± {off}",
     ),
     (
         r"(?:temperature|thermal|temp)\s+(?:drift|coefficient|compensation|dependence)",
-        "what hangs on another reading is a law: + in 3 Law takes trimmed compensation",
+        "what depends on another reading is a law: + in 3 Law takes trimmed compensation",
     ),
-    (r"drift|age(?:s|ing)?\b|.*\bper\s+(?:day|week|month|year)", "drift is told between calibrations; l turns to them"),
+    (
+        r"drift|age(?:s|ing)?\b|.*\bper\s+(?:day|week|month|year)",
+        "drift is shown between calibrations; l turns to them",
+    ),
     (
         r"(?:last\s+)?(?:re-?)?calibrat\w*\s+(?:on|at|yesterday|today|last|\d)|.*\byesterday\b|date\b",
-        "the day stands with each reference as its date; tab goes to it",
+        "each reference has its day as a value, date; tab goes to it",
     ),
     (
         r"valid|due\b|expires?|re-?calibrate|check\s+(?:again|every)|every\s",
@@ -37,11 +40,11 @@ ASKS: Asks = (
     ),
     (
         r"(?:no|without)\s+correction|(?:delete|remove|ignore|skip|drop|clear|forget|undo|reset)\b",
-        "delete takes the selected one away, used = no leaves it out, and ctrl+z takes back",
+        "delete removes the selected one, used = no leaves it out, and ctrl+z undoes",
     ),
     (
         r"(?:full\s+scale|maximum|half|mid)\b",
-        "a reference is a value that is known by another way; type it, as {example}",
+        "a reference is a value that is known by another way; type it, like {example}",
     ),
     (
         r"(?:the\s+)?(?:thermometer|scales?|meter|sensor|display|instrument|gauge|it)\s+(?:says?|reads?|shows?)",
@@ -50,19 +53,19 @@ ASKS: Asks = (
     (
         r"(?:from\s+)?(?:.*\bat|.*\bfrom|.*\bbetween)?\s*\d{1,2}:\d{2}",
         "a reference is taken at the cursor, of the last 5 s before it: < > and , . move it there; then type what was "
-        "true, as {example}",
+        "true, like {example}",
     ),
     (
         r"(?:slope|gain|factor|offset)\b.*\d.*\d",
         "slope and offset are a law: + in 3 Law takes slope 1.02 offset -0.3; a correction comes of references, as "
         "{example} reads {other}",
     ),
-    (r"(?:mean|average)\b", "a reference takes the mean of the last 5 s as it is; type what was true, as {example}"),
+    (r"(?:mean|average)\b", "a reference takes the mean of the last 5 s as it is; type what was true, like {example}"),
     (
         r"(?:class|oiml)\s+\w\d?\b",
-        "type the weight, and how well it is known by its class behind it, as {example} ± {off}",
+        "type the weight, and how well it is known, by its class, after it, like {example} ± {off}",
     ),
-    (r"(?:auto\w*|calibrat\w*|start|begin|help|how)\b", "type what it should read now, as {example}"),
+    (r"(?:auto\w*|calibrat\w*|start|begin|help|how)\b", "type what it should read now, like {example}"),
 )
 
 

@@ -9,7 +9,7 @@ from lesart.desk.entries.aloud.instead.asked import Asks, first_of
 ASKS: Asks = (
     (
         r"(?:label|caption|title|prefix|name|text)\s*[=:]?\s+\S.*|\w+\s*:$",
-        'a text before the number is an item of its own: + in 7 Glass takes it, as "T="',
+        'a text before the number is an item of its own: + in 7 Glass takes it, like "T="',
     ),
     (
         r"(?:hex(?:adecimal)?|bin(?:ary)?|octal)\b",
@@ -17,7 +17,7 @@ ASKS: Asks = (
     ),
     (
         r"(?:on\s*/\s*off|yes\s*/\s*no|open\s*/\s*closed|true\s*/\s*false|words?)\b",
-        "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full",
+        "words stand for ranges, up to where each goes, like words low < 5; ok < 43; full",
     ),
     (
         r"scroll|marquee|ticker",
@@ -26,16 +26,16 @@ ASKS: Asks = (
     ),
     (
         r"(?:steps?(?:\s+of)?|in\s+steps|every)\s+\d",
-        "a field rounds to decimals; steps of 0.5 are a law, as 0.5 * floor(x / 0.5 + 0.5) at + in 3 Law",
+        "a field rounds to decimals; steps of 0.5 are a law, like 0.5 * floor(x / 0.5 + 0.5) at + in 3 Law",
     ),
     (r"ceil(?:ing)?\b|round(?:ed)?\s+up", "round is half away, half even, down, floor or cut by code"),
     (
         r".*\b(?:below|under|above|over|when|if|up\s+to)\b.*\d",
-        "words stand for ranges, up to where each goes, as words low < 5; ok < 43; full; + in 5 Calm adds an alarm",
+        "words stand for ranges, up to where each goes, like words low < 5; ok < 43; full; + in 5 Calm adds an alarm",
     ),
     (
         r"round(?:ed|ing)?\s+(?:to|in|by)\s+(?:(?:the\s+)?nearest\s+|steps?\s+of\s+)?\d",
-        "a field rounds to decimals; steps of 0.5 are a law, as 0.5 * floor(x / 0.5 + 0.5) at + in 3 Law",
+        "a field rounds to decimals; steps of 0.5 are a law, like 0.5 * floor(x / 0.5 + 0.5) at + in 3 Law",
     ),
     (
         r"min(?:imum)?\s+(?:and|&|/)\s+max|max(?:imum)?\s+(?:and|&|/)\s+min",
@@ -43,9 +43,9 @@ ASKS: Asks = (
     ),
     (
         r"(?:max(?:imum)?|limit|lowest|highest)\s+[-−]?\d",
-        "how far it can read is lowest and highest, which stand in 3 Law and say how wide the field has to be",
+        "how far it can read is lowest and highest, which are values in 3 Law and say how wide the field has to be",
     ),
-    (r"(?:don'?t|do\s+not|never)\s+round", "round = down cuts what is behind the last decimal"),
+    (r"(?:don'?t|do\s+not|never)\s+round", "round = down cuts off what comes after the last decimal"),
     (
         r"(?:blink|flash)",
         '"blinks at" is a value of the item in 7 Glass, and + in 5 Calm adds an alarm for what is beyond a limit',
@@ -62,7 +62,7 @@ ASKS: Asks = (
     (r"(?:m+:ss|h+:mm|time\b|elapsed|duration|countdown)", "a reading in seconds is shown as h:mm:ss by shows elapsed"),
     (
         r"(?:an?\s+)?(?:bar(?:\s?graph)?|graph|gauge|dial|trend|chart|icon|picture)\b",
-        "+ in 7 Glass adds it beside the field, as bar or trend",
+        "+ in 7 Glass adds it beside the field, like bar or trend",
     ),
     (
         r"(?:font|big|bigger|large|bold|small|size|italic|tall)\b",
@@ -71,12 +71,15 @@ ASKS: Asks = (
     (r"(?:colou?r|red|green|yellow|blue|invert|inverse)\b", "its light is a value of the panel in 7 Glass"),
     (
         r"(?:(?:the\s+)?last\s+digit|less\s+|no\s+|calm|steady|quiet|jump|jitter|flicker|restless|stop)",
-        "its last digit rests with fewer decimals, or behind a filter of 5 Calm; restless over is its limit",
+        "its last digit rests with fewer decimals, or after a filter in 5 Calm; restless over is its limit",
     ),
     (r"(?:round(?:ed|ing)?|cut|truncat\w*)\b", "round is half away, half even, down, floor or cut by code"),
-    (r"(?:row|column|line|move|position|place|top|bottom)\b", "where it stands is said in 7 Glass, by row and column"),
-    (r"(?:update|refresh|redraw|sample)\b", "how often it is drawn is said in 8 Pace, as refresh at 5 Hz"),
-    (r"%|per\s?cent", "in per cent is what 3 Law makes of it, as map 0..5 V to 0..100 %"),
+    (
+        r"(?:row|column|line|move|position|place|top|bottom)\b",
+        "where it is placed is said in 7 Glass, by row and column",
+    ),
+    (r"(?:update|refresh|redraw|sample)\b", "how often it is drawn is said in 8 Pace, like refresh at 5 Hz"),
+    (r"%|per\s?cent", "in per cent is what 3 Law makes of it, like map 0..5 V to 0..100 %"),
 )
 
 

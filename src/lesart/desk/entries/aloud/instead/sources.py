@@ -21,19 +21,19 @@ ASKS: Asks = (
     ),
     (
         r"(?:delimiter|separator|semicolon|tab|decimal|encoding|header|quote|columns?\s+are)\b",
-        "how cells are parted and decimals are written are values of the source; tab goes to them",
+        "how cells are separated and decimals are written are values of the source; tab goes to them",
     ),
     (
         r"(?:blank|empty|missing|nan)\b",
-        "cells without a number are no reading already; a number that stands for none is said, as -127 is no reading",
+        "cells without a number are no reading anyway; a number that stands for none is said, like -127 is no reading",
     ),
     (
         r"(?:drop|remove|no)\s+duplicates?|sort|order\b|dedup",
-        "rows are read as they stand; notes tell those that come twice or go back in time",
+        "rows are read as they are; notes name those that come twice or go back in time",
     ),
     (
         r"(?:append|merge|join|concat|combine|add\s+(?:a\s+)?file|load|open|import)\b",
-        "another capture is said by its file, as captures/more.csv; lesart read --over FILES goes through many",
+        "another capture is said by its file, like captures/more.csv; lesart read --over FILES goes through many",
     ),
     (r"(?:record|start\s+record|save\s+the\s+line|log\b)", "r records the channel's line, or ends that"),
     (
@@ -43,22 +43,22 @@ ASKS: Asks = (
     (r"(?:play|replay|run)\b", "space plays the capture, and stops it"),
     (
         r"mqtt\b",
-        "say the broker and the topic, as mqtt 192.168.1.5 topic yard/air",
+        "say the broker and the topic, like mqtt 192.168.1.5 topic yard/air",
     ),
     (
         r"(?:https?:|www\.|tcp\b|telnet\b|websocket|ws:|bluetooth|ble\b)",
-        "a network is heard by UDP, MQTT or Modbus, as udp port 5000 or mqtt 192.168.1.5 topic yard/air",
+        "a network is heard by UDP, MQTT or Modbus, like udp port 5000 or mqtt 192.168.1.5 topic yard/air",
     ),
     (
         r"(?:modbus|(?:holding|input)\s+registers?|registers?)\b",
-        "say the device and the register, as modbus 192.168.1.7 unit 3, holding register 10",
+        "say the device and the register, like modbus 192.168.1.7 unit 3, holding register 10",
     ),
     (
         r"(?:too\s+old|stale|time-?out)\b",
         "a reading that is too old is a rule of its field: + stale after 5 s in 6 Fit",
     ),
-    (r"(?:analog\w*\s+)?pin\b|gpio|a\d\b", "which pin it is on is said in 1 Wire, as analog sensor on a1"),
-    (r"(?:use|take|read|show|select)\b", "a column is said by its name or its place, as column 2"),
+    (r"(?:analog\w*\s+)?pin\b|gpio|a\d\b", "which pin it is on is said in 1 Wire, like analog sensor on a1"),
+    (r"(?:use|take|read|show|select)\b", "a column is said by its name or its place, like column 2"),
 )
 
 

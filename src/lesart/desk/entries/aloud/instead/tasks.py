@@ -17,16 +17,16 @@ _SLEEP = (
     "meanwhile"
 )
 _BAUD = (
-    "the baud rate of a line that is read is a value of it in 2 Raw; a task that sends says its own, as debug every "
+    "the baud rate of a line that is read is a value of it in 2 Raw; a task that sends says its own, like debug every "
     "1 s sends 40 bytes over serial at 9600"
 )
-_BATTERY = "say what it holds, as battery 2000 mAh; the figures then say how long it lasts"
+_BATTERY = "say what it holds, like battery 2000 mAh; the figures then say how long it lasts"
 _CHANGED = (
-    "the figures of a display have both its bytes a drawing and those of only what changes; its task, as draw {panel} "
-    "takes 5 ms, says what yours needs"
+    "the figures of a display have both its bytes a drawing and those of only what changes; its task, like "
+    "draw {panel} takes 5 ms, says what yours needs"
 )
 _FLICKER = (
-    "whether digits flicker is told by their refresh among the figures; multiplex at 100 Hz lights each of them that "
+    "whether digits flicker shows in their refresh among the figures; multiplex at 100 Hz lights each of them that "
     "often"
 )
 ASKS: Asks = (
@@ -55,22 +55,22 @@ ASKS: Asks = (
     ),
     (
         r"(?:rtos|threads?|cores?|(?:two|dual|second|other)\s+(?:cores?|tasks|threads)|tasks?|dma|use\s+dma)\b",
-        "what runs beside the loop says so, as draw {panel} in background",
+        "what runs beside the loop says so, like draw {panel} in background",
     ),
-    (r"(?:run|it|this)\s+(?:in\s+background|by\s+interrupt)", "say what does, as draw {panel} in background"),
-    (r"jitter\b", "how evenly a task comes is told by its lateness among the figures; a higher priority helps"),
+    (r"(?:run|it|this)\s+(?:in\s+background|by\s+interrupt)", "say what does, like draw {panel} in background"),
+    (r"jitter\b", "how evenly a task comes shows in its lateness among the figures; a higher priority helps"),
     (
         r"\S+\.(?:vcd|csv|sr|bin)\b|(?:add\s+)?(?:a\s+)?trace\b",
         "a trace of what the firmware does belongs on the leaf trace: l turns to it, and + there takes its file",
     ),
     (
         r"(?:it'?s\s+|too\s+|very\s+)*(?:slow|late|laggy|sluggish)\b",
-        "where the time goes stands with each task, and how late a reading is among the figures; y with late asks why",
+        "each task shows its share of the time, and the figures how late a reading is; y with late asks why",
     ),
     (r"debounc", "debounce is a sum of 1 Wire, for a contact; what an interrupt does besides is a task"),
     (
         r"(?:back\s?light|dim|bright)",
-        "its brightness is a value of the panel in 7 Glass; what it draws is displays, as displays 20 mA",
+        "its brightness is a value of the panel in 7 Glass; what it draws is displays, like displays 20 mA",
     ),
 )
 

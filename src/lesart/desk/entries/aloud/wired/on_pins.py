@@ -66,7 +66,7 @@ def part_on_pins(typed: str, kinds: Mapping[str, PartKind], parts: Mapping[str, 
         return None
     part, own = made
     if part.kind.name == ANALOG and tail.ohms and RESISTIVE in kinds:
-        # What gives a voltage by itself hangs on no resistor.
+        # What gives a voltage by itself depends on no resistor.
         part = named_part(bare, kinds[RESISTIVE], kinds, parts)
         own = [(signal_pin(part.kind), to) for _, to in own]
     lines = _lines(part, own, tail, board)
@@ -185,7 +185,9 @@ def _with_two_legs(part: PartSaid, own: tuple[str, str], tail: Tail, board: Part
         return [f"{part.name}.{pin} > {board.name}.{to}", f"{part.name}.{other} > {board.name}.{rail}{tail.resistor}"]
     lines = [f"{part.name}.{pin} > {board.name}.{to}"]
     if tail.ohms and not (tail.way or tail.rail):
-        raise RequestError(f"{tail.ohms}: say where that resistor leads, as with {tail.ohms} to ground, or a pull-up.")
+        raise RequestError(
+            f"{tail.ohms}: say where that resistor leads, like with {tail.ohms} to ground, or a pull-up."
+        )
     if tail.ohms:
         opposite = GROUND if rail != GROUND else Tail(rail="supply").rail_of(board)
         fixed = f"{board.name}.{to} > {board.name}.{rail}{tail.resistor}"

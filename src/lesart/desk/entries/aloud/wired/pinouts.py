@@ -127,11 +127,11 @@ def _bus_said(typed: str, lines: Sequence[re.Match[str]], board: Part) -> dict[s
         named = [line for line in wanted if line in at]
         if named and len(named) < len(wanted):
             missing = " and ".join(line for line in wanted if line not in at)
-            raise RequestError(f'"{typed.strip()}": say {missing} too, as {_example(wanted)}.')
+            raise RequestError(f'"{typed.strip()}": say {missing} too, like {_example(wanted)}.')
         if named:
             pins = [_own_name(at[line], board) for line in wanted]
             if len(set(pins)) < len(pins):
-                raise RequestError(f'"{typed.strip()}": each line has a pin of its own, as {_example(wanted)}.')
+                raise RequestError(f'"{typed.strip()}": each line has a pin of its own, like {_example(wanted)}.')
             said[name] = " ".join(pins)
     return said
 
@@ -149,7 +149,7 @@ def _own_name(pin: str, board: Part) -> str:
 
 
 def joins_renamed(hookup: Hookup, board: Part, said: Mapping[str, str]) -> Iterator[Mend]:
-    """Ends of connections at pins that are called otherwise from now on: D4 in place of p4. None where ports have
+    """Ends of connections at pins that are called otherwise from now on: D4 instead of p4. None where ports have
     letters of their own, PA and PB, and nobody knows which is meant."""
     values = {**board.values, **said}
     there = {name for use in (SIGNAL, ANALOG) for name in pins_of(values, use)}

@@ -96,7 +96,7 @@ ALOUD: tuple[tuple[str, str], ...] = (
     (r"(?:logic )?level (?:converter|translator)", "level shifter"),
     (r"mosfet|n-channel fet", "transistor"),
 )
-"""What people call the kinds of parts. What nobody says of a board, its volts, is not guessed."""
+"""What people call the kinds of parts. What is not stated of a board, its volts, is not guessed."""
 _ADDRESS = re.compile(r"\s*(?:\bat\s+)?(?:address\s+)?\b(?P<address>0x[0-9a-f]{2})\b", re.IGNORECASE)
 _SMALL = re.compile(r"^(?:with|of|at|and|an?|the|each|in|for)$", re.IGNORECASE)
 _CALLED = re.compile(r"\s+(?:called|named)\s+(?P<name>[^\d\W][\w -]*)$", re.IGNORECASE)
@@ -138,7 +138,7 @@ def part_said(typed: str, kinds: Mapping[str, PartKind], taken: Mapping[str, obj
     if not kind.pins and (placed := _ON_PIN.search(said)):
         part = " ".join(f"{said[: placed.start()]} {said[placed.end() :]}".split())
         raise RequestError(
-            f'"{typed.strip()}": a {kind.name} stands in a line; say both of its ends, as battery + to '
+            f'"{typed.strip()}": a {kind.name} goes into a line; say both of its ends, like battery + to '
             f"{placed['pin']} through {part}."
         )
     values = _values_in(rest, kind)
@@ -272,7 +272,7 @@ def end_said(said: str, hookup: Hookup) -> End:
     name = _pin_of(part, pin, hookup)
     if name is None:
         pins = ", ".join(each.name for each in hookup.parts[part].kind.pins)
-        raise RequestError(f'"{pin}" is no pin of {part}; it has {pins}.')
+        raise RequestError(f'"{pin}" is not a pin of {part}; it has {pins}.')
     return End(part, name)
 
 
@@ -280,7 +280,7 @@ def _which_pin(name: str, hookup: Hookup) -> str:
     """What to say of a part that was named without one."""
     pins = [each.name for each in hookup.parts[name].kind.pins]
     if not pins:
-        return f'"{name}" has no pins; a connection goes through it: name two pins, and "through {name}" behind them.'
+        return f'"{name}" has no pins; a connection goes through it: name two pins, and "through {name}" after them.'
     return f'"{name}" is a part; say which of its pins, as {name}.{pins[0]}; it has {", ".join(pins)}.'
 
 
