@@ -198,8 +198,8 @@ def test_a_filter_is_what_was_said(line: str, wanted: dict[str, Any], knob: Desk
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        ("notch 50 Hz", "hum goes with a mean over whole periods of it"),
-        ("remove the hum", "hum goes with a mean over whole periods of it"),
+        ("notch 50 Hz", "hum is removed by a mean over whole periods of it"),
+        ("remove the hum", "hum is removed by a mean over whole periods of it"),
         ("high pass 0.1 Hz", "that takes the level away, which is the reading"),
         ("clamp 0 to 50", "no filter holds a reading at an end; reject range drops what is beyond"),
         ("rms", "a filter does not change what is measured; + in 3 Law has windowed RMS"),

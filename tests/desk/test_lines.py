@@ -184,7 +184,8 @@ def test_trouble_silence_and_losses_are_notes(desk: Desk, rig: Rig) -> None:
     wait_for(lambda: rows(desk) > 20, "rows came")
     rig.fault("noise", 0.5)
     wait_for(
-        lambda: any("garbage since listening began" in note.text for note in desk.notes if desk.hear() is None), "losses"
+        lambda: any("garbage since listening began" in note.text for note in desk.notes if desk.hear() is None),
+        "losses",
     )
     rig.fault("silence", 30.0)
     wait_for(

@@ -110,10 +110,10 @@ def test_the_whole_rain_of_three_days(mast: Desk) -> None:
     assert not notes(mast)
 
 
-TIPS_A_MINUTE = "what comes in is no running counter; add up makes one of it, and change over time, per = 1/min is taken behind that."
+TIPS_A_MINUTE = "what comes in is not a running counter; add up makes one of it, and change over time, per = 1/min is taken after that."
 REFUSED = [
     ("total in kg", "the laws end in mA, which adds up to mAh over time, or to mA one a sample, not to kg."),
-    ("total in blips", '"blips" is no unit; mA adds up to mAh.'),
+    ("total in blips", '"blips" is not a unit; mA adds up to mAh.'),
     ("total since midnight", None),
     ("rain since midnight", None),
     ("total per month", "not every month is as long; type every = 30 d, or never with 0 s."),

@@ -70,10 +70,10 @@ def test_what_the_board_is_like_is_said(line: str, board: dict[str, Any], desk: 
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        ("spi mosi 23 sck 18", '"spi mosi 23 sck 18": say miso too, as sck 2 mosi 3 miso 4.'),
-        ("sda 21 scl 21", '"sda 21 scl 21": each line has a pin of its own, as sda 2 scl 3.'),
+        ("spi mosi 23 sck 18", '"spi mosi 23 sck 18": say miso too, like sck 2 mosi 3 miso 4.'),
+        ("sda 21 scl 21", '"sda 21 scl 21": each line has a pin of its own, like sda 2 scl 3.'),
         ("two-wire pins p1 p1", '"two-wire pins p1 p1": it names p1 twice.'),
-        ("sda 21", '"sda 21": say scl too, as sda 2 scl 3.'),
+        ("sda 21", '"sda 21": say scl too, like sda 2 scl 3.'),
         ("signal pins p9-p2", '"signal pins p9-p2": "p9-p2" must go from the lower number to the higher.'),
         (
             "two-wire pins p1",

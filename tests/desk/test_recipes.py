@@ -85,6 +85,7 @@ NERNST_V = 0.05916
 READS = {
     "thermistor half": (512, lambda n: thermistor_c(half_ohm(n, 10, 10_000), 3950), "°C"),
     "platinum half": (540, lambda n: platinum_c(half_ohm(n, 10, 1000), 1000), "°C"),
+    "platinum converter": (8400, lambda n: platinum_c(n / 2**15 * 430, 100), "°C"),
     "bridge": (500_000, lambda n: n / 2**23 / 128 / 1e-3 * 5, "kg"),
     "voltage over a divider": (512, lambda n: n / 1024 * 5 * 4, "V"),
     "voltage divided by": (512, lambda n: n / 1024 * 5 * 4, "V"),
@@ -357,7 +358,7 @@ def test_any_words_behind_a_name(name: str, words: list[str]) -> None:
 
 
 WRONG = {
-    "a thermistr half": '"a thermistr half" is nothing that Lesart knows; did you mean thermistor half?',
+    "a thermistr half": '"a thermistr half" is not anything Lesart knows; did you mean thermistor half?',
     "a toaster": '"a toaster" is not anything Lesart knows; it may be thermistor half, bridge, ',
     "a thermistor half beta": '"beta" has no value; it takes ',
     "a thermistor half of 3 kg": '"3 kg" says nothing of a thermistor half; it takes ',

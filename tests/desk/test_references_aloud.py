@@ -175,7 +175,7 @@ def test_where_a_true_value_comes_from_may_be_said(line: str, true: float, desk:
         (
             "was 12.3 °C at 10:24",
             "a reference is taken at the cursor, of the last 5 s before it: < > and , . move it there; then type what "
-            "was true, as 20 °C",
+            "was true, like 20 °C",
         ),
         (
             "slope 1.02 offset -0.3",

@@ -23,6 +23,7 @@ from lesart.desk.entries.recipes.counts_said import (
     finished,
     of_full_scale,
 )
+from lesart.desk.entries.recipes.referenced import compared
 
 OHM = parse_unit("Ω")
 ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
@@ -118,6 +119,8 @@ def plainly(typed: str, recipes: Collection[str] = ()) -> str:
 def _of_its_kind(bare: str) -> str:
     """What is named by its kind or by a ratio: ``a type K thermocouple``, ``2.4 km/h per Hz``, a battery ``divided by
     4``, a ``hall sensor with 2 magnets``."""
+    if said := compared(bare):
+        return said
     if (found := PAIR.search(bare)) and not (PER_COUNT.search(bare) or COUNTS_PER.search(bare)):
         if OF_DEGREE.search(bare):
             return f"a thermometer in volts {PAIR.sub(' ', OF_PAIR.sub(' ', bare))}"

@@ -3,9 +3,12 @@
 ALSO = {
     "bridge": ("load cell", "scale", "strain gauge"),
     "thermistor half": ("thermistor", "NTC"),
-    "platinum half": ("platinum", "platinum resistor", "RTD"),
-    "platinum half, resistance = 1 kΩ": ("Pt1000", "RTD Pt1000"),
-    "platinum half, resistance = 100 Ω": ("Pt100", "RTD Pt100"),
+    "platinum half": ("platinum", "platinum resistor", "RTD", "RTD half"),
+    "platinum converter": ("RTD converter", "platinum resistor converter"),
+    "platinum converter, resistance = 100 Ω": ("Pt100 converter",),
+    "platinum converter, resistance = 1 kΩ": ("Pt1000 converter",),
+    "platinum half, resistance = 1 kΩ": ("Pt1000", "RTD Pt1000", "Pt1000 half"),
+    "platinum half, resistance = 100 Ω": ("Pt100", "RTD Pt100", "Pt100 half"),
     "photoresistor half": ("photoresistor", "light-dependent resistor", "light sensor", "LDR"),
     "wheel's pulses": (
         "wheel",

@@ -247,7 +247,7 @@ def _end_of(sketch: Sketch, parts: Mapping[str, Part]) -> Unit:
 
 
 def _names(places: Iterable[Key], table: Key) -> list[str]:
-    return [str(key[-1]) for key in places if key[:-1] == table]
+    return list(dict.fromkeys(str(key[-1]) for key in places if key[:-1] == table))
 
 
 def _with_assumed(table: Table, names: Sequence[str]) -> Table:

@@ -11,6 +11,7 @@ from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.recipes.halves import PHOTORESISTOR_HALF, PLATINUM_HALF, THERMISTOR_HALF
 from lesart.desk.entries.recipes.questions import COUNT, PLAIN, bare, of_law
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
+from lesart.desk.entries.recipes.referenced import PLATINUM_CONVERTER
 from lesart.desk.entries.recipes.slopes import ACIDITY, GIVING, PULSES, SHUNT, THERMOCOUPLE
 from lesart.desk.entries.recipes.volts import DIVIDED, KNOB, LOOP, OF_SUPPLY, PLAIN_VOLTAGE, RANGED, SENSOR, VOLTAGE
 
@@ -215,6 +216,7 @@ SIGNALS = {
         THERMOCOUPLE,
         LOOP,
         PLATINUM_HALF,
+        PLATINUM_CONVERTER,
         KNOB,
         ANGLE,
         TURNS,

@@ -185,9 +185,7 @@ def _with_two_legs(part: PartSaid, own: tuple[str, str], tail: Tail, board: Part
         return [f"{part.name}.{pin} > {board.name}.{to}", f"{part.name}.{other} > {board.name}.{rail}{tail.resistor}"]
     lines = [f"{part.name}.{pin} > {board.name}.{to}"]
     if tail.ohms and not (tail.way or tail.rail):
-        raise RequestError(
-            f"{tail.ohms}: say where that resistor leads, like with {tail.ohms} to ground, or a pull-up."
-        )
+        raise RequestError(f"{tail.ohms}: say where that resistor leads: with {tail.ohms} to ground, or a pull-up.")
     if tail.ohms:
         opposite = GROUND if rail != GROUND else Tail(rail="supply").rail_of(board)
         fixed = f"{board.name}.{to} > {board.name}.{rail}{tail.resistor}"
