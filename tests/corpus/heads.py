@@ -152,7 +152,7 @@ HEADS: list[Habit] = [
         {"temp": "1"},
         1 / 60,
         ends=ENDS,
-        said="as minutes and seconds all goes 60 times as fast",
+        said="as minutes and seconds all would go 60 times as fast",
     ),
     rows(
         "hours and minutes of a morning",

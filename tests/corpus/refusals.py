@@ -54,7 +54,7 @@ REFUSED: list[Habit] = [
         "a page",
         "log.html",
         b"<!DOCTYPE html>\n<table><tr><td>1</td></tr></table>",
-        "it is a page or a document of marks",
+        "it is a page or a document in markup",
     ),
     refused("words", "log.txt", b"Dear diary,\nno bees today.\n", "no rows of numbers were found"),
     Habit("a packed folder", by("log.zip", zipped), refused="it is a packed folder (zip) with log.csv; unpack it"),

@@ -150,6 +150,13 @@ SHAPES: list[Habit] = [
         said="may be thousands",
     ),
     rows(
+        "one decimal comma a row, or two columns",
+        [f"2{k % 4},{(7 * k) % 10}" for k in range(ROWS)],
+        {"column 1": "ct", "column 2": "ct"},
+        0,
+        said="if that may be one number, 20.0,",
+    ),
+    rows(
         "decimal comma and tab",
         table(["t\ttemp"], [comma(t) for t in TENTHS], [comma(x) for x in TEMP], sep="\t"),
         {"temp": "1"},

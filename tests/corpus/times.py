@@ -210,7 +210,7 @@ TIMES: list[Habit] = [
         "a date in parts",
         text_file("log.csv", *rows([f"2031,5,{14 + k // 24},{k % 24}" for k in range(ROWS)], "year,month,day,hour")),
         Wanted(0, {"year": "ct", "month": "ct", "day": "ct", "hour": "ct", **UNITS}, ENDS),
-        said='"year", "month" and "day" stand in columns of their own',
+        said='"year", "month" and "day" are in separate columns',
     ),
     Habit(
         "a first column that rises evenly under another name",
@@ -267,7 +267,7 @@ TIMES: list[Habit] = [
         "a year and the day in it",
         text_file("log.csv", *rows([f"2031,{134 + k // 24},{k % 24}" for k in range(ROWS)], "year,doy,hour")),
         Wanted(0, {"year": "ct", "doy": "ct", "hour": "ct", **UNITS}, ENDS),
-        said='"year" and "doy" stand in columns of their own',
+        said='"year" and "doy" are in separate columns',
     ),
     Habit(
         "a column without a name that rises",

@@ -33,6 +33,9 @@ DELIMITERS = {",": ",", ";": ";", "tab": "\t", "|": "|", "space": " "}
 SAMPLE_LINES = 400
 _NAMING = re.compile(r"^(?:columns?|fields?|channels?|names?|labels?|header|units?)\s*[:=]\s*", re.IGNORECASE)
 """What a comment may say before the names of the columns."""
+_WHOLE = re.compile(r"[-+−]?\d+$")
+MOST_PLACES = 3
+"""After a decimal comma that may separate two columns instead."""
 FEWEST = 0.3
 """Share of cells that must be numbers."""
 
@@ -101,7 +104,7 @@ def find_shape(path: Path) -> CsvShape:
         raise CaptureError(f'{path}: no rows of numbers were found; the first line is "{_printable(first[:40])}".')
     decimal, thousands, doubts = _thousands(best, decimal)
     doubts = (*doubts, best.time.doubt) if best.time.doubt else doubts
-    doubts = (*doubts, *filter(None, (best.turned,)), *best.left_out, *best.coded)
+    doubts = (*doubts, *filter(None, (best.turned, _one_of_two(best, delimiter))), *best.left_out, *best.coded)
     return CsvShape(
         delimiter=delimiter,
         decimal=decimal,
@@ -253,6 +256,24 @@ def _thousands(shape: RowsShape, decimal: str) -> tuple[str, str, tuple[str, ...
         if is_grouped_whole(cells, decimal) or (decimal == "," and may_be_grouped(cells, decimal))
     )
     return decimal, "none", doubts
+
+
+def _one_of_two(best: RowsShape, delimiter: str) -> str:
+    """A doubt where two whole numbers without names may be one with a decimal comma: the second never has a sign, and
+    always as many digits."""
+    if DELIMITERS[delimiter] != "," or best.header or best.time.column or len(best.body) != 2:
+        return ""
+    whole, places = best.body
+    if not (all(map(_WHOLE.match, whole)) and all(map(str.isdecimal, places)) and len(set(map(len, places))) == 1):
+        return ""
+    counts = [int(each.replace("−", "-")) for each in whole]
+    if len(places[0]) > MOST_PLACES or all(a < b for a, b in itertools.pairwise(counts)):
+        return ""
+    one = f"{whole[0]}.{places[0]}"
+    return (
+        f"each row is read as two numbers, like {whole[0]} and {places[0]}; if that may be one number, {one}, say so "
+        'by delimiter = ";" and decimal = ","'
+    )
 
 
 def _printable(text: str) -> str:
