@@ -177,3 +177,17 @@ def test_raw_may_be_what_a_law_between_gives(tmp_path: Path, capsys: pytest.Capt
     assert 'lesart: --raw "3 A": A cannot be converted to ct; give a number in ct.' in refused(
         capsys, "hand", folder, "adc", "--raw", "3 A"
     )
+
+
+@pytest.mark.parametrize(("name", "raw", "code"), [("battery", "2700", 0), (MASS, "461708", 1)])
+def test_in_whole_numbers_it_is_as_sure(
+    name: str, raw: str, code: int, yard: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """The shares are those of the laws as they are stated, though the firmware has one table for all of them."""
+    asks = ("hand", yard, name, "--raw", raw, "--sure", "--json")
+    floats = read_json(said(capsys, *asks, code=code))["sure"]
+    path = yard / "lesart.toml"
+    path.write_text(path.read_text() + f'\n[channels."{name}".pack]\ncomputed = "whole numbers"\n')
+    found = read_json(said(capsys, *asks, code=code))
+    assert [each["kind"] for each in found["steps"] if each["step"] == "law"] == ["whole numbers"]
+    assert found["sure"] == floats

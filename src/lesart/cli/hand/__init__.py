@@ -49,7 +49,11 @@ def run(options: argparse.Namespace) -> int:
         return _by_firmware(folder, project, plain, raw, readings, as_json=options.json)
     result = follow(project, channel, raw, options.panel)
     notes = inspect_hand(project, channel, result)
-    sure = sureness_of(project, plain, channel, raw, _count_step(folder, project, plain)) if options.sure else None
+    sure = None
+    if options.sure:
+        # Of the laws as they are stated: in whole numbers they may be one table, of which no value can be shifted.
+        standing = replace(plain, chain=plain.chain.at(readings)) if readings else plain
+        sure = sureness_of(project, plain, standing, raw, _count_step(folder, project, plain))
     if options.json:
         more = {} if sure is None else {"sure": sure_object(sure, channel)}
         print_json(_object(channel, result) | more | {"notes": [note_object(note) for note in notes]})
