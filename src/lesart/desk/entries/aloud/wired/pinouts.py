@@ -76,7 +76,7 @@ def board_said(typed: str, board: Part) -> dict[str, Written]:
         found = re.match(rf"(?:{re.escape(parameter.title)})(?:\s+(?:is|of|=)|\s*[=:])?\s+(?P<value>\S.*)$", said, re.I)
         if found is None:
             continue
-        if parameter.kind == "integer" and found["value"].isdigit():
+        if parameter.kind == "integer" and re.fullmatch(r"[0-9]{1,9}", found["value"]):
             return {parameter.name: int(found["value"])}
         if takes(parameter, found["value"]):
             return {parameter.name: as_written(parameter, found["value"])}
