@@ -159,6 +159,8 @@ def _share(said: Said) -> Sketch:
     begin, end = (parse_quantity(bare(said[word]), COUNT) for word in ("from", "to"))
     if begin.unit == PLAIN and end.unit == PLAIN:
         begin, end = replace(begin, unit=COUNT), replace(end, unit=COUNT)
+    if not begin.unit.same_dimension(end.unit):
+        raise RequestError(f"Both ends of a share are raw values in one unit, not {said['from']} and {said['to']}.")
     span = end.to(begin.unit) - float(begin.value)
     if not span:
         raise RequestError(f"A share goes from one raw value to another, not from {said['from']} to {said['to']}.")
