@@ -201,7 +201,11 @@ def test_garbage_behind_a_header_never_raises_anything_else(
 ) -> None:
     path = tmp_path_factory.mktemp("v") / "g.vcd"
     path.write_bytes(HEAD.encode() + b"#0\n" + body)
-    trace = read_vcd(path)
+    try:
+        trace = read_vcd(path)
+    except CaptureError as error:
+        assert b"$dumpports" in body, error
+        return
     assert (np.diff(trace.lines["a"].t) >= 0).all()
 
 
