@@ -114,9 +114,9 @@ def test_a_wrong_request_says_what_would_be_right(
 @pytest.mark.parametrize(
     ("arguments", "says"),
     [
-        (["echo", "0.01", "--set", "air=yard air"], '--set air="yard air": channels stand in a project only'),
+        (["echo", "0.01", "--set", "air=yard air"], '--set air="yard air": channels exist in a project only'),
         (["windowed RMS", "1"], "works on windows of a signal"),
-        (["formula", "1", "--set", "formula=x +"], 'formula, character 4, at "the end": the formula is broken off'),
+        (["formula", "1", "--set", "formula=x +"], 'formula, character 4, at "the end": the formula breaks off'),
         (["formula", "1", "--set", "formula=exec(x)"], '"exec" is not a function here'),
         (["converter", "1", "--set", "reference=3.3 V ± 2 A"], 'neither a share, like "± 1 %", nor in V'),
         (["converter", "1", "--set", "reference=3.3 V ± -1 %"], "a tolerance is meant either way"),

@@ -96,11 +96,11 @@ def test_a_straight_line_to_a_unit(scale: Desk, typed: str, unit: str) -> None:
 @pytest.mark.parametrize(
     ("step", "typed", "says"),
     [
-        (3, "magic", "the leaf what fits has those for ct, and what is reckoned is said, like multiply by 2."),
+        (3, "magic", "the leaf what fits lists those for ct; arithmetic is typed like multiply by 2."),
         (3, "linear furlong", "is not a unit"),
         (3, "load cell", "raw gives ct, but law 1 takes mV/V"),
         (4, "heavy", "type the true value, in ct"),
-        (4, "3 kg", "nothing says yet how kg comes of counts"),
+        (4, "3 kg", "how counts become kg is not stated yet"),
         (5, "m", "did you mean median or mean?"),
         (7, "mediant", "is not an item; write field, bar"),
         (9, "x", '"x" says nothing of a pack; say its processor, like 16 bit, no divider or no multiplier'),
@@ -108,8 +108,8 @@ def test_a_straight_line_to_a_unit(scale: Desk, typed: str, unit: str) -> None:
         (9, "within 300 %", 'pack.share = "300 %"; it must be a number with its unit, like "25 %", from 5 % to 100 %.'),
         (9, "write it", '"write it": x writes the pack, compiles it and compares.'),
         (9, "c code", '"c code": x writes it, in C and as a Python module that says the same.'),
-        (9, "smaller table", "follows from how near it has to come: within 50 % needs less."),
-        (9, "run faster", "how fast the processor is says its clock, in 8 Pace"),
+        (9, "smaller table", "follow from how near it has to be: within 50 % needs less."),
+        (9, "run faster", "the speed of the processor is its clock, in 8 Pace"),
         (9, "scale 100", "the step of whole numbers follows from the field's last place and within."),
     ],
 )

@@ -263,7 +263,7 @@ def test_what_is_no_law_is_told_with_what_does_it(channel: str, line: str, inste
 def proposed() -> Iterator[tuple[str, str]]:
     """Each unit for which counts need a signal, and each that is proposed for it."""
     for symbol, says in no_laws.OF_COUNTS:
-        for each in re.split(r",?\s+or\s+|,\s+", says.removeprefix("as ")):
+        for each in re.split(r",?\s+or\s+|,\s+", says.removeprefix("like ")):
             yield symbol, each
 
 
@@ -274,7 +274,7 @@ def test_counts_become_a_quantity_by_what_is_proposed(symbol: str, line: str, be
     bench.add(symbol)
     if bench.state.message_is_fault:  # a share and pH have a signal of their own
         assert bench.state.message.startswith(
-            f'"{symbol}": nothing says yet how {symbol} comes of counts; say what gives '
+            f'"{symbol}": how counts become {symbol} is not stated yet; say what gives '
         )
         assert line in bench.state.message
     else:
@@ -291,7 +291,7 @@ def test_a_quantity_alone_asks_what_gives_it(line: str, bench: Desk) -> None:
     bench.choose_channel(CODE)
     bench.add(line)
     assert bench.state.message == (
-        f'"{line}": nothing says yet how °C comes of counts; say what gives it, like ntc 10k, Pt1000, 10 mV/°C or 0.0625 °C '
+        f'"{line}": how counts become °C is not stated yet; say what gives it, like ntc 10k, Pt1000, 10 mV/°C or 0.0625 °C '
         "per count."
     )
 

@@ -118,7 +118,7 @@ def test_an_offset_comes_of_a_reference(line: str, by: str, desk: Desk) -> None:
     """Of an offset nobody knows whether it is the sensor's or what is to be added; both ways are named, and taken."""
     desk.add(line)
     said = f"{by} too high, or {by} too low, is one from what is read."
-    assert desk.state.message == f'"{line}" is a correction, which comes of references; {said}'
+    assert desk.state.message == f'"{line}" is a correction, which comes from references; {said}'
     assert not desk.state.chosen.references
     desk.add(f"{by} too high")
     assert len(desk.state.chosen.references) == 1
@@ -130,7 +130,7 @@ def test_a_gain_comes_of_two_references(line: str, desk: Desk) -> None:
     desk.add(line)
     pairs = "10 °C = 10.24 °C; 20 °C = 20.33 °C"
     assert desk.state.message == (
-        f'"{line}" is a correction, which comes of references; write {pairs}, the true value first, or < '
+        f'"{line}" is a correction, which comes from references; write {pairs}, the true value first, or < '
         "captures/weighed.csv."
     )
     assert not desk.state.chosen.references
@@ -159,18 +159,18 @@ def test_where_a_true_value_comes_from_may_be_said(line: str, true: float, desk:
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        ("± 0.5 °C", "how well a reference is known is typed after it, like 20 °C ± 0.1 °C"),
-        ("accuracy 0.5", "how well a reference is known is typed after it, like 20 °C ± 0.1 °C"),
+        ("± 0.5 °C", "type how well a reference is known after it, like 20 °C ± 0.1 °C"),
+        ("accuracy 0.5", "type how well a reference is known after it, like 20 °C ± 0.1 °C"),
         (
             "quadratic",
-            "how a line or a curve is put through references is kind, a value of the correction; tab goes to it",
+            "which line or curve goes through the references is kind, a value of the correction; tab goes to it",
         ),
-        ("valid for a year", "for how long references hold is valid, a value of the correction; tab goes to it"),
+        ("valid for a year", "for how long references hold: valid, a value of the correction; tab goes to it"),
         ("calibrated on 2031-05-01", "each reference has its day as a value, date; tab goes to it"),
         ("last calibrated on 2031-05-01", "each reference has its day as a value, date; tab goes to it"),
         (
             "temperature drift 0.1 °C/°C",
-            "what depends on another reading is a law: + in 3 Law takes trimmed compensation",
+            "a correction by another reading is a law: + in 3 Law takes trimmed compensation",
         ),
         (
             "was 12.3 °C at 10:24",
@@ -179,13 +179,13 @@ def test_where_a_true_value_comes_from_may_be_said(line: str, true: float, desk:
         ),
         (
             "slope 1.02 offset -0.3",
-            "slope and offset are a law: + in 3 Law takes slope 1.02 offset -0.3; a correction comes of references, as "
-            "20 °C reads 20.4 °C",
+            "slope and offset are a law: + in 3 Law takes slope 1.02 offset -0.3; a correction comes from references, "
+            "like 20 °C reads 20.4 °C",
         ),
-        ("no correction", "delete removes the selected one, used = no leaves it out, and ctrl+z undoes"),
+        ("no correction", "delete removes the selected one, used = no leaves it out, and ctrl+z undoes it"),
         ("drift 0.1 per month", "drift is shown between calibrations; l turns to them"),
         ("thermometer says 20.5", "which of them is right? my reference meter says 20 °C, or 20 °C reads 20.4 °C"),
-        ("undo", "delete removes the selected one, used = no leaves it out, and ctrl+z undoes"),
+        ("undo", "delete removes the selected one, used = no leaves it out, and ctrl+z undoes it"),
     ],
 )
 def test_what_is_no_reference_is_told_with_what_does_it(line: str, says: str, desk: Desk) -> None:
@@ -259,7 +259,7 @@ def test_a_weight_on_counts_asks_what_they_mean(tmp_path: Path) -> None:
     counts.open_step(Step.TRUE)
     counts.add("500 g")
     assert counts.state.message == (
-        '"500 g": nothing says yet how g comes of counts; say what gives it, like load cell 5 kg, or 0.1 g per count; + in 3 '
+        '"500 g": how counts become g is not stated yet; say what gives it, like load cell 5 kg, or 0.1 g per count; + in 3 '
         "Law takes it."
     )
     counts.open_step(Step.LAW)

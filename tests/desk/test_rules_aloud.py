@@ -136,7 +136,7 @@ def test_a_rule_is_what_was_said(line: str, wanted: dict[str, Any], desk: Desk) 
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        ("2 decimals, blah", '"2 decimals, blah" is no rule of a field'),
+        ("2 decimals, blah", '"2 decimals, blah" is not a rule of a field'),
         ("in kg", "°C cannot be converted to kg"),
         ("99 decimals", "from 0 to 9"),
         ("width 7", "room: width 7, as it is already."),
@@ -250,25 +250,25 @@ def test_no_field_grows_over_what_stands_behind_it(narrow: Desk) -> None:
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        ("words cold warm hot", "words stand for ranges, up to where each goes, like words low < 5; ok < 43; full"),
-        ("on/off", "words stand for ranges, up to where each goes, like words low < 5; ok < 43; full"),
+        ("words cold warm hot", "words replace ranges, each up to its limit, like words low < 5; ok < 43; full"),
+        ("on/off", "words replace ranges, each up to its limit, like words low < 5; ok < 43; full"),
         ("prefix T=", "a text before the number is an item of its own: + in 7 Glass takes it"),
         ("Temp:", "a text before the number is an item of its own: + in 7 Glass takes it"),
         ("hex", "a field shows decimal numbers"),
-        ("scroll", "nothing runs through a field or a face"),
+        ("scroll", "fields and faces do not scroll"),
         (
             "steps of 0.5",
             "a field rounds to decimals; steps of 0.5 are a law, like 0.5 * floor(x / 0.5 + 0.5) at + in 3 Law",
         ),
         ("round up", "round is half away, half even, down, floor or cut by code"),
-        ("show low below 5 °C", "words stand for ranges, up to where each goes, like words low < 5; ok < 43; full"),
+        ("show low below 5 °C", "words replace ranges, each up to its limit, like words low < 5; ok < 43; full"),
         ("scientific", "a field has no exponent; prefix by range writes k, M, m or µ in front of the unit"),
         (
             "3 significant digits",
-            "a field has decimals; how many are worth showing follows from how sure the reading is",
+            "a field has decimals; how many are worth showing follows from the uncertainty",
         ),
-        ("bold", "how large it is says its font, a value of items on a panel of pixels in 7 Glass"),
-        ("less flicker", "its last digit rests with fewer decimals, or after a filter in 5 Calm"),
+        ("bold", "its size is that of its font, a value of items on pixel panels in 7 Glass"),
+        ("less flicker", "its last digit is steadier with fewer decimals, or after a filter in 5 Calm"),
         ("hh:mm", "a reading in seconds is shown as h:mm:ss by shows elapsed"),
         ("bar graph", "+ in 7 Glass adds it beside the field, like bar or trend"),
     ],

@@ -70,8 +70,8 @@ def said(desk: Desk, line: str) -> tuple[str, bool, dict[str, Any]]:
 def test_one_signal_after_the_other_can_be_said(tmp_path: Path) -> None:
     """Whatever was said before: a raw unit that came of it stands in nobody's way, nor does a resistor that was its."""
     desk = opened(tmp_path)
-    # Without an amplifier 2.5 V is no thermocouple's.
-    lines = [recipe.begins for name, recipe in SIGNALS.items() if name != "thermocouple"]
+    # Without an amplifier 2.5 V is not a thermocouple's, and a platinum resistor is never 512 of 32 768 of its reference.
+    lines = [recipe.begins for name, recipe in SIGNALS.items() if name not in ("thermocouple", "platinum converter")]
     for before, line in [*pairwise(lines), *pairwise(reversed(lines))]:
         desk.add(before)
         desk.add(line)

@@ -113,16 +113,13 @@ def test_a_figure_that_says_nothing_of_a_task_is_named(line: str, named: str, de
     assert loop_in(desk) == {}
 
 
-SLEEP = (
-    "the processor is idle whenever no task is due, so it wakes as often as one is; sleep 10 µA says what it draws "
-    "meanwhile"
-)
+SLEEP = "the processor is idle whenever no task is due and wakes when one is; sleep 10 µA says what it draws meanwhile"
 TURNS = "the loop turns as fast as its tasks let it; delay 10 ms makes it wait in each turn"
 HELD = "say what it holds, like battery 2000 mAh; the figures then say how long it lasts"
-BESIDE = "what runs beside the loop says so, like draw door in background"
-LATE = "a task has no limit of its own; most lag 2 s says how late a reading may be shown"
+BESIDE = "for what runs beside the loop type it so, like draw door in background"
+LATE = "a task has no limit of its own; most lag 2 s limits how late a reading is shown"
 BAUD = (
-    "the baud rate of a line that is read is a value of it in 2 Raw; a task that sends says its own, like debug every 1 s "
+    "the baud rate of a line is one of its values in 2 Raw; a task that sends has its own, like debug every 1 s "
     "sends 40 bytes over serial at 9600"
 )
 CHANGED = (
@@ -131,7 +128,7 @@ CHANGED = (
 )
 NO_TASKS: list[tuple[str, str]] = [
     ("run in background", "say what does, like draw door in background"),
-    ("jitter", "how evenly a task comes shows in its lateness among the figures; a higher priority helps"),
+    ("jitter", "the figures show how late a task comes; a higher priority helps"),
     (
         "run.vcd",
         "a trace of what the firmware does belongs on the leaf trace: l turns to it, and + there takes its file",

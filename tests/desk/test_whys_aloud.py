@@ -147,10 +147,10 @@ def test_a_share_is_of_what_it_should_read(typed: str, share: float, hut: Desk) 
 @pytest.mark.parametrize(
     ("typed", "says"),
     [
-        ("too high", "say by how much, as 3 °C too high, or what it should read, as 21.5 °C"),
-        ("it is wrong", "say by how much, as 3 °C too high, or what it should read, as 21.5 °C"),
+        ("too high", "say by how much, like 3 °C too high, or what it should read, like 21.5 °C"),
+        ("it is wrong", "say by how much, like 3 °C too high, or what it should read, like 21.5 °C"),
         ("it reads nothing", "y in 1 Wire asks why a part says nothing, and 2 Raw shows what came"),
-        ("stuck", "a note on 2 Raw says where a value does not move; for a display that does, y in 8 Pace"),
+        ("stuck", "for a value that does not move see the notes of 2 Raw; for a frozen display press y in 8 Pace"),
         ("noisy", "+ in 5 Calm asks for the cheapest filters by the noise they leave, like noise 0.1 Δ°C"),
         ("drifts", "drift is shown in 4 True, between calibrations and by references of other days"),
         ("lags", "y in 8 Pace asks about what you see of the loop, like lags"),

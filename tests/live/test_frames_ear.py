@@ -129,7 +129,7 @@ def test_what_a_port_says_is_cut_where_it_rests(rig: Rig) -> None:
     ({"length": 4}, "line.length = 4; what it begins with, a value and its check take 5 bytes at least; 0: a rest ends it"),
     ({"check": "CRC-8", "poly": "0x1FF"}, 'line: poly = "0x1FF"; it must be a number of 8 bits'),
     ({"fields": [{"name": "x", "first_bit": 73, "bits": 16}]},
-     "line.fields[0].first_bit = 73; its 16 bits end behind those of the frame, which has 88"),
+     "line.fields[0].first_bit = 73; its 16 bits end after those of the frame, which has 88"),
     ({"fields": [{"name": "x", "bits": 16, "floating": True}]}, "line.fields[0].bits = 16; a floating-point number has 32 or 64"),
 ])  # fmt: skip
 def test_what_cannot_be_is_said_with_its_place(wrong: dict[str, Any], said: str) -> None:

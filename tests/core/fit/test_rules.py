@@ -89,7 +89,7 @@ WRONG = [
     (KG, {"shows": "word", "words": "low < 5; ok"}, None),
     (KG, {"words": "low < 5; ok < 4; full"}, 'limit of "ok" must be above that of "low"'),
     (KG, {"words": "low; full"}, '"low" has no limit'),
-    (KG, {"words": "low < 5; full < 9"}, "the last word goes on for ever"),
+    (KG, {"words": "low < 5; full < 9"}, "the last word has no limit"),
     (KG, {"words": "low < 5 s; full"}, "s"),
     (KG, {"shows": "word", "words": "low < 5; overfull", "width": 4}, '"overfull" must fit 4 cells'),
     (KG, {"shows": "clock"}, "only seconds, minutes or hours are shown as a time"),

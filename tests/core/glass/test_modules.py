@@ -91,7 +91,7 @@ def test_an_item_costs_every_number_that_it_touches() -> None:
 @pytest.mark.parametrize(
     ("told", "says"),
     [
-        ({"bus": "two-wire"}, "hang on three of four wires"),
+        ({"bus": "two-wire"}, "use three of four wires"),
         ({"width": 36}, "36×8 pixels; chained modules have eight by eight each"),
         ({"offset": 2}, "chained modules have eight by eight each"),
     ],

@@ -239,7 +239,7 @@ NOTES = [
         (FieldItem("m", 0, 0, field_of(width=6), frozenset(), 0),),
         {"writes": BARE},
         DOOR,
-        (FAULT, "leaves the old one's tail standing"),
+        (FAULT, "leaves the end of the old one on the glass"),
     ),
     ((FieldItem("m", 0, 0, field_of(width=6, pad="zero"), frozenset(), 0),), {"writes": BARE}, DOOR, None),
     # 34 bytes of 6 strobes over the bus at 100 kHz take 22.1 ms, each time: (34 · (7 · 9 + 2)) ÷ 100 kHz.

@@ -96,7 +96,7 @@ def test_plain_numbers_are_those_of_their_units() -> None:
 
 
 WRONG = [
-    ("x +", "", 4, "broken off"),
+    ("x +", "", 4, "breaks off"),
     ("x + y", "", 5, '"y" is not a name here'),
     ("2 * (x + r)", "r = 3 Ω", 6, "cannot be added to"),
     ("x.real", "", 1, "not arithmetic"),
@@ -107,7 +107,7 @@ WRONG = [
     ("[x for x in (1, 2)]", "", 1, "not arithmetic"),
     ("x @ x", "", 1, "only [+] - [*] / and [*][*]"),
     ("x % 2", "", 1, "only [+] - [*] / and"),
-    ("2 + ~x", "", 5, "stand before"),
+    ("2 + ~x", "", 5, "come before"),
     ("x is 1", "", 1, "compare"),
     ("1 + 'a'", "", 5, "not a number"),
     ("1 + True", "", 5, "not a number"),

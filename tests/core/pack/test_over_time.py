@@ -163,7 +163,7 @@ REFUSED = [
     (
         "mm",
         [("sum", {"begin": "0 ct"}), TO_MM],
-        "c: its law linear stands behind its sum, which is carried into whole numbers only as the last; put it before, "
+        "c: its law linear comes after its sum, which is carried into whole numbers only as the last; put it before, "
         "or leave the channel out.",
     ),
     (

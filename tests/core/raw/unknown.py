@@ -149,7 +149,7 @@ def encoder(dice: random.Random) -> Unknown:
     on, back = steps.count(1), steps.count(-1)
     # Which way is on, only names can say.
     ways = ((on, back), (back, on))
-    says = tuple(f"{len(steps)} quarters in turn, {a} one way and {b} the other, 0 that cannot be" for a, b in ways)
+    says = tuple(f"{len(steps)} quarters in turn, {a} one way and {b} the other, 0 impossible" for a, b in ways)
     return Unknown("quadrature", quadrature(steps), {}, says)
 
 

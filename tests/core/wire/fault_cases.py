@@ -178,7 +178,7 @@ FAULTS: dict[str, tuple[dict, str, str, str, str, float | None, float | None]] =
         fed("s") + bus("s") + "node.p15 > node.3V3 through up; node.p16 > node.3V3 through up",
         FAULT,
         "up",
-        "470 Ω at 3.3 V ask 6.17 mA of an output; the bus allows 3 mA",
+        "470 Ω at 3.3 V ask for 6.17 mA from an output; the bus allows 3 mA",
         470.0,
         (3.3 - 0.4) / 0.003,
     ),

@@ -44,7 +44,7 @@ NO_KEY = frozenset(
         "a board fed from what it feeds",
         "a rail too weak as usual",
         "a rail too weak for one peak",
-        "a rail too weak if all peaks meet",
+        "a rail too weak if all peaks coincide",
         "a plug too weak",
         "a battery too weak",
         "all pins together",

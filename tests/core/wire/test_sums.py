@@ -179,9 +179,9 @@ WARNED = [
     ("divider", {"accepts": "1 Ω"}, "No pair of resistors is low enough"),
     ("fixed half", {"lowest": "50 kΩ"}, "must be below its greatest"),
     # Beside 8.2 kΩ the most is where the sensor has as much: 3.3² ÷ (4 × 8.2 kΩ) = 0.332 mW, over 2 mW/K.
-    ("thermistor half", {}, "heats itself by up to 0.17 K and 0.1 K were allowed. Feed it for 60 %"),
+    ("thermistor half", {}, "heats itself by up to 0.17 K, and 0.1 K is allowed. Feed it for 60 %"),
     ("thermistor half", {"coldest": "60 °C"}, "must be below the hottest"),
-    ("self-heating", {}, "reads 0.14 K too warm and 0.1 K were allowed: feed it for 73 % of the time, or from 2.83 V"),
+    ("self-heating", {}, "reads 0.14 K too warm, and 0.1 K is allowed: feed it for 73 % of the time, or from 2.83 V"),
     ("gain and reference", {"highest": "4 V"}, "No gain and reference take 4 V"),
     ("gain and reference", {"gains": "1, two"}, "The list cannot be read"),
     ("pull-ups", {"capacitance": "2 nF"}, "too much capacitance"),

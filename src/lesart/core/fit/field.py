@@ -75,7 +75,7 @@ PARAMETERS = (
         choices=("none", BY_RANGE),
     ),
     Parameter(
-        "unit_place", "unit stands", "choice", "on which side of the number", "behind", choices=("behind", "before")
+        "unit_place", "unit placed", "choice", "on which side of the number", "behind", choices=("behind", "before")
     ),
     Parameter("time", "time as", "choice", "how elapsed time and a clock are written", "h:mm:ss", choices=TIMES),
     Parameter("words", "words", "text", "for ranges, up to where each goes: low < 5; ok < 43; full", "", longest=160),

@@ -246,7 +246,7 @@ def _add_reference(here: Here, typed: str) -> Edited:
 
 def _comes_of_references(channel: Channel, typed: str, by: str) -> str:
     """What would be one, for a correction by so much or so many times."""
-    said = f'"{typed.strip()}" is a correction, which comes of references'
+    said = f'"{typed.strip()}" is a correction, which comes from references'
     if re.match(r"(?:gain|scale|multiply|factor|slope)", typed.strip(), re.IGNORECASE):
         return f"{said}; {references.how(channel.unit)}."
     return f"{said}; {by} too high, or {by} too low, is one from what is read."

@@ -72,7 +72,7 @@ def add_law(
     RequestError for a kind, a unit or a part of the hook-up that is not there.
     """
     before = end_of_laws(channel)
-    fit = f"the leaf what fits has those for {before}, and what is reckoned is said, like multiply by 2."
+    fit = f"the leaf what fits lists those for {before}; arithmetic is typed like multiply by 2."
     kind, rest = kind_named(typed, law.KINDS, "law that Lesart has", fit)
     leads_to, given = _behind_law(kind, rest, before)
     key = list_of(Step.LAW, channel)

@@ -71,11 +71,11 @@ ASKS: Asks = (
     ),
     (
         r"(?:table|lookup|lut|entries|size|smaller|memory|ram|flash)\b",
-        "what is a table follows from how near it has to come: within 50 % needs less",
+        "table sizes follow from how near it has to be: within 50 % needs less",
     ),
     (
         r"(?:\w+\s+)?(?:faster|speed|cycles|clock|mhz|operations)\b",
-        "how fast the processor is says its clock, in 8 Pace",
+        "the speed of the processor is its clock, in 8 Pace",
     ),
     (
         r"(?:scale|shift|q\d+|step|resolution)\b",

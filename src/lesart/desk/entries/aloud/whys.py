@@ -98,7 +98,7 @@ _SEEN: Asks = (
     ),
     (
         r"(?:stuck|frozen|constant|same\b|(?:does\s+not|doesn't)\s+(?:change|move))",
-        "a note on 2 Raw says where a value does not move; for a display that does, y in 8 Pace",
+        "for a value that does not move see the notes of 2 Raw; for a frozen display press y in 8 Pace",
     ),
     (
         r"(?:noisy|nois|jumps?\b|jumpy|jitter|unstable|flicker|spik|restless|wander)",

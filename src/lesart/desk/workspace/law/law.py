@@ -40,7 +40,7 @@ def build(context: Context) -> Workspace:
         lines=tuple(_LINES[leaf](context)),
         leaves=_leaves(context, leaf),
         hints=hints,
-        adds="a law, like linear °C; what is reckoned, like times 2 or total in L; or what it is, like a bridge: ",
+        adds="a law, like linear °C; arithmetic, like times 2 or total in L; or what it is, like a bridge: ",
     )
 
 

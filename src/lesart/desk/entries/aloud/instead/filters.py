@@ -6,10 +6,10 @@ from lesart.core.units import Unit
 from lesart.desk.entries.aloud.instead.asked import Asks, first_of
 
 _NEAREST = "mean, median and low-pass come nearest"
-_ENDS = "no filter holds a reading at an end; reject range drops what is beyond"
-_HUM = "hum is removed by a mean over whole periods of it; where there is some a note proposes the shortest"
-_LEVEL = "that takes the level away, which is the reading; an offset is corrected in 4 True"
-_OTHER = "a filter does not change what is measured; + in 3 Law has {law}"
+_ENDS = "no filter clamps a reading; reject range drops what is beyond its limits"
+_HUM = "a mean over whole periods removes hum; where there is hum a note proposes the shortest"
+_LEVEL = "that would remove the level, which is the reading itself; an offset is corrected in 4 True"
+_OTHER = "a filter cannot do that; + in 3 Law has {law}"
 INSTEAD: Asks = (
     (
         r"hampel|mad\b|.*\b(?:outliers?|spikes?|glitch\w*)\b|\d\s*sigma",
@@ -17,7 +17,7 @@ INSTEAD: Asks = (
     ),
     (
         r"(?:wait|until)\b.*\b(?:stable|steady|settled|rest)|stab(?:le|ility)\s+(?:detect\w*|check)",
-        "settling gate marks a reading until so many samples lie within so much; write it like settling gate 10",
+        "settling gate marks a reading until the last few samples agree; write it like settling gate 10",
     ),
     (r"double\s+exponential", "two of them do it: exponential 0.2 then exponential 0.2"),
     (r"notch|band[- ]?(?:stop|reject)|.*\bhum\b|.*\b(?:50|60) ?Hz\b", _HUM),
@@ -28,11 +28,11 @@ INSTEAD: Asks = (
     ),
     (
         r"(?:no|without|remove|delete|clear|disable)\s+(?:the\s+|all\s+|any\s+)?filter|(?:none|off|raw)$",
-        "delete removes the selected filter; tab goes to them",
+        "select the filter with tab, then press delete",
     ),
     (
         r"(?:one|1|a|single)\s+(?:reading|sample|value)s?\s+(?:per|a|every|each)|update|(?:sample|sampling|output)\s+rate",
-        "decimate 10 gives every 10th sample; how often a display is drawn is said in 8 Pace",
+        "decimate 10 keeps every 10th sample; how often a display is drawn is set in 8 Pace",
     ),
     (r"kalman|alpha[\s-]?beta", "tracking has two weights, level and slope, each above 0 and up to 1"),
     (
@@ -49,11 +49,11 @@ INSTEAD: Asks = (
     (r"derivative|differentiat|rate of change|slope\b", _OTHER.replace("{law}", "change over time")),
     (
         r"peak|max|min",
-        "highest so far and lowest so far keep the ends of a reading, of all time or, with every = 24 h, of each day",
+        "highest so far and lowest so far keep the extremes of a reading, for good or, with every = 24 h, by the day",
     ),
-    (r"round|quanti[sz]e|snap", "a field rounds, and nothing before it; + in 6 Fit takes decimals"),
-    (r"debounce", "filters calm numbers; debounce is a sum of 1 Wire, for a contact"),
-    (r"zero\b|squelch|gate\b", "deadband holds small changes back; a zero is taken by a tare in 4 True"),
+    (r"round|quanti[sz]e|snap", "only a field rounds; + in 6 Fit takes decimals"),
+    (r"debounce", "filters work on numbers; for a contact use debounce, a sum in 1 Wire"),
+    (r"zero\b|squelch|gate\b", "deadband holds back small changes; z in 4 True takes a tare"),
     (
         r"savitzky|golay|gauss|spline|polynomial|bessel|chebyshev|fir\b",
         _NEAREST,
@@ -68,12 +68,12 @@ INSTEAD: Asks = (
     ),
     (
         r"faster|quicker|less lag|slower|lag\b|settl|respon|delay|react",
-        "the lag of each filter is shown beside it; fewer samples are quicker, enter changes them",
+        "each filter shows its lag; fewer samples are quicker, enter changes them",
     ),
     (
         r"smooth|calm|quiet|filter|less|reduce|remove|steady|stab|noise|jitter|.*\b(?:noisy|jumps|jumpy|unsteady|"
         r"jitters|wanders|flickers)\b",
-        "noise asks for the cheapest filters that leave no more than so much; write it like noise 0.02 {unit}",
+        "noise asks for the cheapest filters that leave no more than that; write it like noise 0.02 {unit}",
     ),
 )
 """How it begins, and the sentence; the surest first."""

@@ -9,13 +9,13 @@ ASKS: Asks = (
     (r"(?:delete|remove|erase|take\s+away|get\s+rid\s+of)\b", "delete removes the selected one; tab goes to them"),
     (
         r"(?:centre|center|align|justify|(?:right|left)[\s-]align)\b",
-        "where an item is placed are its values row and column; tab goes to them, and + arrange places all items again",
+        "an item is placed by its values row and column; tab goes to them, and + arrange places all items",
     ),
-    (r"(?:copy|duplicate|clone)\b", "C copies the chosen panel or face; the palette, ctrl+p, has it too"),
+    (r"(?:copy|duplicate|clone)\b", "C copies the chosen panel or face"),
     (r"(?:mirror|flip)\w*", f'"turned" and "mirrored" are values of a panel of pixels; {_PANEL}'),
-    (r"(?:rotate|turn|upside\s+down)\b", f'"turned" is a value of a panel of pixels; {_PANEL}'),
+    (r"(?:rotate|turn|upside\s+down)\b", f'"turned" is a value of a pixel panel; {_PANEL}'),
     (r"(?:invert|inverse|negative)\w*", f'"inverted" is a value of a panel; {_PANEL}'),
-    (r"(?:rgb|colou?r|red|green|blue|yellow|white|amber)\b", f"its light or colour is a value of a panel; {_PANEL}"),
+    (r"(?:rgb|colou?r|red|green|blue|yellow|white|amber)\b", f"its light or colour is a value of the panel; {_PANEL}"),
     (
         r"(?:move|shift|nudge|up|down|left|right)\b",
         "shift and arrows move the selected item, tab goes to it; row and column are values of it",
@@ -23,30 +23,30 @@ ASKS: Asks = (
     (r"(?:clear|empty|reset)\b", "delete removes the selected item; tab goes to it"),
     (
         r"(?:scroll|marquee|ticker)\w*",
-        "nothing runs through a face; what has no room goes on another one, shown in turn: + face NAME",
+        "a face does not scroll; what has no room goes on another face, shown in turn: + face NAME",
     ),
     (r"pages?\s+\d", "a page is a face: + face NAME adds one, shown in turn with the others"),
     (
         r"(?:custom|own|user|degree|special)[\s-]+(?:characters?|chars?|glyphs?|symbols?|signs?)",
-        "own letters are drawn on the leaf glyphs; l turns to it, and + there takes the letter",
+        "draw your own letters on the leaf glyphs: l turns to it, and + there takes the letter",
     ),
     (
         r"(?:icon|logo|image|bitmap|symbol|arrow|battery\s+symbol|sprite)s?\b",
-        "a picture is added on the leaf pictures, like logo < pictures/logo.png; then + picture logo here, on pixels",
+        "add the picture on the leaf pictures, like logo < pictures/logo.png; then + picture logo here, on pixels",
     ),
-    (r"(?:circle|disc|ellipse|triangle|line)s?\b", "of shapes there is a box, on pixels; a picture shows any other"),
-    (r"units?\b", "the unit after a number is a rule of its field; + in 6 Fit takes it, like no unit"),
+    (r"(?:circle|disc|ellipse|triangle|line)s?\b", "the only shape is a box, on pixels; a picture can show any other"),
+    (r"units?\b", "the unit after a number is a rule of its field: + in 6 Fit, like no unit"),
     (
         r"e-?(?:paper|ink)\b",
-        'paper-like displays are panels of pixels, like 128x64; "keeps its picture" is a value of theirs',
+        'a paper-like display is a pixel panel, like 128x64, with its value "keeps its picture"',
     ),
     (
         r"(?:brightness|brighter|dim|dimmer|back\s?light|contrast)\b",
-        f"brightness, backlight and contrast are values of a panel; {_PANEL}",
+        f"brightness, backlight and contrast are values of the panel; {_PANEL}",
     ),
     (
         r"(?:blink|flash)(?:s|ing)?\b",
-        '"blinks at" is a value of a field, a label or a text; tab goes to it. For what is beyond a limit, + in 5 Calm '
+        '"blinks at" is a value of a field, a label or a text; tab goes to it. For a limit, + in 5 Calm '
         "adds an alarm, and + alarm CHANNEL here shows it",
     ),
     (
@@ -55,7 +55,7 @@ ASKS: Asks = (
     ),
     (
         r"(?:big|bigger|large|larger|huge|small|smaller|tiny|font)\b",
-        "how large it is says its font, a value of items on a panel of pixels; tab goes to it",
+        "its size is that of its font, a value of items on pixel panels; tab goes to it",
     ),
     (r".{0,60}\b\d+\s+(?:decimals?|places)\b", "decimals are a rule of its field; + in 6 Fit takes them"),
     (

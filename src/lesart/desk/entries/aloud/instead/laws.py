@@ -51,8 +51,8 @@ ASKS: Asks = (
     (
         r"clamp|clip|saturate|limit(?:ed)?\b|constrain|cap\b|if\s+(?:above|below|over|under|more|less|greater)\b|"
         r"(?:min|max)(?:imum)?\s+(?:of\s+)?\d|(?:not|never)\s+(?:below|above|under|over|less|more)\b",
-        "a reading that is held at an end hides what is wrong; lowest and highest mark what is beyond, and min(max(x, "
-        "0), 100) holds it all the same",
+        "a clamped reading hides what is wrong; lowest and highest mark what is beyond, and min(max(x, 0), 100) clamps "
+        "it all the same",
     ),
     (r"(?:to\s+|in\s+)?(?:db|decibels?|dbv|dbm|dbfs)\b", "say against what, like dB = 20 * log10(x / 0.775)"),
     (
@@ -82,7 +82,7 @@ ASKS: Asks = (
     (r"log(?:arithm)?(?:\(x\)|\s+of\s+(?:it|x))?$", "ln(x) is the natural logarithm, log10(x) and log2(x) the others"),
     (
         r"peak[\s-](?:to[\s-])?peak|p-?p\b|swing\b",
-        "windowed peak gives half of it where a wave has one swing to either side; times 2 makes the whole",
+        "windowed peak gives half of it for a symmetrical wave; times 2 makes the whole",
     ),
     (
         r"(?:(?:ct|current)[\s-]+(?:clamp|transformer)|ct\b)",
@@ -90,10 +90,11 @@ ASKS: Asks = (
     ),
     (
         r"(?:scale|calibration)\s+factor\b",
-        "programs divide by it or multiply; say which, like divide by 420, and the zero before it, like tare 8388607",
+        "some programs divide by it, some multiply; say which, like divide by 420, and the zero before it, like tare "
+        "8388607",
     ),
     (r"beaufort", "no law has steps; a table with Beaufort's numbers does, and a field shows words for ranges"),
-    (r"(?:reverse|flip|mirror)", "100 - x turns a share round, and invert changes the sign"),
+    (r"(?:reverse|flip|mirror)", "100 - x reverses a percentage, and invert changes the sign"),
 )
 OF_COUNTS: Asks = (
     ("°C", "like ntc 10k, Pt1000, 10 mV/°C or 0.0625 °C per count"),
@@ -102,12 +103,12 @@ OF_COUNTS: Asks = (
     ("A", "like shunt 0.1 ohm, 66 mV/A or 1 mA per count"),
     ("kg", "like load cell 5 kg, or 0.1 g per count"),
     ("m", "like time of an echo, or 1 mm per count"),
-    ("Ω", "as 1 Ω per count"),
-    ("pH", "as pH probe"),
+    ("Ω", "like 1 Ω per count"),
+    ("pH", "like pH probe"),
     ("m/s", "like pulses giving 2.4 km/h per Hz, or 0.1 m/s per count"),
     ("L/min", "like flow meter 450 pulses per litre, or 0.1 L/min per count"),
     ("%", "like empty 120 full 880, percent, or 0.5-4.5 V is 0-100 %"),
-    ("Hz", "as rpm"),
+    ("Hz", "like rpm"),
 )
 
 
@@ -149,5 +150,5 @@ def done_otherwise(typed: str, end: Unit) -> str:
     if unit is not None and end.symbol in ("ct", "1"):
         how = next((says for symbol, says in OF_COUNTS if parse_unit(symbol).same_dimension(unit)), "")
         how = how or f"like 0.1 {unit} per count"
-        return f"nothing says yet how {unit} comes of counts; say what gives it, {how}"
+        return f"how counts become {unit} is not stated yet; say what gives it, {how}"
     return ""

@@ -5,11 +5,11 @@ from __future__ import annotations
 from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 
 NO_JOINS: Asks = (
-    (r"(?:\w+\s+)?led\s+(?:strip|ring)\b|\w+\s+strip\b", "what changes no reading and shows none needs no part here"),
+    (r"(?:\w+\s+)?led\s+(?:strip|ring)\b|\w+\s+strip\b", "what neither changes nor shows a reading needs no part here"),
     (r"rgb\b|.*\brgb\s+led", "it is three lamps; say each, like red led on p9 with 220 ohm"),
     (
         r"(?:usb|powered|power)\b.*|5\s?V\s+(?:from|of|by)\s+usb$",
-        "a board is fed by its own plug where nothing else feeds it; else say what does, like battery 3.7 V, and "
+        "a board is fed by its own plug unless something else feeds it; then say what does, like battery 3.7 V, and "
         "battery + to board in",
     ),
     (r"rename\b", "R renames the part whose value is selected"),
@@ -28,17 +28,17 @@ ASKS: Asks = (
     ),
     (
         r"(?:capacitors?|condensers?|decoupling|\d+\s*[pnµu]F)\b",
-        "a capacitor that calms a supply changes no reading here; with a resistor in the line it is a filter",
+        "a capacitor across a supply changes no reading here; with a resistor in the line it is a filter",
     ),
     (
         r"(?:remove|delete|take\s+away|disconnect)\b",
-        "delete removes the part or the line whose value is selected; tab goes to them",
+        "select a value of the part or the line with tab, then press delete",
     ),
     (r".*\bsame\s+address", "two parts with one address get a note, with the address that the other can have"),
-    (r"(?:common|all)\s+(?:ground|gnd)s?$", "j joins all pins that are left by what they are for, the grounds too"),
+    (r"(?:common|all)\s+(?:ground|gnd)s?$", "j joins all remaining pins by their roles, the grounds too"),
     (
         r"(?:diodes?|zener|multiplexers?|mux|key\s?pad|servo|stepper)\b",
-        "what changes no reading and shows none needs no part here",
+        "what neither changes nor shows a reading needs no part here",
     ),
     (
         r"(?:relay|motor|pump|valve|heater|fan|solenoid|lamp\s+strip)\b",
@@ -63,7 +63,7 @@ ASKS: Asks = (
     ),
     (
         r"(?:shift\s+)?registers?\b|driver\b",
-        "of digits it is digits on registers, or numbered digits; on a bus line driver",
+        "for digits it is digits on registers, or numbered digits; on a bus line driver",
     ),
     (
         r"(?:(?:gnd|ground|vcc|vdd|vin|5\s?v|3[.,]?3\s?v|sda|scl|mosi|miso|sck|cs|tx|rx|out|data|clock)\b\s*)"

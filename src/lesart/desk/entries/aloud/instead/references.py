@@ -6,12 +6,12 @@ from lesart.core.quantity import beside_unit
 from lesart.core.units import Unit
 from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 
-_KIND = "how a line or a curve is put through references is kind, a value of the correction; tab goes to it"
+_KIND = "which line or curve goes through the references is kind, a value of the correction; tab goes to it"
 ASKS: Asks = (
     (
         r"(?:in\s+)?(?:boiling|hot)\s+water",
-        "how hot boiling water is depends on the air: 100 °C at 1013 hPa, about 1 °C less for each 300 m of height; "
-        "type its temperature",
+        "boiling water depends on the air pressure: 100 °C at 1013 hPa, about 1 °C less per 300 m of height; type its "
+        "temperature",
     ),
     (
         r"linear|quadratic|cubic|straight|line\b|curve|poly|spline|fit\b|least\s+squares|regression|offset\s+only|"
@@ -20,11 +20,11 @@ ASKS: Asks = (
     ),
     (
         r"±|\+\s?/?-|accuracy|uncertainty|tolerance|error\b|\d[\d.,]*\s*%\s+(?:of|accuracy|error)",
-        "how well a reference is known is typed after it, like {example} ± {off}",
+        "type how well a reference is known after it, like {example} ± {off}",
     ),
     (
         r"(?:temperature|thermal|temp)\s+(?:drift|coefficient|compensation|dependence)",
-        "what depends on another reading is a law: + in 3 Law takes trimmed compensation",
+        "a correction by another reading is a law: + in 3 Law takes trimmed compensation",
     ),
     (
         r"drift|age(?:s|ing)?\b|.*\bper\s+(?:day|week|month|year)",
@@ -36,11 +36,11 @@ ASKS: Asks = (
     ),
     (
         r"valid|due\b|expires?|re-?calibrate|check\s+(?:again|every)|every\s",
-        "for how long references hold is valid, a value of the correction; tab goes to it",
+        "for how long references hold: valid, a value of the correction; tab goes to it",
     ),
     (
         r"(?:no|without)\s+correction|(?:delete|remove|ignore|skip|drop|clear|forget|undo|reset)\b",
-        "delete removes the selected one, used = no leaves it out, and ctrl+z undoes",
+        "delete removes the selected one, used = no leaves it out, and ctrl+z undoes it",
     ),
     (
         r"(?:full\s+scale|maximum|half|mid)\b",
@@ -57,10 +57,10 @@ ASKS: Asks = (
     ),
     (
         r"(?:slope|gain|factor|offset)\b.*\d.*\d",
-        "slope and offset are a law: + in 3 Law takes slope 1.02 offset -0.3; a correction comes of references, as "
-        "{example} reads {other}",
+        "slope and offset are a law: + in 3 Law takes slope 1.02 offset -0.3; a correction comes from references, "
+        "like {example} reads {other}",
     ),
-    (r"(?:mean|average)\b", "a reference takes the mean of the last 5 s as it is; type what was true, like {example}"),
+    (r"(?:mean|average)\b", "a reference already takes the mean of the last 5 s; type what was true, like {example}"),
     (
         r"(?:class|oiml)\s+\w\d?\b",
         "type the weight, and how well it is known, by its class, after it, like {example} ± {off}",

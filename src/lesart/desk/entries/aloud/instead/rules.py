@@ -13,16 +13,15 @@ ASKS: Asks = (
     ),
     (
         r"(?:hex(?:adecimal)?|bin(?:ary)?|octal)\b",
-        "a field shows decimal numbers; which bits are which is said in 2 Raw",
+        "a field shows decimal numbers; which bits mean what is set in 2 Raw",
     ),
     (
         r"(?:on\s*/\s*off|yes\s*/\s*no|open\s*/\s*closed|true\s*/\s*false|words?)\b",
-        "words stand for ranges, up to where each goes, like words low < 5; ok < 43; full",
+        "words replace ranges, each up to its limit, like words low < 5; ok < 43; full",
     ),
     (
         r"scroll|marquee|ticker",
-        "nothing runs through a field or a face; what has no room goes on another face, shown in turn: + face NAME in "
-        "7 Glass",
+        "fields and faces do not scroll; what has no room goes on another face, shown in turn: + face NAME in 7 Glass",
     ),
     (
         r"(?:steps?(?:\s+of)?|in\s+steps|every)\s+\d",
@@ -31,7 +30,7 @@ ASKS: Asks = (
     (r"ceil(?:ing)?\b|round(?:ed)?\s+up", "round is half away, half even, down, floor or cut by code"),
     (
         r".*\b(?:below|under|above|over|when|if|up\s+to)\b.*\d",
-        "words stand for ranges, up to where each goes, like words low < 5; ok < 43; full; + in 5 Calm adds an alarm",
+        "words replace ranges, each up to its limit, like words low < 5; ok < 43; full; + in 5 Calm adds an alarm",
     ),
     (
         r"round(?:ed|ing)?\s+(?:to|in|by)\s+(?:(?:the\s+)?nearest\s+|steps?\s+of\s+)?\d",
@@ -43,7 +42,7 @@ ASKS: Asks = (
     ),
     (
         r"(?:max(?:imum)?|limit|lowest|highest)\s+[-−]?\d",
-        "how far it can read is lowest and highest, which are values in 3 Law and say how wide the field has to be",
+        "its range is lowest and highest, values in 3 Law; they say how wide the field has to be",
     ),
     (r"(?:don'?t|do\s+not|never)\s+round", "round = down cuts off what comes after the last decimal"),
     (
@@ -56,7 +55,7 @@ ASKS: Asks = (
     ),
     (
         r"(?:\w+\s+)?(?:significant|sig)\b",
-        "a field has decimals; how many are worth showing follows from how sure the reading is, in 3 Law, how sure",
+        "a field has decimals; how many are worth showing follows from the uncertainty, in 3 Law, how sure",
     ),
     (r"(?:clock|time\s+of\s+day|date)\b", "+ text time of day in 7 Glass shows a clock"),
     (r"(?:m+:ss|h+:mm|time\b|elapsed|duration|countdown)", "a reading in seconds is shown as h:mm:ss by shows elapsed"),
@@ -66,20 +65,20 @@ ASKS: Asks = (
     ),
     (
         r"(?:font|big|bigger|large|bold|small|size|italic|tall)\b",
-        "how large it is says its font, a value of items on a panel of pixels in 7 Glass",
+        "its size is that of its font, a value of items on pixel panels in 7 Glass",
     ),
     (r"(?:colou?r|red|green|yellow|blue|invert|inverse)\b", "its light is a value of the panel in 7 Glass"),
     (
         r"(?:(?:the\s+)?last\s+digit|less\s+|no\s+|calm|steady|quiet|jump|jitter|flicker|restless|stop)",
-        "its last digit rests with fewer decimals, or after a filter in 5 Calm; restless over is its limit",
+        "its last digit is steadier with fewer decimals, or after a filter in 5 Calm; restless over is its limit",
     ),
     (r"(?:round(?:ed|ing)?|cut|truncat\w*)\b", "round is half away, half even, down, floor or cut by code"),
     (
         r"(?:row|column|line|move|position|place|top|bottom)\b",
-        "where it is placed is said in 7 Glass, by row and column",
+        "its place is set in 7 Glass, by row and column",
     ),
-    (r"(?:update|refresh|redraw|sample)\b", "how often it is drawn is said in 8 Pace, like refresh at 5 Hz"),
-    (r"%|per\s?cent", "in per cent is what 3 Law makes of it, like map 0..5 V to 0..100 %"),
+    (r"(?:update|refresh|redraw|sample)\b", "how often it is drawn is set in 8 Pace, like refresh at 5 Hz"),
+    (r"%|per\s?cent", "3 Law turns it into per cent, like map 0..5 V to 0..100 %"),
 )
 
 

@@ -17,7 +17,7 @@ ASKS: Asks = (
     (
         r"(?:only|trim|cut|crop|slice|select|range)\b|from\s+.*\bto\b|"
         r"(?:the\s+)?(?:last|first)\s+(?:\d|hour|minute|day|second)",
-        "a capture is kept whole; [ and ] look closer, and lesart read --from --to writes a part of it",
+        "a capture is kept whole; [ and ] zoom, and lesart read --from --to writes a part of it",
     ),
     (
         r"(?:delimiter|separator|semicolon|tab|decimal|encoding|header|quote|columns?\s+are)\b",
@@ -25,7 +25,7 @@ ASKS: Asks = (
     ),
     (
         r"(?:blank|empty|missing|nan)\b",
-        "cells without a number are no reading anyway; a number that stands for none is said, like -127 is no reading",
+        "cells without a number are no reading anyway; for a number that means none, type -127 is no reading",
     ),
     (
         r"(?:drop|remove|no)\s+duplicates?|sort|order\b|dedup",
@@ -33,12 +33,12 @@ ASKS: Asks = (
     ),
     (
         r"(?:append|merge|join|concat|combine|add\s+(?:a\s+)?file|load|open|import)\b",
-        "another capture is said by its file, like captures/more.csv; lesart read --over FILES goes through many",
+        "for another capture type its file, like captures/more.csv; lesart read --over FILES goes through many",
     ),
-    (r"(?:record|start\s+record|save\s+the\s+line|log\b)", "r records the channel's line, or ends that"),
+    (r"(?:record|start\s+record|save\s+the\s+line|log\b)", "r records the channel's line, or stops"),
     (
         r"(?:live|follow|listen|connect|stream|monitor|start|stop|pause)\b",
-        "o listens to the channel's line, or leaves it",
+        "o listens to the channel's line, or stops",
     ),
     (r"(?:play|replay|run)\b", "space plays the capture, and stops it"),
     (
@@ -55,10 +55,10 @@ ASKS: Asks = (
     ),
     (
         r"(?:too\s+old|stale|time-?out)\b",
-        "a reading that is too old is a rule of its field: + stale after 5 s in 6 Fit",
+        "for readings that are too old the field has a rule: + stale after 5 s in 6 Fit",
     ),
-    (r"(?:analog\w*\s+)?pin\b|gpio|a\d\b", "which pin it is on is said in 1 Wire, like analog sensor on a1"),
-    (r"(?:use|take|read|show|select)\b", "a column is said by its name or its place, like column 2"),
+    (r"(?:analog\w*\s+)?pin\b|gpio|a\d\b", "its pin is set in 1 Wire, like analog sensor on a1"),
+    (r"(?:use|take|read|show|select)\b", "name a column by its name or its number, like column 2"),
 )
 
 

@@ -12,12 +12,9 @@ NEVER = re.compile(
 )
 """Names that no task has, whatever is said of its times: all others may be one of the program's."""
 
-_SLEEP = (
-    "the processor is idle whenever no task is due, so it wakes as often as one is; sleep 10 µA says what it draws "
-    "meanwhile"
-)
+_SLEEP = "the processor is idle whenever no task is due and wakes when one is; sleep 10 µA says what it draws meanwhile"
 _BAUD = (
-    "the baud rate of a line that is read is a value of it in 2 Raw; a task that sends says its own, like debug every "
+    "the baud rate of a line is one of its values in 2 Raw; a task that sends has its own, like debug every "
     "1 s sends 40 bytes over serial at 9600"
 )
 _BATTERY = "say what it holds, like battery 2000 mAh; the figures then say how long it lasts"
@@ -25,10 +22,7 @@ _CHANGED = (
     "the figures of a display have both its bytes a drawing and those of only what changes; its task, like "
     "draw {panel} takes 5 ms, says what yours needs"
 )
-_FLICKER = (
-    "whether digits flicker shows in their refresh among the figures; multiplex at 100 Hz lights each of them that "
-    "often"
-)
+_FLICKER = "the figures show the refresh of the digits; multiplex at 100 Hz lights each of them that often"
 ASKS: Asks = (
     (r"(?:go\s+to\s+)?(?:deep[\s-]?|light[\s-]?)?sleep|hibernat|power[\s-]?down|stand-?by|idle$|wake", _SLEEP),
     (r"(?:baud|serial|uart|usart)(?!.*\b(?:every|takes|sends)\b)|\d{3,7}\s*(?:bauds?|bps|bit/s)?$", _BAUD),
@@ -43,7 +37,7 @@ ASKS: Asks = (
     (r"(?:no\s+|less\s+)?(?:flicker|ghost)", _FLICKER),
     (
         r"(?:budget|deadline|watchdog|time\s?out)\b",
-        "a task has no limit of its own; most lag 2 s says how late a reading may be shown",
+        "a task has no limit of its own; most lag 2 s limits how late a reading is shown",
     ),
     (
         r"(?:\w+\s+)?(?:priority|priorities|urgent|important)\b",
@@ -55,10 +49,10 @@ ASKS: Asks = (
     ),
     (
         r"(?:rtos|threads?|cores?|(?:two|dual|second|other)\s+(?:cores?|tasks|threads)|tasks?|dma|use\s+dma)\b",
-        "what runs beside the loop says so, like draw {panel} in background",
+        "for what runs beside the loop type it so, like draw {panel} in background",
     ),
     (r"(?:run|it|this)\s+(?:in\s+background|by\s+interrupt)", "say what does, like draw {panel} in background"),
-    (r"jitter\b", "how evenly a task comes shows in its lateness among the figures; a higher priority helps"),
+    (r"jitter\b", "the figures show how late a task comes; a higher priority helps"),
     (
         r"\S+\.(?:vcd|csv|sr|bin)\b|(?:add\s+)?(?:a\s+)?trace\b",
         "a trace of what the firmware does belongs on the leaf trace: l turns to it, and + there takes its file",
@@ -67,10 +61,10 @@ ASKS: Asks = (
         r"(?:it'?s\s+|too\s+|very\s+)*(?:slow|late|laggy|sluggish)\b",
         "each task shows its share of the time, and the figures how late a reading is; y with late asks why",
     ),
-    (r"debounc", "debounce is a sum of 1 Wire, for a contact; what an interrupt does besides is a task"),
+    (r"debounc", "debounce is a sum in 1 Wire, for a contact; anything else an interrupt does is a task"),
     (
         r"(?:back\s?light|dim|bright)",
-        "its brightness is a value of the panel in 7 Glass; what it draws is displays, like displays 20 mA",
+        "its brightness is a value of the panel in 7 Glass; for its current type displays 20 mA",
     ),
 )
 
