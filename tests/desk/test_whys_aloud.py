@@ -94,7 +94,7 @@ def test_what_was_taken_is_said(hut: Desk) -> None:
     true = f"{now_c(hut) - 3:.6g}"
     ask_why(hut, "3 °C too high")
     assert hut.state.message == (
-        f"1 truth about room, {true} °C ± 1; one more would narrow it down; y with nothing typed forgets."
+        f"1 truth about room, {true} °C ± 1; one more would narrow it down; y with nothing typed starts over."
     )
     ask_why(hut, "")
     ask_why(hut, "off by 2 °C")

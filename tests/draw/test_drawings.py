@@ -41,7 +41,7 @@ def pixels(glass: Glass, width: int) -> list[list[str]]:
 
 
 def lit_in_all_blocks(glass: Glass) -> Dots:
-    """What is lit in half blocks; in quarters and in little it is the same."""
+    """What is lit in half blocks; in quarters and in miniature it is the same."""
     room = Room(400, 200)
     halves = in_halves(drawn_panel(glass, room, Means(Way.HALVES)).lines, glass)
     assert in_quarters(drawn_panel(glass, room, Means(Way.QUARTERS)).lines, glass) == halves
@@ -103,7 +103,7 @@ def test_many_segments_on_paper_and_in_the_terminal(alphabet: str, tmp_path: Pat
 
 
 def test_sixteen_digits_look_the_same_in_all_blocks() -> None:
-    """Half blocks, quarter blocks, in little: the same dots are lit."""
+    """Half blocks, quarter blocks, in miniature: the same dots are lit."""
     panel = replace(STAND, digits=16)
     masks = tuple(panel.code(Cell(letter)) or 0 for letter in "0123456789AbCdEF")
     assert len(lit_in_all_blocks(glass_of(panel, SegmentFrame(masks)))) > 16 * 10
@@ -138,7 +138,7 @@ def frame_of(texts: list[str]) -> CharacterFrame:
 @pytest.mark.long
 @given(st.lists(st.text(st.characters(min_codepoint=32, max_codepoint=126), max_size=16), min_size=2, max_size=2))
 def test_characters_on_paper_and_in_the_terminal(tmp_path_factory: pytest.TempPathFactory, texts: list[str]) -> None:
-    """Every dot of any two lines, in all drawings: blocks, in little, SVG."""
+    """Every dot of any two lines, in all drawings: blocks, in miniature, SVG."""
     frame = frame_of(texts)
     glass = glass_of(DOOR, frame)
     wanted = {(x, y) for x in range(80) for y in range(16) if frame.lit(x, y)}

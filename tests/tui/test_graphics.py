@@ -156,7 +156,7 @@ async def test_another_way_by_one_key(yard: Path) -> None:
         assert said == [
             "Panels are drawn as: half blocks.",
             "Panels are drawn as: quarter blocks.",
-            "Panels are drawn as: in little.",
+            "Panels are drawn as: miniature.",
             "Panels are drawn as: the best that fits.",
         ]
-        assert "in little" not in driven.text("glass").splitlines()[0]
+        assert "miniature" not in driven.text("glass").splitlines()[0]

@@ -110,7 +110,7 @@ STOPS = (
     Stop(
         "This one ends in a remedy that a key applies.",
         "m mends it",
-        "Mended, as one edit: ctrl+z takes it back.",
+        "Mended, as one edit: ctrl+z undoes it.",
         lambda was, now: now.message.startswith("mended"),
     ),
 )

@@ -232,7 +232,7 @@ def glass_lines(palette: Palette, glasses: tuple[Glass, ...], room: Room, means:
 
 
 def _of_panel(palette: Palette, glass: Glass, room: Room, means: Means, tone: str = "faint") -> list[Pieces]:
-    """Its name, and what it shows; where it is only in little, that is said."""
+    """Its name, and what it shows; where it is only in miniature, that is said."""
     found = drawn(glass, room, means)
     words = f"  {glass.says}" + (f", {found.way.value}" if found.way is Way.LITTLE else "")
     head: Pieces = [

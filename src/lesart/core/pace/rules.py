@@ -68,7 +68,7 @@ RULES: tuple[Rule, ...] = (
     ),
     # Digits that are lit in turn.
     Rule("refresh of …", "Hz", "1 ÷ (digits × (on-time + blanking))", "wanted of its scan"),
-    Rule("brightness against steady", "%", "on-time ÷ time of a round"),
+    Rule("brightness compared with steady", "%", "on-time ÷ time of a round"),
     Rule("blanking against ghosts", "µs", "the time in which all digits are dark", "what a digit needs to go dark"),
     Rule(
         "peak current, one segment",

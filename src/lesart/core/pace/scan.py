@@ -34,7 +34,7 @@ MS = NS // 1000
 
 @dataclass(frozen=True)
 class ScanVerdict:
-    """Over one round of all digits. ``duty`` is the lit part of a digit's time, 0 … 1: brightness against steady."""
+    """Over one round of all digits. ``duty`` is the lit part of a digit's time, 0 … 1."""
 
     period_ms: float
     refresh_hz: float
@@ -89,7 +89,7 @@ def scan_verdicts(panel: str, scan: Scan, digits: int, shutter_ms: float, runs: 
             note=next(iter(notes), None),
             of=panel,
         ),
-        Verdict("brightness against steady", 100 * found.duty, "%", of=panel),
+        Verdict("brightness compared with steady", 100 * found.duty, "%", of=panel),
         _ghosts(panel, scan, digits, key),
         *_currents(panel, scan, found, key),
         on_camera(panel, scan.on_time_ms, found.period_ms, shutter_ms),

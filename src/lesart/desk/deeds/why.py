@@ -54,7 +54,7 @@ def ask_why(desk: Desk, typed: str) -> None:
     truths = (*asked.truths, truth)
     more = "one more would narrow it down; " if len(truths) == 1 else ""
     taken = "" if said == typed else f", {said}"
-    said = f"{counted(len(truths), 'truth')} about {channel.name}{taken}; {more}y with nothing typed forgets."
+    said = f"{counted(len(truths), 'truth')} about {channel.name}{taken}; {more}y with nothing typed starts over."
     desk.turn(lambda state: _turned(state, replace(asked, truths=truths)).says(said))
 
 

@@ -89,7 +89,7 @@ def _letters_by_dots() -> Mapping[tuple[int, ...], str]:
 
 
 def _quadrants(dots: Bools) -> list[str]:
-    """Four dots a letter; a large picture in little, where one lit dot of several lights all of them."""
+    """Four dots a letter; a large picture in miniature, where one lit dot of several lights all of them."""
     by = max(-(-dots.shape[1] // (2 * WIDEST)), 1)
     by = 1 if by == 2 and dots.shape[1] <= 2 * WIDEST * 2 and dots.shape[0] <= 20 else by
     high, wide = (-(-size // (2 * by)) * 2 * by for size in dots.shape)

@@ -1,1 +1,1 @@
-"""Panels in a terminal: as true pixels, as solid blocks, or in little; and which of these fits."""
+"""Panels in a terminal: as true pixels, as solid blocks, or in miniature; and which of these fits."""

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from lesart.tui.panels.strips import Parts
 
 MAP_WIDTH = 26
-"""Columns of the whole in little, with a gap."""
+"""Columns of the whole in miniature, with a gap."""
 LEAST_WINDOW = (24, 6)
 """Columns and rows of a window that is worth looking through."""
 MOST_SHARE = 0.5
@@ -97,7 +97,7 @@ def _in_little(lattice: Lattice, room: Room) -> Drawn:
 
 
 def _window(glass: Glass, lattice: Lattice, room: Room, way: Way) -> Drawn | None:
-    """A part around what is looked at in solid blocks, and the whole in little beside it or below."""
+    """A part around what is looked at in solid blocks, and the whole in miniature beside it or below."""
     little = lattice.shrunk(2 * (MAP_WIDTH - 2))
     map_height = -(-little.height // 4)
     beside = (room.width - MAP_WIDTH, room.height - 1)
@@ -133,7 +133,7 @@ def _window(glass: Glass, lattice: Lattice, room: Room, way: Way) -> Drawn | Non
 
 
 def _map(little: Lattice, box: Box, lattice: Lattice) -> list[Line]:
-    """The whole in little, what lies outside the window standing back."""
+    """The whole in miniature, what lies outside the window standing back."""
     across, down = little.width / lattice.width, little.height / lattice.height
     left, top = box[0] * across, box[1] * down
     right, foot = (box[0] + box[2]) * across, (box[1] + box[3]) * down

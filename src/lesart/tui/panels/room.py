@@ -15,7 +15,7 @@ class Way(Enum):
     PIXELS = "true pixels"
     HALVES = "half blocks"
     QUARTERS = "quarter blocks"
-    LITTLE = "in little"
+    LITTLE = "miniature"
     LIFE = "life size"
 
 

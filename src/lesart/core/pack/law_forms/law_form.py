@@ -104,8 +104,8 @@ def law_form(name: str, place: str, laws: Laws, scale: Scale, budget: float, mac
         gaps = numbers[~np.isfinite(found) & (numbers >= first) & (numbers <= last)]
         if len(gaps):
             raise PackError(
-                f"{place}: raw {int(gaps[0])}, but raw {first} and raw {last} give a reading; no "
-                "table goes over such a gap: narrow the channel's range to one side of it, or leave the channel out."
+                f"{place}: raw {int(gaps[0])} gives no reading, but raw {first} and raw {last} do; no table can bridge "
+                "such a gap: narrow the channel's range to one side of it, or leave the channel out."
             )
         return found
 

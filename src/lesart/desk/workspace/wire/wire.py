@@ -78,7 +78,7 @@ def _nothing() -> list[Line]:
             label(", then "),
             text("lid = two-wire module"),
         ),
-        (text("j"), label(" joins all parts by the roles of their pins, in one step that undo takes back.")),
+        (text("j"), label(" joins all parts by the roles of their pins, in one step; ctrl+z undoes it.")),
         (label("Or say what the reading is: "), text("+"), label(" in 2 Raw; its parts come joined.")),
         (),
         (label("Kinds of parts"),),
