@@ -143,7 +143,7 @@ REFUSED = [
     (
         VOLTS,
         "ppm = 116.6 * (rs/r0)^-2.769",
-        "rs and r0 are nothing that is read here; write x for the reading, and their numbers for the others.",
+        "no channel is called rs or r0; write x for the reading, and numbers for the others, or a channel.",
     ),
     (VOLTS, "plus current", "current [A] is in A, and the laws end in V."),
 ]

@@ -17,7 +17,7 @@ from lesart.core.errors import LesartError, RequestError
 from lesart.core.law.formula import evaluated, in_ascii, parse_formula
 from lesart.core.law.formula_units import Measure, measure_of_unit, measured
 from lesart.core.law.formula_words import FUNCTIONS
-from lesart.core.quantity import Quantity, listed
+from lesart.core.quantity import Quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, conversion, parse_unit, ratio_symbol
@@ -209,12 +209,14 @@ class Scene:
             tree = parse_formula(text, ("x", *called))
         except (LesartError, ValueError):
             is_arithmetic = named is not None and re.search(r"[\w)]\s+[\w(]", text) is None
-            if is_arithmetic and len(strange := names_in(text, {"x", *called})) > 1:
-                raise RequestError(
-                    f'"{self.typed.strip()}": {listed(strange)} are nothing that is read here; write x for the '
-                    "reading, and their numbers for the others."
-                ) from None
-            return None
+            strange = names_in(text, {"x", *called}) if is_arithmetic else ()
+            # One name alone may be a signal's: F = 7.5 Q of a flow meter.
+            if not strange or (len(strange) == 1 and not (called or re.search(r"\bx\b", text))):
+                return None
+            instead = "write x for the reading, and numbers for the others" if len(strange) > 1 else "write its number"
+            raise RequestError(
+                f'"{self.typed.strip()}": no channel is called {" or ".join(strange)}; {instead}, or a channel.'
+            ) from None
         names = {node.id for node in ast.walk(tree) if isinstance(node, ast.Name)}
         if not names & {"x", *called}:
             return None
@@ -308,7 +310,9 @@ class Scene:
     def _as_line(self, text: str, into: Unit) -> Reckoned | None:
         """By what it gives for some numbers, near nothing and far from it."""
         tree = parse_formula(text, ("x",))
-        at = np.array([0.0, 1.0, *(sign * size for size in (2.5, 7.0, 33.0, 1e3, 1e6) for sign in (1.0, -1.0))])
+        # Between steps of any size, too: what rounds is no line.
+        sizes = (math.pi / 10, 2.5, 7.0, 10 * math.e, 33.0, 1e3, 1e6)
+        at = np.array([0.0, 1.0, *(sign * size for size in sizes for sign in (1.0, -1.0))])
         with np.errstate(all="ignore"):
             y = np.asarray(evaluated(tree, {"x": at}), np.float64) + 0.0 * at
         gain = (y.max() - y.min()) / 2e6  # between the two farthest, where rounding counts least
