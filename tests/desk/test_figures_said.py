@@ -25,6 +25,11 @@ def on_converter(code: float) -> float:
     return code / 1024 * 5
 
 
+def signed(number: float, bits: int) -> float:
+    """As two's complement has it."""
+    return number - 2**bits if number >= 2 ** (bits - 1) else number
+
+
 # What is said of a channel, its unit, and what anyone reckons for a raw value.
 SIGNALS: list[tuple[str, str, str, Callable[[float], float]]] = [
     (CODE, "volts", "V", on_converter),
@@ -88,6 +93,23 @@ SIGNALS: list[tuple[str, str, str, Callable[[float], float]]] = [
     (CODE, "lower 6 bits", "ct", lambda code: code % 64),
     (CODE, "mask 0x3F", "ct", lambda code: code % 64),
     (CODE, "12 bit left justified", "ct", lambda code: code // 16),
+    (CODE, "12 bits left justified, 0.0625 °C per LSB", "°C", lambda code: code // 16 * 0.0625),
+    (CODE, "bits 9..3 signed * 0.25 °C", "°C", lambda code: signed(code // 8 % 128, 7) * 0.25),
+    (CODE, "bits 3 to 9 unsigned, 0.25 kPa per count", "kPa", lambda code: code // 8 % 128 * 0.25),
+    (CODE, "top 8 bits of 10, 0.5 kPa", "kPa", lambda code: code // 4 * 0.5),
+    (CODE, ">> 2, signed, times 0.1 V", "V", lambda code: signed(code // 4, 8) * 0.1),
+    (CODE, "raw >> 4 signed 6 bits 0.5", "ct", lambda code: signed(code // 16, 6) * 0.5),
+    (CODE, "low 6 bits, 0.1 kPa", "kPa", lambda code: code % 64 * 0.1),
+    (CODE, "10 bit signed 0.01 °C", "°C", lambda code: signed(code, 10) * 0.01),
+    (CODE, "in steps of 5", "ct", lambda code: 5 * ((2 * code + 5) // 10)),
+    (VOLT, "round to 0.25", "V", lambda volt: 0.25 * float(np.floor(volt / 0.25 + 0.5))),
+    (VOLT, "0.5 * floor(x / 0.5 + 0.5)", "V", lambda volt: 0.5 * float(np.floor(volt / 0.5 + 0.5))),
+    (CODE, "invert 0..1023", "ct", lambda code: 1023 - code),
+    (CODE, "reverse 100 to 900", "ct", lambda code: 1000 - code),
+    (CODE, "stepper 200 steps per rev lead 8 mm", "mm", lambda code: code * 8 / 200),
+    (CODE, "200 steps/rev, 8 mm lead, 1/16 microstepping", "mm", lambda code: code * 8 / 3200),
+    (CODE, "encoder 2400 cpr wheel diameter 65 mm", "mm", lambda code: code * np.pi * 65 / 2400),
+    (CODE, "transimpedance 100 kΩ, gain = 1", "A", lambda code: on_converter(code) / 1e5),
     (CODE, "swap bytes", "ct", lambda code: code % 256 * 256 + code // 256),
     (CODE, "Q8.8", "ct", lambda code: code / 256),
     (CODE, "8.8 fixed point", "ct", lambda code: code / 256),

@@ -8,6 +8,7 @@ import math
 import re
 
 from lesart.core.quantity import beside_unit
+from lesart.core.raw.spelled.bits_said import names_bits
 from lesart.core.raw.spelled.unit_said import unit_of_letter, unit_said
 
 NUMBER = r"\d+(?:[.,]\d+)?"
@@ -81,12 +82,35 @@ _ZERO = re.compile(
     re.IGNORECASE,
 )
 _OFFSET = re.compile(rf"\boffset(?:\s+(?:of|is))?\s*=?\s*(?P<offset>[-+−]?{NUMBER}\s*[^\s\d,;]*)", re.IGNORECASE)
+_PER_TURN = re.compile(
+    r"(?<![\w.])(?P<counts>\d{1,6})\s*(?:(?:full\s+)?(?:steps?|counts?|ticks?|edges?)\s*(?:per\s+|/\s*)(?:an?\s+)?"
+    r"(?:rev(?:olution)?|turn|rotation)|cpr)\b",
+    re.IGNORECASE,
+)
+_SCREW = re.compile(
+    rf"\b(?:lead|pitch)(?:\s+(?:of|is))?\s*=?\s*(?P<lead>{NUMBER})\s*(?P<unit>mm|cm|in)(?!\w)"
+    rf"|(?<![\w.])(?P<behind>{NUMBER})\s*mm\s+(?:lead|pitch|per\s+(?:rev(?:olution)?|turn))",
+    re.IGNORECASE,
+)
+_WHEEL = re.compile(
+    rf"\b(?:wheel|pulley|drum|spool|roller)(?:\s+(?:diameter|dia|of|is|with))*\s*=?\s*(?P<diameter>{NUMBER})\s*"
+    r"(?P<unit>mm|cm|m|in)(?!\w)",
+    re.IGNORECASE,
+)
+_FINER = re.compile(
+    r"(?<!\w)(?:1/(?P<share>\d{1,3})|(?P<many>\d{1,3})\s*x?)\s*(?:micro[\s-]?steps?(?:ping)?|stepping)\b", re.IGNORECASE
+)
+"""A motor that is driven between its steps."""
 _FINE = 64
 """Counts for each g that are a power of two, and at least so many, are an accelerometer's: scales are never so."""
 
 
 def counted(bare: str) -> str:
     """``a barometer, 0.1 hPa per count`` and ``16384 counts per m/s²`` as a count of so much; empty for none."""
+    if names_bits(bare):
+        return ""
+    if step := _travelled(bare):
+        return f"a count of {step}"
     if (found := PER_COUNT.search(bare)) or (found := IS_COUNT.search(bare)):
         many = float(found["many"]) if (found["many"] or "").isdigit() else 1.0
         step = _step(found["step"], many)
@@ -147,6 +171,27 @@ def as_named(typed: str, name: str) -> str:
     if unit_of_letter(name, "c") == "°C":
         typed = re.sub(r"(?<=[\d\s/])(?:degrees?|deg|°)(?![\w°])(?!\s*[CF]\b)", "°C", typed, flags=re.IGNORECASE)
     return typed
+
+
+def _travelled(bare: str) -> str:
+    """How far a screw, a wheel or a drum goes by a step, of so many a turn: ``200 steps per rev, lead 8 mm``."""
+    turn, screw, wheel = (pattern.search(bare) for pattern in (_PER_TURN, _SCREW, _WHEEL))
+    if turn is None or not (screw or wheel):
+        return ""
+    finer = _FINER.search(bare)
+    rest = bare
+    for found in filter(None, (turn, screw or wheel, finer)):
+        rest = rest.replace(found[0], " ")
+    if re.search(r"\d", rest):
+        return ""  # a gear, or what else: nothing of it may be lost
+    counts = int(turn["counts"]) * int((finer["share"] or finer["many"]) if finer else 1)
+    written, unit, turns = ("", "", 1.0)
+    if screw:
+        written, unit = screw["lead"] or screw["behind"], screw["unit"] or "mm"
+    elif wheel:
+        written, unit, turns = wheel["diameter"], wheel["unit"], math.pi
+    goes = turns * _number(written)
+    return beside_unit(f"{goes / counts:.12g}", unit) if counts and 0 < goes < math.inf else ""
 
 
 def _number(said: str) -> float:

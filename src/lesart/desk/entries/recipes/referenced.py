@@ -8,12 +8,15 @@ from lesart.core.parameters import Parameter
 from lesart.desk.entries.recipes.questions import bare, of_law
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
 
-_OHMS = r"\d+(?:[.,]\d+)?\s*(?:(?:k|R(?![_-]?ref))\d*\s*(?:Ω|ohms?)?|Ω|ohms?)(?:\s*±\s*\d+(?:\.\d+)?\s*%)?"
+_OHMS = (
+    r"(?<![\w.,])\d{1,9}(?:[.,]\d{1,9})?\s*(?:(?:k|R(?![_-]?ref))\d*\s*(?:Ω|ohms?)?|Ω|ohms?)"
+    r"(?:\s*±\s*\d+(?:\.\d+)?\s*%)?"
+)
 _CALLED = r"(?:r[\s_-]?ref|ref(?:erence)?(?:\s+resistor)?)"
 REFERENCE_SAID = re.compile(
     rf"(?:(?:with|and|over)\s+)?(?:an?\s+)?(?P<before>{_OHMS})\s*{_CALLED}(?!\w)"
     rf"|\b{_CALLED}\s*(?:of\s+|is\s+|[=:]\s*)?(?P<behind>{_OHMS})(?!\w)"
-    r"|\br[\s_-]?ref\s*(?:of\s+|is\s+|[=:]\s*)?(?P<bare>\d+(?:[.,]\d+)?)(?![\w.,]*\s*V)",
+    r"|\br[\s_-]?ref\s*(?:of\s+|is\s+|[=:]\s*)?(?P<bare>\d{1,9}(?:[.,]\d{1,9})?)(?![\w.,]*\s*V)",
     re.IGNORECASE,
 )
 """``430 ohm reference``, ``Rref = 430``; one in volts is a converter's own."""

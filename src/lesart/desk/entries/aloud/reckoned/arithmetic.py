@@ -15,6 +15,7 @@ from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.aloud.article import without_article
+from lesart.desk.entries.aloud.reckoned.bit_fields import SIZES, bit_field
 from lesart.desk.entries.aloud.reckoned.expressions import Reckoned, Scene, line, shown_in
 from lesart.desk.entries.aloud.reckoned.ratios import by_ratio
 
@@ -84,9 +85,17 @@ WORD_BITS = 16
 """Of a register, in which fewer bits may stand at the left end."""
 _SWAPPED = re.compile(r"(?:swap|reverse)(?:ped)?\s+(?:the\s+)?bytes?|bytes?[\s-]+swap(?:ped)?", re.IGNORECASE)
 _MASKED = re.compile(r"(?:bit\s*)?mask(?:ed)?\s+(?:with\s+|by\s+)?(?P<mask>0x[\da-f]{1,8}|\d{1,10})", re.IGNORECASE)
+_ROUNDED = re.compile(
+    r"(?:round(?:ed)?(?:\s+it)?\s+to|quanti[sz]ed?\s+(?:to|in)|(?:in\s+)?steps\s+of|snap(?:ped)?\s+to)\s+"
+    r"(?:the\s+nearest\s+|steps\s+of\s+|multiples\s+of\s+)?(?P<step>\d{1,12}(?:\.\d{1,12})?)",
+    re.IGNORECASE,
+)
+_REVERSED = re.compile(
+    r"(?:invert|reverse|flip|mirror)(?:ed)?(?:\s+(?:it|the\s+range))?,?\s+(?:over\s+|from\s+|in\s+)?(?P<low>\d{1,12}(?:\.\d{1,9})?)\s*"
+    r"(?:to|-|–|\.\.+|…)\s*(?P<high>\d{1,12}(?:\.\d{1,9})?)",
+    re.IGNORECASE,
+)
 _SIGNED = re.compile(r"two'?s\s+complement|signed(?:\s+(?:number|integer|value)s?)?|int(?:eger)?", re.IGNORECASE)
-SIZES = (8, 10, 12, 16, 24, 32)
-"""Bits of whole numbers with a sign, as converters and registers have them."""
 _OF_SEVERAL = re.compile(
     r"(?:the\s+)?(?P<what>mean|average|sum|difference|product|lower|lowest|least|min(?:imum)?|higher|highest|greater|"
     r"greatest|max(?:imum)?)\s+(?:of|between)\s+(?P<names>.+)",
@@ -163,9 +172,15 @@ def reckoned(
     for pattern, formula in _ALONE:
         if re.fullmatch(pattern, bare, re.IGNORECASE):
             return scene.by_formula(formula, {})
+    if (field := bit_field(bare, scene)) is not None:
+        return field
     for pattern, formula_of in _OF_WHOLE:
         if found := re.fullmatch(pattern, bare, re.IGNORECASE):
             return scene.by_formula(formula_of([int(each) for each in found.groups() if each]), {}, into=end)
+    if (found := _ROUNDED.fullmatch(bare)) and float(found["step"]):
+        return scene.by_formula(f"{found['step']} * floor(x / {found['step']} + 0.5)", {}, into=end)
+    if (found := _REVERSED.fullmatch(bare)) and float(found["low"]) < float(found["high"]):
+        return scene.by_formula(f"{found['low']} + {found['high']} - x", {}, into=end)
     if found := _MASKED.fullmatch(bare):
         return scene.by_expression(f"x & {found['mask']}")
     if _SWAPPED.fullmatch(bare) and _bits_of(values()) <= WORD_BITS:
