@@ -15,6 +15,7 @@ from lesart.core.fit.inspect import OneCount
 from lesart.core.law.budget import Budget, budget_of
 from lesart.core.law.over_time.stage import adds_up
 from lesart.core.law.resolution import honest_step, rounding_left
+from lesart.core.one_count import one_count
 from lesart.core.some_of import some_of
 from lesart.core.step import Step
 from lesart.core.true.trust import left_by
@@ -116,8 +117,8 @@ def one_count_of(bench: Bench, standing: Channel, column: Block, raw: float) -> 
     come are no steps."""
     if standing.unit_raw.symbol != "ct" or adds_up(standing.chain):
         return 0.0
-    slope = abs(standing.chain.slope(raw)) * bench.code_step(column)
-    return slope if math.isfinite(slope) else 0.0
+    change = one_count(standing.chain, raw, bench.code_step(column))
+    return change if math.isfinite(change) else 0.0
 
 
 def _left_of_count(channel: Channel, noise: float, one_count: float) -> float:

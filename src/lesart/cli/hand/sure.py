@@ -31,10 +31,11 @@ def sureness_of(project: Project, channel: Channel, standing: Channel, raw: floa
     import numpy as np
 
     from lesart.core.law.budget import budget_of, simulated
+    from lesart.core.one_count import one_count
     from lesart.project.facts.tolerances import counts_pulses, tolerances_of
 
     tolerances = tolerances_of(project, channel, standing, {})
-    count = count_step * abs(standing.chain.slope(raw)) if standing.unit_raw.symbol == "ct" else 0.0
+    count = one_count(standing.chain, raw, count_step) if standing.unit_raw.symbol == "ct" else 0.0
     count = count if np.isfinite(count) else 0.0
 
     def evaluate(shares: Any) -> float:
