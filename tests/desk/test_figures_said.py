@@ -12,6 +12,7 @@ from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
 from tests.desk.mast import CODE, PULSES, VOLT, mast, read
+from tests.desk.test_recipes import opened
 
 
 @pytest.fixture
@@ -183,3 +184,24 @@ def test_a_signal_is_what_its_figures_say(
     assert not bench.state.message_is_fault, bench.state.message
     assert bench.state.chosen.unit == parse_unit(unit)
     assert read(bench) == pytest.approx([wanted(float(value)) for value in raw], rel=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("line", "decimals"),
+    [
+        ("kPa = x * 0.05", 1),  # 25.6 kPa in three figures
+        ("V = x * 0.001", 3),
+        ("12 bits left justified, 0.0625 °C", 1),  # 2.00 °C would be three, but its steps are coarser than a hundredth
+        ("mm = x * 2", 0),
+    ],
+)
+def test_counts_that_become_a_quantity_have_decimals(line: str, decimals: int, tmp_path: Path) -> None:
+    """Bare counts of about 512 have none; what they become shows three figures, as many as a count is worth at most."""
+    desk = opened(tmp_path)
+    assert desk.state.chosen.field.decimals == 0
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert desk.state.chosen.field.decimals == decimals
+    desk.undo()
+    assert desk.state.chosen.field.decimals == 0
+    desk.close()

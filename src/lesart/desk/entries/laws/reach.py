@@ -12,9 +12,10 @@ from lesart.core.block import Floats
 from lesart.core.errors import LesartError
 from lesart.core.fit.cells import Cell
 from lesart.core.fit.field import WIDEST
-from lesart.core.fit.inspect import fits, width_that_shows
+from lesart.core.fit.inspect import fits, honest_decimals, width_that_shows
 from lesart.core.law.linear import LINEAR
 from lesart.core.law.stage import LawStage
+from lesart.core.one_count import one_count
 from lesart.core.step import Step
 from lesart.core.units import convert
 from lesart.desk.entries.edit_result import Edited, Here
@@ -23,6 +24,9 @@ from lesart.project.check import check_project
 from lesart.project.model import Channel, Project
 from lesart.project.new.limits import reach_limits, written_limits
 from lesart.project.text import Editor
+
+MOST_PLACES = 3
+"""Decimals that a new law may bring."""
 
 
 def with_what_it_reads(here: Here, made: Edited) -> Edited:
@@ -57,7 +61,8 @@ def with_reach(here: Here, made: Edited) -> Edited:
     if channel.variant:
         return made
     if not (after.chain.is_lasting(Step.LAW) or reads_more):
-        return replace(made, text=_with_unit_behind(here, made.text, project))
+        text = _with_unit_behind(here, made.text, project)
+        return replace(made, text=_with_figures(here, text, check_project(text, project)))
     came = _what_came(here, project, after)
     if reads_more:
         limits = written_limits(came, str(after.unit)) if len(came) else {}
@@ -84,9 +89,27 @@ def with_own_room(editor: Editor, text: str, project: Project, channel: Channel)
 def _with_room(here: Here, made: Edited) -> Edited:
     project = check_project(made.text, here.state.project)
     text = _with_unit_behind(here, made.text, project)
+    text = _with_figures(here, text, check_project(text, project))
     project = check_project(text, project)
     text = with_own_room(here.editor, text, project, project.channels[here.state.channel])
     return replace(made, text=text)
+
+
+def _with_figures(here: Here, text: str, project: Project) -> str:
+    """With three figures of the greatest that came where bare counts became a quantity: they had no decimals. As it was
+    where a field of it on a panel has no room for them."""
+    before, after = here.state.chosen, project.channels[here.state.channel]
+    became = before.unit.symbol in NO_UNIT and after.unit.symbol not in NO_UNIT
+    if not became or after.field.decimals or before.variant:
+        return text
+    came = _what_came(here, project, after)
+    placed = _with_places(here.editor, text, after, float(np.abs(came).max(initial=0.0)), _worth(here, project, after))
+    changed = check_project(placed, project)
+    for face in changed.faces.values():
+        for item in face.fields_of(after.name):
+            if not fits(item.field, after.lowest, after.highest, changed.panels[face.panel].joined):
+                return text
+    return placed
 
 
 def _with_unit_behind(here: Here, text: str, project: Project) -> str:
@@ -126,9 +149,22 @@ def _with_limits(here: Here, text: str, limits: Mapping[str, str]) -> str:
     return text
 
 
-def _with_places(editor: Editor, text: str, channel: Channel, most: float) -> str:
-    """With decimals that show three figures of the greatest that came, where the field has room for them."""
-    decimals = min(max(2 - math.floor(math.log10(most)), 0), 3) if most > 0 else 0
+def _worth(here: Here, project: Project, channel: Channel) -> int:
+    """Decimals that one raw count is worth, at the middle one that came; ``MOST_PLACES`` where no count is known."""
+    try:
+        raw = here.bench.run(project, channel).blocks[Step.RAW]
+    except LesartError:
+        return MOST_PLACES
+    if channel.unit_raw.symbol != "ct" or channel.chain.reads or not raw.usable.any():
+        return MOST_PLACES
+    change = one_count(channel.chain, float(np.median(raw.x[raw.usable])), here.bench.code_step(raw))
+    return honest_decimals(change) if math.isfinite(change) and change > 0 else MOST_PLACES
+
+
+def _with_places(editor: Editor, text: str, channel: Channel, most: float, worth: int = MOST_PLACES) -> str:
+    """With decimals that show three figures of the greatest that came, as many as they are worth at most, where the
+    field has room for them."""
+    decimals = min(max(2 - math.floor(math.log10(most)), 0), MOST_PLACES, worth) if most > 0 else 0
     if decimals <= channel.field.decimals or not fits(
         replace(channel.field, decimals=decimals), channel.lowest, channel.highest, ""
     ):
