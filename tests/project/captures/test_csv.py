@@ -287,3 +287,19 @@ def test_any_bytes_at_all(tmp_path: Path) -> None:
             assert str(path) in str(error)
         else:
             assert made.rows > 0
+
+
+def test_two_whole_numbers_may_be_one_with_a_decimal_comma(tmp_path: Path) -> None:
+    """Said where nothing names two columns; not where the first counts up, nor of numbers without end."""
+    path = tmp_path / "bare.csv"
+    for rows, doubts in (
+        (["23,5", "23,7", "24,1"], 1),
+        (["0,5", "1,7", "2,1"], 0),
+        (["23,5", "23,17", "24,1"], 0),
+        (["23,5", "24,-1", "23,1"], 0),
+        (["9" * 5000 + ",5", "23,7", "24,1"], 0),
+    ):
+        path.write_text("\n".join(rows) + "\n")
+        found = [each for each in find_shape(path).doubts if "may be one number" in each]
+        assert len(found) == doubts, rows[0][:20]
+        assert not found or "23.5" in found[0]

@@ -33,7 +33,7 @@ DELIMITERS = {",": ",", ";": ";", "tab": "\t", "|": "|", "space": " "}
 SAMPLE_LINES = 400
 _NAMING = re.compile(r"^(?:columns?|fields?|channels?|names?|labels?|header|units?)\s*[:=]\s*", re.IGNORECASE)
 """What a comment may say before the names of the columns."""
-_WHOLE = re.compile(r"[-+−]?\d+$")
+_WHOLE = re.compile(r"[-+−]?\d{1,18}$")
 MOST_PLACES = 3
 """After a decimal comma that may separate two columns instead."""
 FEWEST = 0.3
