@@ -11,7 +11,8 @@ BITS_SAID = re.compile(
     r"(?:low(?:er|est)?|bottom|least\s+significant)\s+(?P<low>\d{1,2})\s+bits?|"
     r"(?P<left>\d{1,2})[\s-]*bits?,?\s+left[\s-]+(?:justified|aligned|adjusted)|"
     r"(?:[a-z]\w*\s*)?>>\s*(?P<shift>\d{1,2})|"
-    r"(?:right\s+shift(?:ed)?|shift(?:ed)?(?:\s+it)?\s+right)(?:\s+by)?\s+(?P<right>\d{1,2})(?:\s+bits?)?)",
+    r"(?:right\s+shift(?:ed)?(?:\s+by)?|shift(?:ed)?(?:\s+it)?\s+right(?:\s+by)?|"
+    r"(?:drop|without)\s+the\s+low(?:est|er)?)\s+(?P<right>\d{1,2})(?:\s+bits?)?)",
     re.IGNORECASE,
 )
 

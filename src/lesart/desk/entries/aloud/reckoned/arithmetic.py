@@ -51,29 +51,12 @@ _OF_WHOLE: tuple[tuple[str, Callable[[list[int]], str]], ...] = (
         r"(?:x\s*)?(?:%|mod(?:ulo|ulus)?|wrap(?:ped)?\s+(?:at|to))\s*(\d{1,9})",
         lambda n: f"x - {n[0]} * floor(x / {n[0]})",
     ),
-    (
-        r"(?:(?:right\s+shift|shift(?:\s+it)?\s+right|>>)(?:\s+by)?|(?:drop|without)\s+the\s+low(?:est|er)?)\s*(\d{1,2})"
-        r"(?:\s+bits?)?",
-        lambda n: f"floor(x / {2 ** n[0]})",
-    ),
     (r"(?:left\s+shift|shift(?:\s+it)?\s+left|<<)(?:\s+by)?\s*(\d{1,2})(?:\s+bits?)?", lambda n: f"x * {2 ** n[0]}"),
     (
         r"(?:Q\s*\d{1,2}\.|Q|\d{1,2}\.(?=\d{1,2}\s+fixed))(\d{1,2})(?:\s+(?:format|fixed(?:[\s-]+point)?))?",
         lambda n: f"x / {2 ** n[0]}",
     ),
-    (
-        r"(?:the\s+)?(?:low(?:er|est)?|least\s+significant)\s+(\d{1,2})\s+bits?",
-        lambda n: f"x - {2 ** n[0]} * floor(x / {2 ** n[0]})",
-    ),
-    (
-        r"(\d|1[0-6])[\s-]*bits?,?\s+left[\s-]+(?:justified|aligned|adjusted)",
-        lambda n: f"floor(x / {2 ** (WORD_BITS - n[0])})",
-    ),
     (r"bit\s+(\d{1,2})(?:\s+of\s+it)?", lambda n: f"floor(x / {2 ** n[0]}) - 2 * floor(x / {2 ** (n[0] + 1)})"),
-    (
-        r"bits\s+(\d{1,2})\s*(?:to|-|\.\.)\s*(\d{1,2})",
-        lambda n: _bits(*sorted(n)),
-    ),
     (
         r"(?:signed|(?:two'?s\s+complement|int)(?:\s+of)?)\s*(\d{1,2})(?:\s*-?\s*bits?)?|"
         r"(?:as\s+)?(?:an?\s+)?(\d{1,2})(?:\s*-?\s*bits?)\s+(?:signed(?:\s+integer)?|two'?s\s+complement)",
@@ -235,10 +218,6 @@ def _bits_of(x: Floats) -> int:
     """Of the smallest usual word that holds all of whole numbers, shape (n,)."""
     most = float(x.max(initial=0.0))
     return next((bits for bits in SIZES if most < 2**bits), SIZES[-1])
-
-
-def _bits(first: int, last: int) -> str:
-    return f"floor(x / {2**first}) - {2 ** (last - first + 1)} * floor(x / {2 ** (last + 1)})"
 
 
 def _not_another_unit(typed: str, end: Unit) -> None:

@@ -32,8 +32,7 @@ _STEP = re.compile(
 
 
 def bit_field(said: str, scene: Scene) -> Reckoned | None:
-    """None where no bits are named, or nothing more is said of them: those alone are reckoned elsewhere. A whole word
-    may have a sign and a step: ``16 bits signed, 0.01 °C``."""
+    """None where no bits are named. A whole word may have a sign and a step too: ``16 bits signed, 0.01 °C``."""
     taken = BITS_SAID.match(said)
     is_whole = taken is None and _SIGNED.match(said) is not None
     if not (taken or is_whole) or scene.end.symbol not in ("ct", "1"):
@@ -43,7 +42,7 @@ def bit_field(said: str, scene: Scene) -> Reckoned | None:
     rest = rest if signed is None else f"{rest[: signed.start()]} {rest[signed.end() :]}"
     rest = re.sub(r"^[\s,;]+(?:unsigned\b)?[\s,;]*|[\s,;]+$", "", rest)
     step = _STEP.fullmatch(rest)
-    if (rest and step is None) or not (rest or (signed and taken)):
+    if (rest and step is None) or not (rest or taken):
         return None
     unit = unit_said(step["unit"]) if step and step["unit"] else None
     if step and step["unit"] and unit is None:
