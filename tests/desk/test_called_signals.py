@@ -87,6 +87,7 @@ def law_of(desk: Desk, line: str) -> str:
         ("an NTC 10k 3435 with 4k7 series resistor, 12 bits", 2400, thermistor_c(half_ohm(2400, 12, 4700), 3435), "°C"),
         ("a Pt100 converter", 8400, platinum_c(8400 / 2**15 * 430, 100), "°C"),
         ("Pt100, 430 ohm reference, 15 bits", 8400, platinum_c(8400 / 2**15 * 430, 100), "°C"),
+        ("a Pt100, 430 ohm reference ± 0.1 %", 8400, platinum_c(8400 / 2**15 * 430, 100), "°C"),
         ("rtd amplifier pt100 rref 430", 8400, platinum_c(8400 / 2**15 * 430, 100), "°C"),
         ("a Pt1000 with a 4k3 reference resistor", 8400, platinum_c(8400 / 2**15 * 4300, 1000), "°C"),
         ("an RTD through a converter of 16 bits, reference 400R", 20_000, platinum_c(20_000 / 2**16 * 400, 100), "°C"),

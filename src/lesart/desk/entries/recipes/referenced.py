@@ -15,6 +15,7 @@ _OHMS = (
 _CALLED = r"(?:r[\s_-]?ref|ref(?:erence)?(?:\s+resistor)?)"
 REFERENCE_SAID = re.compile(
     rf"(?:(?:with|and|over)\s+)?(?:an?\s+)?(?P<before>{_OHMS})\s*{_CALLED}(?!\w)"
+    r"(?:\s*(?P<within>±\s*\d+(?:\.\d+)?\s*%))?"
     rf"|\b{_CALLED}\s*(?:of\s+|is\s+|[=:]\s*)?(?P<behind>{_OHMS})(?!\w)"
     r"|\br[\s_-]?ref\s*(?:of\s+|is\s+|[=:]\s*)?(?P<bare>\d{1,9}(?:[.,]\d{1,9})?)(?![\w.,]*\s*V)",
     re.IGNORECASE,
@@ -65,7 +66,8 @@ def compared(bare_phrase: str) -> str:
     at_zero = next((found["ohms"] for found in PLATINUM.finditer(bare_phrase) if found["ohms"]), "")
     ohms = (reference["before"] or reference["behind"] or reference["bare"]).strip()
     unit = "" if re.search(r"[ΩokR]", ohms, re.IGNORECASE) else " Ω"
+    within = f" {reference['within']}" if reference["within"] else ""
     rest = REFERENCE_SAID.sub(" , ", bare_phrase, count=1)
     rest = PLATINUM.sub(" ", _IDLE.sub(" ", rest)).strip(" ,-")
     also = (f"resistance = {at_zero} Ω" if at_zero else "", rest)
-    return ", ".join((f"a {PLATINUM_CONVERTER.name}, fixed = {ohms}{unit}", *filter(None, also)))
+    return ", ".join((f"a {PLATINUM_CONVERTER.name}, fixed = {ohms}{unit}{within}", *filter(None, also)))
