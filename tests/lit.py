@@ -1,4 +1,5 @@
-"""Which dots are lit, read back from what each way of drawing a panel gives. An own reading, not that of the product."""
+"""Which dots are lit, read back from what each way of drawing a panel gives. An own reading, not that of the
+product."""
 
 from __future__ import annotations
 

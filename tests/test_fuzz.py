@@ -1,4 +1,5 @@
-"""A little of ``make fuzz`` in every run: absurd input for each place that takes any, of which only a sentence may come."""
+"""A little of ``make fuzz`` in every run: absurd input for each place that takes any, of which only a sentence may
+come."""
 
 from __future__ import annotations
 

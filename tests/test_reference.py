@@ -20,7 +20,8 @@ def made() -> Mapping[str, str]:
 
 
 HELP_OF_ITS_OWN = ("commands.md",) if sys.version_info >= (3, 13) else ()
-"""From 3.13 on the library writes ``-o, --out PATH`` where it wrote ``-o PATH, --out PATH``; the page is made before."""
+"""From 3.13 on the library writes ``-o, --out PATH`` where it wrote ``-o PATH, --out PATH``; the page is made
+before."""
 
 
 def test_pages_that_are_made_are_current(made: Mapping[str, str]) -> None:

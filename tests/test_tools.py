@@ -56,7 +56,8 @@ WATCHED = {"start", "edits", "still", "large"}
 
 @pytest.mark.parametrize("part", [pytest.param(each, marks=[pytest.mark.long] * (each in WATCHED)) for each in PARTS])
 def test_each_part_of_the_benchmark_runs(part: str, tmp_path: Path) -> None:
-    """Of a hundredth of what it measures; a record of the core that has changed its shape ends it elsewhere too late."""
+    """Of a hundredth of what it measures; a record of the core that has changed its shape ends it elsewhere too
+    late."""
     (tmp_path / "work").mkdir()
     rows = list(everything(tmp_path / "work", Floor(), 100)[part]())
     assert rows

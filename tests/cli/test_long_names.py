@@ -1,4 +1,5 @@
-"""Names that no file can have, and numbers without end: a sentence at every command, never a mistake of Lesart's own."""
+"""Names that no file can have, and numbers without end: a sentence at every command, never a mistake of Lesart's
+own."""
 
 from __future__ import annotations
 

@@ -38,7 +38,8 @@ def test_pieces_join_again(length: int, size: int) -> None:
 
 @given(st.integers(1, 5000), st.integers(1, 200), st.integers(0, 10_000))
 def test_no_spike_is_lost(length: int, columns: int, seed: int) -> None:
-    """However far a chart is zoomed out, least and greatest of the capture are drawn, in at most two points a column."""
+    """However far a chart is zoomed out, least and greatest of the capture are drawn, in at most two points a
+    column."""
     random = np.random.default_rng(seed)
     x = random.standard_normal(length)
     x[random.integers(length)] = 40.0

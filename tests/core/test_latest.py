@@ -119,7 +119,8 @@ def test_cutting_changes_nothing(cuts: list[int], seed: int) -> None:
 
 
 def test_a_cold_junction_that_warms_up() -> None:
-    """A couple at 100 °C says less as its cold end warms, and the reading stays: 4.096 mV less what type K gives there."""
+    """A couple at 100 °C says less as its cold end warms, and the reading stays: 4.096 mV less what type K gives
+    there."""
     values, _ = read_table(law.KINDS["thermocouple"].parameters, {"cold": "clamp"}, "l")
     stage = stage_of("thermocouple", law.KINDS["thermocouple"].build(values))
     chain = compile_chain(parse_unit("mV"), [(Step.LAW, "law[0]", stage)], CELSIUS, {"clamp": Neighbour(CELSIUS)})

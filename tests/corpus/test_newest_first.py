@@ -1,4 +1,5 @@
-"""Tables with the newest row on top, as pages and dashboards give them away, are read as if they stood the other way."""
+"""Tables with the newest row on top, as pages and dashboards give them away, are read as if they stood the other
+way."""
 
 from __future__ import annotations
 

@@ -59,7 +59,8 @@ def test_the_chain_finds_the_true_mass(yard_once: Path) -> None:
 
 
 def _after_gusts(length: int) -> np.random.Generator:
-    """The generator as ``morning`` hands it to ``true_mass``: after the gusts, the wind's two draws come first there."""
+    """The generator as ``morning`` hands it to ``true_mass``: after the gusts, the wind's two draws come first
+    there."""
     random = np.random.default_rng(signals.SEED)
     random.standard_normal(length // 400 + 3)
     return random

@@ -1,4 +1,5 @@
-"""What one count is worth, as data sheets say it, held against its arithmetic; and a letter by what a channel is called."""
+"""What one count is worth, as data sheets say it, held against its arithmetic; and a letter by what a channel is
+called."""
 
 from __future__ import annotations
 

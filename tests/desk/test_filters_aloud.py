@@ -289,7 +289,8 @@ def test_the_names_of_filters_stay_as_they_are(name: str) -> None:
 
 
 def test_filters_that_follow_one_another_are_one_edit(knob: Desk) -> None:
-    """In the order in which they were said, and one undo takes both back; of two of which one is wrong none is there."""
+    """In the order in which they were said, and one undo takes both back; of two of which one is wrong none is
+    there."""
     before = knob.state.history.text
     knob.add("median 3, then an average of 8 samples")
     assert knob.state.message == "added: median of the last n, samples 3, then mean of the last n, samples 8"

@@ -203,7 +203,8 @@ def test_what_is_written_as_it_comes_leaves_a_tail(desk: Desk) -> None:
 
 
 def test_a_wiring_map_is_found_by_saying_what_is_lit(desk: Desk) -> None:
-    """Line by line; a segment twice is refused; behind the last one the map is written, and the glass stays as it was."""
+    """Line by line; a segment twice is refused; behind the last one the map is written, and the glass stays as it
+    was."""
     desk.open_step(Step.GLASS)
     desk.choose_panel("stand")
     desk.choose_leaf("wiring")

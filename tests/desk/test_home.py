@@ -121,7 +121,8 @@ def test_what_is_added_starts_from_what_the_project_knows(desk: Desk) -> None:
 
 
 def test_a_new_half_takes_the_resistor_that_is_joined(desk: Desk) -> None:
-    """One that lies in the drawer, and stands first in the file, is not it: then the rail and the side are known too."""
+    """One that lies in the drawer, and stands first in the file, is not it: then the rail and the side are known
+    too."""
     assert next(iter(joined_first(desk.state.project.hookup))) in {"brood half", "stand resistors", "stand switches"}
     text = BENCH.replace("[parts.fix]", '[parts.spare]\nkind = "resistor"\nresistance = "1 kΩ"\n[parts.fix]')
     assert "spare" not in list(joined_first(check_project(text).hookup))[:4]

@@ -23,7 +23,8 @@ def words(desk: Desk) -> str:
 
 
 def test_how_sure_the_battery_is(desk: Desk) -> None:
-    """The slope's 1.6 % and the reference's 1 % are most of it, in that order; one decimal is honest, three are shown."""
+    """The slope's 1.6 % and the reference's 1 % are most of it, in that order; one decimal is honest, three are
+    shown."""
     desk.open_step(Step.LAW)
     desk.choose_channel("battery")
     desk.choose_leaf("how sure")

@@ -257,7 +257,8 @@ def test_the_histogram_shows_where_the_capture_lies(desk: Desk) -> None:
 
 
 def test_a_law_behind_one_that_reads_a_channel(desk: Desk) -> None:
-    """Unit and limits follow through the speed of sound at the cursor: 20 to 900 mm, in round numbers of the new unit."""
+    """Unit and limits follow through the speed of sound at the cursor: 20 to 900 mm, in round numbers of the new
+    unit."""
     desk.open_step(Step.LAW)
     desk.choose_channel("syrup below")
     desk.add("linear kg")

@@ -98,7 +98,8 @@ def test_a_lamp_is_lit_where_the_digit_is_odd(desk: Desk) -> None:
 
 
 def test_every_deed_of_glass_takes_it(desk: Desk) -> None:
-    """Patterns, moving, aligning, snapping, spreading, glyphs, adding and taking away: done, or a sentence says why not."""
+    """Patterns, moving, aligning, snapping, spreading, glyphs, adding and taking away: done, or a sentence says why
+    not."""
     desk.open_step(Step.GLASS)
     for _ in range(4):
         desk.turn(glass_deeds.next_pattern)

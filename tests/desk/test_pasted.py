@@ -1,4 +1,5 @@
-"""Lines of programs, and formulas with a named result, as they are pasted at + of 3 Law: what they reckon, and its unit."""
+"""Lines of programs, and formulas with a named result, as they are pasted at + of 3 Law: what they reckon, and its
+unit."""
 
 from __future__ import annotations
 

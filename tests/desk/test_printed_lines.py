@@ -1,4 +1,5 @@
-"""A line of a face as programs print it, at + of 7 Glass: a label, a field and its unit in one edit, and what they show."""
+"""A line of a face as programs print it, at + of 7 Glass: a label, a field and its unit in one edit, and what they
+show."""
 
 from __future__ import annotations
 

@@ -167,7 +167,8 @@ def test_no_note_asks_for_fewer_decimals_than_a_line_chose(name: str, noise: flo
 @pytest.mark.parametrize("numbers", [("0", "1e9"), pytest.param(("-3", "0.0001"), marks=pytest.mark.long)])
 @pytest.mark.parametrize("name", SIGNALS)
 def test_whatever_number_is_said_ends_in_a_sentence(name: str, numbers: tuple[str, ...], tmp_path: Path) -> None:
-    """Nothing, less than nothing, and far too much of everything that it asks: a reading, or nothing changed and why."""
+    """Nothing, less than nothing, and far too much of everything that it asks: a reading, or nothing changed and
+    why."""
     desk = opened(tmp_path, READS[name][0])
     before = desk.state.history.text
     for ask in SIGNALS[name].asks:

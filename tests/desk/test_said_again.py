@@ -116,7 +116,8 @@ def read(desk: Desk, channel: str, raw: float) -> float:
 
 
 def test_each_channel_has_a_resistor_of_its_own(two: Desk) -> None:
-    """Both halves are read by Ohm's law, each with what was said of it; changed later it is one of them that changes."""
+    """Both halves are read by Ohm's law, each with what was said of it; changed later it is one of them that
+    changes."""
     two.choose_channel("one")
     two.add("a 10k NTC with 10k")
     two.choose_channel("other")

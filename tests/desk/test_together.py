@@ -92,7 +92,8 @@ def test_saving_over_what_is_no_project_text(desk: Desk, yard: Path, content: by
 
 
 def test_work_that_cannot_be_kept_is_not_promised(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
-    """On a disk that takes nothing, leaving says that what is unsaved is lost; where it can be kept, that it is back."""
+    """On a disk that takes nothing, leaving says that what is unsaved is lost; where it can be kept, that it is
+    back."""
     desk.edit(DECIMALS, "2")
     desk.ask_to_leave()
     assert desk.state.message == "Not saved yet: ctrl+s saves. ctrl+q again leaves, and it is back next time."

@@ -55,7 +55,8 @@ def test_there_are_as_many_bytes_as_there_is_time_for() -> None:
     [9600, 38_400, *(pytest.param(each, marks=pytest.mark.long) for each in (115_200, 57_600, 19_200, 4800, 2400))],
 )
 def test_at_no_wrong_rate_is_a_check_right(sent: int) -> None:
-    """Lines of text and frames of the smoke sensor, at each rate but their own: too few values of bytes, or no check."""
+    """Lines of text and frames of the smoke sensor, at each rate but their own: too few values of bytes, or no
+    check."""
     dice = random.Random(sent)
     lines = [f"{place} {20 + dice.gauss(0, 1):.2f} {dice.randrange(1024)}\r\n".encode() for place in range(40)]
     frames = [smoke_frame(place, place / 4, dice) for place in range(40)]

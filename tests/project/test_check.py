@@ -1,4 +1,5 @@
-"""The project file: every wrong key, unit, type and range is one clear sentence with place, value and what would be right."""
+"""The project file: every wrong key, unit, type and range is one clear sentence with place, value and what would be
+right."""
 
 from __future__ import annotations
 
@@ -61,7 +62,8 @@ WRONG = [
 
 @pytest.mark.parametrize(("key", "value", "place", "says"), WRONG, ids=[f"{row[2]}={row[1]}" for row in WRONG])
 def test_one_wrong_value(key: tuple[str | int, ...], value: str | int, place: str, says: str) -> None:
-    """The sentence names the place, repeats the value and says what would be right; no other problem follows from it."""
+    """The sentence names the place, repeats the value and says what would be right; no other problem follows from
+    it."""
     text = Editor().with_value(project_text(), key, value)
     with pytest.raises(ProjectError) as caught:
         check_project(text)

@@ -1,4 +1,5 @@
-"""Several at one folder: each keeps its unsaved work, and what a killed one left is found by the next, by nobody else."""
+"""Several at one folder: each keeps its unsaved work, and what a killed one left is found by the next, by nobody
+else."""
 
 from __future__ import annotations
 

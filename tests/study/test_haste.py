@@ -71,7 +71,8 @@ def _toml(value: object) -> str:
 @pytest.mark.parametrize("kind", [kind for kind in calm.KINDS if kind not in FROM_THE_START])
 @pytest.mark.parametrize("cursor_s", [0.0, 30.0, 5000.0, 5999.9])
 def test_what_is_read_at_the_cursor_is_what_all_samples_give(kind: str, cursor_s: float, folder: Path) -> None:
-    """Of every filter, at the start of a capture, within, and at its end; the bench says that something was left out."""
+    """Of every filter, at the start of a capture, within, and at its end; the bench says that something was left
+    out."""
     project, bench = project_of(kind), Bench(folder)
     channel = project.channels["mass"]
     bench.haste = Haste(cursor_s, (0.0, 6000.0))

@@ -1,4 +1,5 @@
-"""However the full screen ends or is put to sleep, the terminal is as it was, the work is kept, and the code says why."""
+"""However the full screen ends or is put to sleep, the terminal is as it was, the work is kept, and the code says
+why."""
 
 from __future__ import annotations
 
@@ -101,7 +102,8 @@ def bare(yard: Path) -> Iterator[Callable[..., Bare]]:
 
 @pytest.mark.parametrize("number", [signal.SIGTERM, pytest.param(signal.SIGHUP, marks=pytest.mark.long)])
 def test_ended_by_a_signal(bare: Callable[..., Bare], yard: Path, number: signal.Signals) -> None:
-    """The alternate screen is left, the mouse is let go, the code is the shell's for the signal, unsaved work is back."""
+    """The alternate screen is left, the mouse is let go, the code is the shell's for the signal, unsaved work is
+    back."""
     terminal = bare()
     os.write(terminal.handle, b"8ll\t\x1b[C")
     terminal.seen("unsaved")
@@ -163,7 +165,8 @@ def test_an_empty_no_color_is_none(bare: Callable[..., Bare]) -> None:
 
 @pytest.mark.long
 def test_a_library_that_prints_past_python(tmp_path: Path, yard_once: Path) -> None:
-    """What it writes to standard error, as a foreign backtrace, never lies over the screen; before and after it does."""
+    """What it writes to standard error, as a foreign backtrace, never lies over the screen; before and after it
+    does."""
     shutil.copytree(yard_once, tmp_path / "linden-yard")
     script = tmp_path / "loud.py"
     script.write_text(

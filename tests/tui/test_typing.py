@@ -40,7 +40,8 @@ async def test_a_refused_line_stays_open(yard: Path) -> None:
 
 
 async def test_keys_that_come_with_the_line(yard: Path) -> None:
-    """As fast as a paste: after a refusal V and D make and drop no variant; after a line that is taken they are done."""
+    """As fast as a paste: after a refusal V and D make and drop no variant; after a line that is taken they are
+    done."""
     async with opened(yard) as driven:
         before = driven.app._picture.variants
         await driven.pilot.press("5", "plus", *"bananas", "enter", *"VV1D")

@@ -36,7 +36,7 @@ class Ended:
 
 @contextmanager
 def ended_by_signals() -> Iterator[Ended]:
-    """However it is ended, what is behind it is done; ctrl+c is one of the ways."""
+    """However it is ended, what is after it is done; ctrl+c is one of the ways."""
     ended = Ended()
     before = {number: signal.signal(number, lambda *_: ended.tell()) for number in (signal.SIGTERM, signal.SIGINT)}
     try:

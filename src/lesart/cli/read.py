@@ -94,7 +94,7 @@ def _parts(project: Project, channel: Channel, bench: Bench, wanted: _Wanted) ->
         steps = COMPUTED[: COMPUTED.index(wanted.step) + 1]
         links = tuple(link for link in channel.chain.links if link.step in steps)
         raw = bench.raw(project, channel)
-        # What comes later changes nothing that came before; the first sample behind the end ends a window.
+        # What comes later changes nothing that came before; the first sample after the end ends a window.
         until = raw[: int(np.searchsorted(raw.t, wanted.end_s, side="right")) + 1]
         blocks = (after for _, after in pieces_through(replace(channel.chain, links=links), until))
     for block in blocks:

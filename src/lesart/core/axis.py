@@ -45,7 +45,7 @@ def round_ticks(low: float, high: float, most: int) -> list[float]:
 
 
 def decade_ticks(low: float, high: float, most: int) -> list[float]:
-    """Of an axis of logarithms: whole powers of ten, and 2 and 5 times them where there is room."""
+    """Ticks of a logarithmic axis: whole powers of ten, and 2 and 5 times them where there is room."""
     for parts in ((1, 2, 5), (1, 3), (1,)):
         every = [power + math.log10(part) for power in range(math.floor(low), math.ceil(high) + 1) for part in parts]
         inside = [tick for tick in every if low - 1e-9 <= tick <= high + 1e-9]
@@ -55,12 +55,12 @@ def decade_ticks(low: float, high: float, most: int) -> list[float]:
 
 
 def decade_labels(ticks: Sequence[float]) -> list[str]:
-    """The numbers whose logarithms they are."""
+    """Labels for a logarithmic axis: the numbers, not their logarithms."""
     return [f"{10.0**tick:.3g}" for tick in ticks]
 
 
 def clock_ticks(low_s: float, high_s: float, most: int) -> list[float]:
-    """Round times; whole weeks where days are too near each other."""
+    """Ticks at round times; whole weeks where days would be too close together."""
     fitting = (step for step in _CLOCK_STEPS_S if (high_s - low_s) / step <= most)
     weeks = _WEEK_S * math.ceil((high_s - low_s) / most / _WEEK_S)
     return _multiples(low_s, high_s, next(fitting, weeks))
@@ -73,7 +73,7 @@ def _multiples(low: float, high: float, step: float) -> list[float]:
 
 
 def round_labels(ticks: Sequence[float]) -> list[str]:
-    """As many decimals as the step has, thousands grouped, a true minus."""
+    """Labels with as many decimals as the step has, thousands grouped, a true minus sign."""
     step = ticks[1] - ticks[0] if len(ticks) > 1 else 1.0
     decimals = min(max(-math.floor(math.log10(step) + 1e-9), 0), 12)
     return [grouped(f"{tick + 0.0:.{decimals}f}").replace("-", "−") for tick in ticks]

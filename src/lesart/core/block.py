@@ -30,7 +30,10 @@ class Mark(IntFlag):
 
 
 UNUSABLE = Mark.MISSING | Mark.CHECKSUM | Mark.RANGE | Mark.RATE | Mark.SATURATED
-"""A sample with one of these has no number to trust. A held or settling sample has one, and says what it is."""
+"""A sample with one of these has no number to trust.
+
+A held or settling sample has one, and its mark says which it is.
+"""
 
 MARK_WORDS = {
     Mark.MISSING: "missing",
@@ -44,7 +47,7 @@ MARK_WORDS = {
 
 
 def mark_word(mark: int) -> str | None:
-    """The words of a mark joined by ``+``, or None for a good sample."""
+    """The names of a sample's marks joined by ``+``; None for a good sample."""
     words = [word for flag, word in MARK_WORDS.items() if mark & flag]
     return "+".join(words) or None
 
@@ -78,11 +81,11 @@ class Block:
 
     @property
     def is_good(self) -> bool:
-        """Has no sample any mark?"""
+        """True where no sample has a mark."""
         return not self.mark.any()
 
     def with_values(self, x: Floats, mark: Marks | None = None) -> Block:
-        """The same times with other values; a NaN or infinity among them is marked RANGE."""
+        """The block with new values at the same times; a NaN or infinity among them is marked RANGE."""
         mark = self.mark if mark is None else mark
         # A sum is finite only where all are, or nearly always: the common case costs one pass.
         with np.errstate(over="ignore", invalid="ignore"):

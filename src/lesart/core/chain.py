@@ -42,7 +42,8 @@ class Stage(Protocol):
 
 
 class Wanted(Protocol):
-    """What a stage wants of a channel: the name in ``given``, its values in ``unit``; ``name`` is the parameter."""
+    """What a stage needs from another channel: the one named ``given``, its values in ``unit``; ``name`` is the
+    parameter."""
 
     @property
     def name(self) -> str: ...
@@ -54,7 +55,7 @@ class Wanted(Protocol):
 
 @runtime_checkable
 class Reading(Stage, Protocol):
-    """A stage that reads other channels beside its own input."""
+    """A stage that reads other channels besides its own input."""
 
     @property
     def reads(self) -> tuple[Wanted, ...]: ...
@@ -64,7 +65,7 @@ class Reading(Stage, Protocol):
 
 @runtime_checkable
 class Pointwise(Stage, Protocol):
-    """A stage that takes each sample for itself, whatever its time: equal ones come out equal."""
+    """A stage that treats each sample alone, whatever its time: equal values give equal outputs."""
 
     @property
     def pointwise(self) -> None: ...
@@ -72,14 +73,14 @@ class Pointwise(Stage, Protocol):
 
 @runtime_checkable
 class Gathering(Stage, Protocol):
-    """A stage that gives out fewer samples than come in."""
+    """A stage that gives fewer samples than it takes."""
 
     def at_rest(self, block: Block) -> Block: ...
 
 
 @runtime_checkable
 class Thinning(Gathering, Protocol):
-    """A stage that lets one of so many samples through."""
+    """A stage that lets one sample in every n through."""
 
     @property
     def n(self) -> int: ...
@@ -87,7 +88,7 @@ class Thinning(Gathering, Protocol):
 
 @runtime_checkable
 class Lasting(Stage, Protocol):
-    """A stage whose output depends on all that came before, however long ago."""
+    """A stage whose output depends on everything that came before, however long ago."""
 
     @property
     def lasting(self) -> None: ...
@@ -106,7 +107,7 @@ def _gathers(stage: Stage) -> TypeGuard[Gathering]:
 
 @dataclass(frozen=True)
 class Other:
-    """Another channel: value × scale + offset goes into the stage. Older than ``stale_s`` it is held."""
+    """Another channel: value × scale + offset goes into the stage. A value older than ``stale_s`` is marked HELD."""
 
     channel: str
     scale: float
@@ -115,11 +116,11 @@ class Other:
 
 
 OUTSIDE = "outside"
-"""Place of a link that no one has put there: it marks what lies outside of the channel's range, before the filters."""
+"""Place of the link, not in the project, that marks readings outside the channel's range, before the filters."""
 
 
 AROUND = "around"
-"""Place of another: behind the correction it brings a reading that comes round back onto its circle."""
+"""Place of another: after the correction it wraps a circular reading back into its circle."""
 
 
 @dataclass(frozen=True)
@@ -147,11 +148,11 @@ class Link:
 
     @property
     def pointwise(self) -> bool:
-        """Does what comes out depend on the sample's value and mark alone?"""
+        """True where the output depends on the sample's value and mark alone."""
         return not self.others and _is_pointwise(self.stage)
 
     def settled(self, block: Block) -> Block:
-        """Each value as if nothing else had come: a block of one value, long enough for what the stage remembers."""
+        """The settled output for each value: the stage run on a constant block, long enough for its memory."""
         if _gathers(self.stage):
             return self.stage.at_rest(self._converted(block))
         return self.run(self.stage.initial(), block)[1]
@@ -162,7 +163,7 @@ class Link:
         return block.with_values(block.x * self.scale + self.offset)
 
     def at(self, readings: Mapping[str, float]) -> Link:
-        """The same with readings, each in its channel's unit, instead of channels; one that is not there is NaN."""
+        """The stage with fixed readings in place of its channels, each in that channel's unit; a missing one is NaN."""
         if not self.others or not isinstance(self.stage, Reading):
             return self
         values = [readings.get(each.channel, float("nan")) * each.scale + each.offset for each in self.others]
@@ -171,7 +172,7 @@ class Link:
 
 @dataclass(frozen=True)
 class Convert:
-    """The last link where the laws end in another scale than the channel's unit: hPa to Pa, g to kg."""
+    """The last link, where the laws end in another scale than the channel's unit: hPa to Pa, g to kg."""
 
     unit_in: Unit
     unit_out: Unit
@@ -180,10 +181,10 @@ class Convert:
     pointwise: None = None
 
     def initial(self) -> None:
-        """It keeps nothing."""
+        """No state."""
 
     def run(self, state: None, block: Block) -> tuple[None, Block]:
-        """Same times and marks, values in the other unit."""
+        """The same times and marks, values in the other unit."""
         scale, offset = conversion(self.unit_in, self.unit_out)
         return None, block.with_values(block.x * scale + offset)
 
@@ -192,7 +193,7 @@ class Convert:
         return conversion(self.unit_in, self.unit_out)[0]
 
     def inverse(self, y: float) -> float:
-        """Back to the unit before."""
+        """The value in the unit before."""
         scale, offset = conversion(self.unit_in, self.unit_out)
         return (y - offset) / scale
 
@@ -211,24 +212,29 @@ class Chain:
 
     @property
     def reads(self) -> tuple[str, ...]:
-        """Channels that its laws read beside their own input, each once."""
+        """Channels that its laws read besides their own input, each once."""
         return tuple(dict.fromkeys(other.channel for link in self.links for other in link.others))
 
     def at(self, readings: Mapping[str, float]) -> Chain:
-        """The chain while other channels read this, each in its own unit: one that needs no other channel."""
+        """The chain with other channels fixed at these readings, each in its own unit: it then needs no other
+        channel."""
         return replace(self, links=tuple(link.at(readings) for link in self.links)) if self.reads else self
 
     def is_lasting(self, step: Step | None = None) -> bool:
-        """Does what comes out depend on all that came before, so that no part of a capture can stand for all of it? Of
-        one step alone, where one is named."""
+        """True where the output depends on everything before, so that no part of a capture can stand for the whole.
+
+        Only the links of ``step`` count, where one is given.
+        """
         return any(isinstance(link.stage, Lasting) for link in self.links if step in (None, link.step))
 
     def run(
         self, states: Sequence[Any], block: Block, others: Mapping[str, Block] | None = None
     ) -> tuple[tuple[Any, ...], tuple[Block, ...]]:
-        """New states, and the block after each link. ``others``: what the channels it reads gave up to the block's end.
+        """New states, and the block after each link.
 
-        Raises KeyError where one of them is not there.
+        ``others``: the blocks of the channels it reads, up to this block's end.
+
+        Raises KeyError where one of them is missing.
         """
         after, blocks = [], []
         for link, state in zip(self.links, states, strict=True):
@@ -238,9 +244,9 @@ class Chain:
         return tuple(after), tuple(blocks)
 
     def steady(self, raw: float) -> tuple[Block, ...]:
-        """The block of one sample after each link, once every filter has seen nothing else than ``raw``.
+        """A block of one sample after each link, once every filter has seen nothing but ``raw``.
 
-        Of a chain that reads other channels: of ``at``, which says what they read.
+        A chain that reads other channels must be fixed by ``at`` first.
         """
         length = 1 + sum(link.stage.memory_samples for link in self.links)
         block, blocks = block_of(np.full(length, raw)), []
@@ -251,7 +257,7 @@ class Chain:
 
     @property
     def memory_samples(self) -> int:
-        """How many earlier raw samples its output depends on: behind a stage that thins out, each is several."""
+        """How many earlier raw samples its output depends on; after a thinning stage each sample counts as several."""
         memory, each = 0, 1
         for link in self.links:
             memory += each * link.stage.memory_samples
@@ -261,14 +267,14 @@ class Chain:
         return memory
 
     def raw_for(self, reading: float) -> float:
-        """The raw value whose steady reading this is, through the inverses. NaN where a law has none."""
+        """The raw value whose steady reading is this, by the inverses of all links. NaN where a law has none."""
         value = reading
         for link in reversed(self.links):
             value = (link.stage.inverse(value) - link.offset) / link.scale
         return value
 
     def raw_behind(self, place: int, value: float) -> float:
-        """The raw value of which the link at ``place`` makes this one, in its unit. NaN where a law has no inverse."""
+        """The raw value that the link at ``place`` turns into this one, in its unit. NaN where a law has no inverse."""
         return replace(self, links=self.links[: place + 1]).raw_for(value)
 
     def slope(self, raw: float) -> float:
@@ -284,7 +290,7 @@ class Chain:
 
 @dataclass(frozen=True)
 class Neighbour:
-    """What a chain has to know of another channel to read it: its unit, and the age from which it is stale."""
+    """What a chain must know about another channel to read it: its unit, and the age at which it is stale."""
 
     unit: Unit
     stale_s: float = float("inf")
@@ -299,8 +305,8 @@ def compile_chain(
     """Join ``(step, place, stage)`` in order, checking each unit against the one before.
 
     Same dimension, other scale: converted. Other dimension: UnitError naming both places. Stages after the laws are
-    expected in ``unit`` already; a conversion is put behind the last law where it ends in another scale. Channels that
-    a law reads are looked up in ``neighbours`` and go through the same gate.
+    expected in ``unit`` already; a conversion is put after the last law where it ends in another scale. Channels that a
+    law reads are looked up in ``neighbours`` and go through the same gate.
     """
     links: list[Link] = []
     current, before = unit_raw, "raw"
@@ -319,7 +325,7 @@ def compile_chain(
 
 
 def _other(wanted: Wanted, place: str, neighbours: Mapping[str, Neighbour]) -> Other:
-    """A channel that a law reads. Raises UnitError where there is none of that name, or it measures something else."""
+    """A channel that a law reads. Raises UnitError where no channel has that name, or it measures something else."""
     name = str(wanted.given)
     if name not in neighbours:
         known = ", ".join(neighbours) or "none"
@@ -345,5 +351,5 @@ _PLACE = re.compile(r"(\w+)\[(\d+)\](\.?)")
 
 
 def _counted(place: str) -> str:
-    """As people count: ``law 3`` for ``law[2]``."""
+    """The place counted from 1, as people do: ``law 3`` for ``law[2]``."""
     return _PLACE.sub(lambda found: f"{found[1]} {int(found[2]) + 1}{', ' if found[3] else ''}", place)

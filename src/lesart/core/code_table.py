@@ -1,4 +1,4 @@
-"""What a chain makes of every code of a converter, looked up instead of worked out again for each sample."""
+"""A chain's result for every code of a converter, looked up instead of computed again for each sample."""
 
 from __future__ import annotations
 
@@ -10,12 +10,12 @@ from lesart.core.dataclass_later import dataclass
 
 MOST_CODES = 1 << 16
 SAMPLES_A_CODE = 4
-"""With fewer samples than this for each code, a table costs more than it saves."""
+"""With fewer samples per code than this, a table costs more than it saves."""
 
 
 @dataclass(frozen=True, eq=False)
 class CodeTable:
-    """``x`` and ``mark`` after a chain, by code less ``lowest``; ``marked``: is there any mark among them."""
+    """``x`` and ``mark`` after a chain, by code minus ``lowest``; ``marked`` is set where any of them has a mark."""
 
     chain: Chain
     lowest: int
@@ -24,7 +24,8 @@ class CodeTable:
     marked: bool
 
     def look_up(self, block: Block) -> Block:
-        """The same to the bit as the chain gives; a block with a mark or with anything but a code goes through it."""
+        """The chain's result to the bit; a block with a mark or with anything but codes goes through the chain
+        itself."""
         with np.errstate(invalid="ignore"):
             codes = block.x.astype(np.int64)
         # By their bits: a zero with a minus is no code, and may come out with one.
@@ -38,9 +39,9 @@ class CodeTable:
 
 
 def table_of(chain: Chain, block: Block) -> CodeTable | None:
-    """A table for the codes of a block; None where they are too many, or no whole numbers, or the chain is empty.
+    """A table for the codes of a block; None for too many codes, for values that are not whole, or for an empty chain.
 
-    Each link of the chain must be one that takes samples for themselves.
+    Each link of the chain must be pointwise.
     """
     if not chain.links or len(block) < 2:
         return None

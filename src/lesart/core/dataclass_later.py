@@ -2,8 +2,8 @@
 
 Lesart has some five hundred small frozen results and records. The standard library compiles six methods for each when
 its module is imported, which took half of the time until ``lesart hand`` could begin. Here a class gets its fields at
-once, what it compares and hashes by from one function for all, and its ``__init__`` when the first of it is made.
-What is asked for beside that, order or a class that can be changed, is left to the standard library.
+once, equality and hash from one function shared by all, and its ``__init__`` when its first instance is made. Anything
+beyond that, such as ordering or a mutable class, is left to the standard library.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ if TYPE_CHECKING:
 else:
 
     def dataclass(cls=None, /, *, frozen=False, eq=True, kw_only=False, order=False):
-        """As the standard library's, for the four of its options that Lesart uses."""
+        """The standard library's decorator, for the four of its options that Lesart uses."""
 
         def made(cls):
             if not frozen or order:
@@ -90,7 +90,7 @@ def _repr_of(names: list[str]) -> Callable[[Any], str]:
 
 
 def _first_init(cls: Any) -> Callable[..., None]:
-    """An ``__init__`` that puts the real one in its place and goes on with it."""
+    """An ``__init__`` that replaces itself with the real one and calls it."""
 
     def __init__(self: Any, *given: Any, **named: Any) -> None:
         if cls.__init__ is __init__:

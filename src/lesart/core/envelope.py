@@ -1,4 +1,4 @@
-"""A min/max pyramid, so that a chart of ten million samples is drawn from at most two points a column."""
+"""A min/max pyramid, so that a chart of ten million samples is drawn from at most two points per column."""
 
 from __future__ import annotations
 
@@ -9,20 +9,21 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.ranked import distinct
 
 FACTOR = 16
-"""Eight would be drawn no faster, and takes twice the room beside the samples."""
+"""Eight would draw no faster and take twice the memory."""
 
 
 @dataclass(frozen=True, eq=False)
 class Envelope:
-    """``levels[k]`` holds least and greatest of runs of ``FACTOR**(k+1)`` samples; NaN where a run has no number."""
+    """``levels[k]`` holds the minimum and maximum of each run of ``FACTOR**(k+1)`` samples; NaN where it has no
+    number."""
 
     block: Block
     levels: tuple[tuple[Floats, Floats], ...]
 
     def between(self, start_s: float, end_s: float, columns: int) -> tuple[Floats, Floats]:
-        """Times and values to draw, at most two points a column, none of them NaN.
+        """Times and values to draw, at most two points per column, none of them NaN.
 
-        Edges of columns are taken to the nearest run, so a spike may stand one column beside its place, never be lost.
+        Column edges are rounded to the nearest run, so a spike may be drawn one column off, but is never lost.
         """
         times = self.block.t
         first, last = np.searchsorted(times, [start_s, end_s])
@@ -41,7 +42,7 @@ class Envelope:
         return t[good], x[good]
 
     def _level(self, first: int, last: int, samples_per_column: float) -> tuple[Floats, Floats, int, int]:
-        """The coarsest level that still has two runs in a column, samples a run, and the run that it begins with."""
+        """The coarsest level that still has two runs per column, its samples per run, and the first run to draw."""
         fitting = [level for level in range(len(self.levels)) if FACTOR ** (level + 1) * 2 <= samples_per_column]
         if fitting:
             return *self.levels[fitting[-1]], FACTOR ** (fitting[-1] + 1), 0
@@ -50,7 +51,7 @@ class Envelope:
 
 
 def _usable(block: Block) -> Floats:
-    """Values, NaN where there is none to trust."""
+    """The values, NaN where the sample is not usable."""
     usable = block.usable
     return block.x if usable.all() else np.where(usable, block.x, np.nan)
 

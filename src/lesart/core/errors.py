@@ -12,11 +12,11 @@ from lesart.core.visible import visible
 _QUOTE = re.compile(r'"([^"]*)"')
 _LONG_WORD = re.compile(r"([^\s:]{300})[^\s:]+")
 LONGEST_QUOTE = 77
-"""Letters: what is quoted is known again by its beginning."""
+"""Characters of a quotation; its beginning is enough to recognise it."""
 
 
 def sentence(said: str) -> str:
-    """On one line, with long quotes and words without end cut."""
+    """The text on one line, with long quotations and endless words cut."""
     return visible(_LONG_WORD.sub(r"\1…", _QUOTE.sub(_shortened, said)))
 
 
@@ -25,18 +25,19 @@ def _shortened(quote: re.Match[str]) -> str:
 
 
 class LesartError(Exception):
-    """Base of all: ``str(error)`` is a sentence for a person, whatever it quotes on one line; several have one each."""
+    """Base of all: ``str(error)`` is a sentence for a person, on one line whatever it quotes; several problems, a line
+    each."""
 
     def __init__(self, *sentences: str) -> None:
         super().__init__("\n".join(map(sentence, sentences)))
 
 
 class UnitError(LesartError):
-    """A unit that is not known, or two units that do not measure the same thing."""
+    """An unknown unit, or two units that do not measure the same thing."""
 
 
 class QuantityError(LesartError):
-    """A text that is not a number with a unit."""
+    """Text that is not a number with a unit."""
 
 
 class CaptureError(LesartError):
@@ -44,15 +45,15 @@ class CaptureError(LesartError):
 
 
 class ReadingStopped(CaptureError):
-    """A person did not want to wait for a file."""
+    """A person cancelled the reading of a file."""
 
 
 class NotWanted(Exception):
-    """What is being worked out has been overtaken: whoever waited for it wants something else by now."""
+    """The work has been overtaken: whoever waited for it wants something else by now."""
 
 
 class LineError(LesartError):
-    """A line that cannot be opened or asked, or that went away; it is tried again."""
+    """A line that cannot be opened or queried, or that went away; it is tried again."""
 
 
 class RequestError(LesartError):
@@ -98,5 +99,5 @@ class ProjectError(LesartError):
 
 
 def _behind(problem: Problem) -> str:
-    """The line, as compilers write it."""
+    """``file:line`` of the problem, as compilers write it."""
     return f":{problem.line}" if problem.line else ""

@@ -1,4 +1,4 @@
-"""What stands beside a sample: the latest value of another channel, at or before its time."""
+"""The latest value of another channel at or before the time of a sample."""
 
 from __future__ import annotations
 
@@ -10,11 +10,11 @@ LOOK_BACK = 1024
 
 
 def latest(other: Block, t: Floats, stale_s: float = float("inf")) -> tuple[Floats, Marks]:
-    """Values of ``other`` at times ``t``, and what is to be added to the mark of each sample; shape (n,).
+    """Values of ``other`` at times ``t``, and the marks to add to each sample; both of shape (n,).
 
     The latest usable one at or before each time: NaN with MISSING where there is none yet, HELD where a later one is
     unusable or it is older than ``stale_s``. Depends on the times alone, so cutting ``t`` into blocks changes nothing.
-    Times of ``other`` rise.
+    Times of ``other`` must rise.
     """
     if not len(t) or not len(other):
         return np.full(len(t), np.nan), np.full(len(t), Mark.MISSING, np.uint8)
@@ -34,7 +34,7 @@ def latest(other: Block, t: Floats, stale_s: float = float("inf")) -> tuple[Floa
 
 
 def _usable_before(other: Block, place: int) -> int:
-    """The place of the last usable sample at or before ``place``; 0 where there is none."""
+    """Index of the last usable sample at or before ``place``; 0 where there is none."""
     end = place + 1
     while end > 0:
         start = max(end - LOOK_BACK, 0)

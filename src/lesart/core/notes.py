@@ -60,25 +60,25 @@ class Note:
     limit_at: Key | None = None
     m_does: str = "mends it"
     of: tuple[Note, ...] = ()
-    """Those that it says at once, of several channels and panels, each as it would stand alone."""
+    """The notes that this one sums up, of several channels and panels, each as it would stand alone."""
 
     @property
     def channels(self) -> tuple[str, ...]:
-        """All that it speaks of."""
+        """All of them that it is about."""
         return tuple(dict.fromkeys(each.channel for each in self.of or (self,) if each.channel is not None))
 
     @property
     def panels(self) -> tuple[str, ...]:
-        """All that it speaks of."""
+        """All of them that it is about."""
         return tuple(dict.fromkeys(each.panel for each in self.of or (self,) if each.panel is not None))
 
     def holds(self, other: Note) -> bool:
-        """Is the other what it says, or one of what it says at once?"""
+        """True where the other is this note, or one of those it sums up."""
         return any(each.text == other.text for each in (self, *self.of))
 
     @property
     def is_fault(self) -> bool:
-        """It will be wrong."""
+        """True for a fault: something will be wrong."""
         return self.mark == FAULT
 
 

@@ -1,4 +1,4 @@
-"""What one raw count more or less changes in a reading: by its slope, or the height of a step where a law has steps."""
+"""The change of a reading for one raw count: its slope, or the height of a step where a law has steps."""
 
 from __future__ import annotations
 
@@ -13,18 +13,18 @@ from lesart.core.chain import Chain, Pointwise
 from lesart.core.step import Step
 
 FARTHEST = 33
-"""A step is looked for up to 2³² counts away: that many a word of 32 bits has."""
+"""A step is looked for up to 2³² counts away, the span of a 32-bit word."""
 AT_ONCE = 64
-"""Places between two that are tried at once."""
+"""Points between two bounds that are evaluated at once."""
 SMOOTH = 2.0
-"""Times: the slope and what the next counts really change are no further apart."""
+"""A law is smooth where its slope and the change over the next counts differ by less than this factor."""
 
 
 def one_count(chain: Chain, raw: float, step: float = 1.0) -> float:
     """Change of the reading from ``raw`` to the next count that comes, ``step`` counts on: 0 or more, in its unit.
 
-    By the slope where the law is smooth. One with a floor in it keeps a value for some counts and jumps: its slope is
-    nothing, or beyond all bounds at the jump; there it is the height of the nearest jump. NaN where there is no slope.
+    By the slope where the law is smooth. A law with a floor in it keeps its value for some counts and then jumps: its
+    slope is zero, or infinite at the jump, so the height of the nearest jump is taken. NaN where there is no slope.
     """
     by_slope = abs(chain.slope(raw)) * step
     laws = [link for link in chain.links if link.step is not Step.CALM]
@@ -55,7 +55,7 @@ def _one_way(readings: Callable[[Floats], Floats], way: float, counts: Floats) -
 
 
 def _jump(readings: Callable[[Floats], Floats], here: float) -> float:
-    """Height of the first change away from ``here``; 0 where none comes, or no reading before one does."""
+    """Height of the first change away from ``here``; 0 where none follows, or where the readings end before it."""
     far: Floats = np.exp2(np.arange(FARTHEST, dtype=np.float64))
     found = _first_other(readings(far), here)
     if found is None:
@@ -71,6 +71,7 @@ def _jump(readings: Callable[[Floats], Floats], here: float) -> float:
 
 
 def _first_other(x: Floats, here: float) -> int | None:
-    """Place of the first value that is not ``here``; None where all are, or where none is known before it."""
+    """Index of the first value that differs from ``here``; None where none does, or where the readings end before
+    it."""
     other = np.flatnonzero(x != here)
     return int(other[0]) if len(other) and math.isfinite(float(x[other[0]])) else None

@@ -20,22 +20,22 @@ from lesart.core.visible import visible
 
 Kind = Literal["quantity", "any quantity", "integer", "choice", "text", "flag", "unit", "part"]
 TOLERANCE = re.compile(r"\s*(?:±|\+-|\+/-)\s*")
-"""Between a number and how far it may be off: ``3.3 V ± 1 %``."""
+"""The sign between a number and its tolerance: ``3.3 V ± 1 %``."""
 RELATIVE = ("%", "‰", "ppm")
 LARGEST_INTEGER = 2**53
-"""Beyond this a whole number is not exact as a float any more."""
+"""Above this a whole number is no longer exact as a float."""
 LONGEST_NUMBER = 160
-"""Letters of a number with its unit and its tolerance, or of a channel in its place."""
+"""Characters of a number with its unit and tolerance, or of a channel's name in its place."""
 OWN_KEY = "x_"
-"""Keys that start so are the person's own: kept, never read."""
+"""Keys with this prefix are the person's own: kept, never read."""
 
 
 class _OutsideError(ValueError):
-    """A value beyond the limits of its parameter."""
+    """A value outside the limits of its parameter."""
 
 
 class ChannelName(str):
-    """The name of a channel, where a parameter takes what that reads instead of a number."""
+    """The name of a channel, where a parameter takes that channel's readings instead of a number."""
 
     __slots__ = ()
 
@@ -72,13 +72,13 @@ class Parameter:
     ``formula`` is a list of names with channels among them."""
     toleranced: bool = False
     code_bits: int = 0
-    """Of a text that is a number of so many bits, written 0x76 or 118; empty only where it is so by itself."""
+    """For a text that is a number of this many bits, written 0x76 or 118; empty only where its default is."""
     usual: tuple[str | int, ...] = ()
-    """Other values that such a thing has as well, as the project file writes them."""
+    """Other usual values of such a parameter, as the project file writes them."""
 
     @property
     def wanted(self) -> str:
-        """A clause that says what would be right."""
+        """A clause that says what would be accepted."""
         if self.kind == "choice":
             return "it must be one of " + ", ".join(f'"{choice}"' for choice in self.choices)
         if self.kind == "flag":
@@ -101,7 +101,7 @@ class Parameter:
         return f"it must be a number with its unit, like {self._example()}{',' if bounds else ''}{bounds}{also}"
 
     def _example(self) -> str:
-        """A value that would be taken: 2.5, or some power of ten of it, where the limits let it."""
+        """A value that would be accepted: 2.5, or 2.5 times a power of ten, where the limits allow it."""
         unit = parse_unit("kg" if self.kind == "any quantity" else self.unit)
         for value in (2.5, *(2.5 * 10.0**power for up in range(1, 13) for power in (up, -up)), self.lowest or 0.0):
             try:
@@ -122,7 +122,7 @@ class Parameter:
         return f" of {high} or less" if high is not None else ""
 
     def read(self, written: object) -> Any:
-        """The value of what stands in the file. Raises ValueError with a clause when it cannot be."""
+        """The value that the file's text means. Raises ValueError with a clause where it is not accepted."""
         if self.kind == "choice":
             if written not in self.choices:
                 raise ValueError(self.wanted)
@@ -192,7 +192,10 @@ class Parameter:
 
 @lru_cache(maxsize=4096, typed=True)
 def _quantity_of(parameter: Parameter, written: str | float) -> float | Quantity | ChannelName:
-    """What a number with its unit says. Kept: a project is checked with each edit, and nearly all stands as before."""
+    """The quantity that a text writes.
+
+    Cached, because a project is checked at each edit and nearly all of it is unchanged.
+    """
     unit = parse_unit(parameter.unit)
     if isinstance(written, str) and len(written) > LONGEST_NUMBER:
         raise ValueError(parameter.wanted)
@@ -218,12 +221,12 @@ def _quantity_of(parameter: Parameter, written: str | float) -> float | Quantity
 
 
 def is_number(written: str) -> bool:
-    """Does it begin as a number does, so that it is meant as one?"""
+    """True where a text begins as a number does, so that it is meant as one."""
     return bool(re.match(r"\s*[+\-−]?\s*[.,]?\d", written))
 
 
 def parted(written: str) -> tuple[str, str]:
-    """What stands before and after the sign of a tolerance; nothing after it where there is none."""
+    """The text before and after a tolerance sign; empty after it where there is none."""
     number, *off = TOLERANCE.split(written, maxsplit=1)
     return (number, off[0].strip()) if off else (written, "")
 

@@ -16,7 +16,7 @@ from lesart.core.errors import QuantityError, UnitError
 from lesart.core.units import PREFIXES, Unit, conversion, parse_unit
 
 _GROUPED = r"\d{1,3}(?:[ \u2009\u202f]\d{3})+(?!\d)"
-"""Thousands apart by a space, as Lesart itself writes them: 8 412 907."""
+"""Thousands separated by a space, as Lesart itself writes them: 8 412 907."""
 _NUMBER = re.compile(rf"[+\-−]?\s*(?:(?:{_GROUPED}|\d[\d_]*)(?:[.,]\d+)?|[.,]\d+)(?:[eE][+\-−]?\d{{1,4}})?")
 _CODE = re.compile(
     r"(?P<whole>[+\-−]?\d+|[+\-−]?(?=R))(?P<letter>[pnuµmkMGRV])(?P<part>\d+|(?<=\dR)$)\s*(?P<unit>\D.*)?$"
@@ -39,7 +39,7 @@ class Quantity:
     unit: Unit
 
     def to(self, unit: Unit) -> float:
-        """As a float in ``unit``. Raises UnitError when the two do not measure the same thing."""
+        """The value in ``unit`` as a float. Raises UnitError where the two do not measure the same thing."""
         conversion(self.unit, unit)
         base = self.value * self.unit.scale + self.unit.offset_k
         return float((base - unit.offset_k) / unit.scale)
@@ -88,12 +88,12 @@ def parse_quantity(text: str, expected: Unit, *, unit_needed: bool = False) -> Q
 
 
 def is_level(text: str, expected: Unit) -> bool:
-    """Is it a level of so many, as 50/255, where a share is meant?"""
+    """True for a level out of a number of them, as 50/255, where a share is meant."""
     return expected.symbol == "%" and _LEVEL.fullmatch(text.strip()) is not None
 
 
 def _of_level(level: re.Match[str], expected: Unit) -> Quantity:
-    """A level of so many as a share; of a line whose low level counts the rest. Raises QuantityError."""
+    """A level out of a number of them as a share; for an active-low line, the remainder. Raises QuantityError."""
     step, most = int(level["step"]), int(level["most"])
     if not 0 <= step <= most or most == 0:
         raise QuantityError(f'"{level[0]}" is not a level; write it like 50/255, from 0 to the highest.')
@@ -110,7 +110,7 @@ def _beyond(value: Fraction) -> str:
 
 
 def _split(text: str) -> tuple[Fraction, str, Fraction | None]:
-    """Number, unit text, and the prefix that stood inside the number, if one did."""
+    """Number, unit text, and the prefix written inside the number, if there was one."""
     if match := _BITS.match(text):
         digits, base = (match["hex"], 16) if match["hex"] else (match["binary"], 2)
         value = Fraction(int(digits, base) * (-1 if match["sign"] in ("-", "−") else 1))
@@ -148,7 +148,8 @@ def _with_unit(value: Fraction, rest: str, expected: Unit) -> Quantity:
 
 
 def whole_number(text: str) -> int | None:
-    """What ``24``, ``−3``, ``0x2F`` and ``0b1010`` write; None for no whole number, or one of too many digits."""
+    """The value of ``24``, ``−3``, ``0x2F`` or ``0b1010``; None where it is not a whole number, or has too many
+    digits."""
     match = re.fullmatch(r"([+\-−]?)(0[xX][0-9a-fA-F]{1,16}|0[bB][01]{1,64}|\d[\d_]{0,18})", text.strip())
     if match is None:
         return None
@@ -157,7 +158,7 @@ def whole_number(text: str) -> int | None:
 
 
 def example(unit: Unit, value: float = 2.5) -> str:
-    """How a value of this unit is written, for a sentence that says what would be right."""
+    """An example of a value in this unit, for a sentence that says what would be right."""
     written = f"{value:.15g}"
     return written if unit.symbol == "1" else f'"{written} {unit}"'
 
@@ -167,12 +168,12 @@ LARGEST_WHOLE, LARGEST_ROUGH = 1e15, 1e5
 and where some are enough."""
 WRITTEN_DIGITS = 6
 SELDOM_HZ = 0.5
-"""What comes more seldom is said by the time from one to the next."""
+"""Below this a rate is said as the time from one to the next."""
 SPANS_S = (("d", 86_400.0), ("h", 3600.0), ("min", 60.0), ("s", 1.0))
 
 
 def plain_number(value: float, digits: int = 6) -> str:
-    """The shortest usual writing of a number with at most ``digits`` significant figures; a dash for none."""
+    """A number as short as usual with at most ``digits`` significant figures; a dash for NaN."""
     if value == 0:
         return "0"
     if not math.isfinite(value):
@@ -187,7 +188,8 @@ def plain_number(value: float, digits: int = 6) -> str:
 
 
 def told_apart(figure: float, limit: float, digits: int = 3) -> tuple[str, str]:
-    """Both as short as can be while they read differently: no sentence says that 2 s are too many where 2 s may be."""
+    """Both as short as they can be and still read differently, so that no sentence says 2 s is more than the allowed 2
+    s."""
     shown, other = plain_number(figure, digits), plain_number(limit, digits)
     while shown == other and figure != limit and digits < 15:
         digits += 1
@@ -201,7 +203,7 @@ def times_said(count: str) -> str:
 
 
 def clock(seconds: float) -> str:
-    """``00:14:32.4`` of a time in a capture."""
+    """A time in a capture as ``00:14:32.4``."""
     tenths = round(seconds * 10)
     whole, tenth = divmod(max(tenths, 0), 10)
     return f"{whole // 3600:02d}:{whole // 60 % 60:02d}:{whole % 60:02d}.{tenth}"
@@ -224,7 +226,7 @@ def counted(count: int, noun: str, nouns: str = "") -> str:
 def counted_of(count: int, total: int, noun: str, *, percent: bool = False) -> str:
     """``12 of 72 000 samples``, with the share where it is wanted, ``all 30 samples``, ``the only sample``.
 
-    The number of a verb behind it is that of ``count``.
+    The number of a verb after it is that of ``count``.
     """
     if count == total:
         return f"the only {noun}" if total == 1 else f"all {counted(total, noun)}"
@@ -238,7 +240,7 @@ def listed(names: Sequence[str]) -> str:
 
 
 def rate_said(rate_hz: float, digits: int = 4) -> str:
-    """``10 Hz``; what comes more seldom as people say it: ``every 30 s``, ``every 15 min``."""
+    """A rate as people say it: ``10 Hz``; for slow ones ``every 30 s``, ``every 15 min``."""
     if not 0 < rate_hz < SELDOM_HZ:
         return f"{plain_number(rate_hz, digits)} Hz"
     every_s = 1.0 / rate_hz
@@ -254,7 +256,7 @@ def format_quantity(value: float, unit: Unit, digits: int = 6) -> str:
 
 
 def beside_unit(number: str, unit: str) -> str:
-    """A number as it is written with the unit behind it: ``2.5 kg``, ``27°``, ``3`` of what has none."""
+    """A written number with its unit after it: ``2.5 kg``, ``27°``, ``3`` without a unit."""
     if unit in ("", "1"):
         return number
     return f"{number}{unit}" if unit == "°" else f"{number} {unit}"

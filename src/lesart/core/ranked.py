@@ -15,18 +15,18 @@ from lesart.core.block import Floats
 
 MANY = 1 << 20
 WHOLE = 1e-3
-"""Of a step: what is no further from so many whole ones is them."""
+"""Of a step: a value this close to a whole number of steps is taken as that number."""
 ORDER = 4
 FLOATS = 1e-12
-"""Of the greatest value: what sums of a few of them are rounded by."""
+"""Of the greatest value: the rounding of a sum of a few of them."""
 FEW = 10
-"""Times ``WHOLE`` that a value may lie beside a step that many of them lie before it."""
+"""How many times ``WHOLE`` a value may be off a step, many steps along."""
 ROUNDED = 1e-9
-"""A difference below this share of the greatest is what floats round."""
+"""A difference below this share of the greatest value is float rounding."""
 
 
 def median(x: Floats) -> float:
-    """The middle of the values, the mean of two for an even count; NaN of none, or with a NaN among them."""
+    """The median, the mean of the middle two for an even count; NaN for no values, or with a NaN among them."""
     count = len(x)
     if not count:
         return float("nan")
@@ -38,7 +38,7 @@ def median(x: Floats) -> float:
 
 
 def grouped_median(x: Floats) -> float:
-    """The median of magnitudes, shape (n,), each spread over the least step among them; 0 where most are nothing.
+    """The median of magnitudes, shape (n,), each spread over the smallest step between them; 0 where most are zero.
 
     Source: the median of grouped values, textbooks of statistics.
     """
@@ -59,10 +59,10 @@ def grouped_median(x: Floats) -> float:
 def noise_of_neighbours(x: Floats) -> float:
     """Robust standard deviation of white noise on a signal of any shape, from how neighbours differ; 0 of fewer than 2.
 
-    1.4826 × the median of |fourth differences| ÷ √70; of lower ones where there are few samples. What is straight has
+    1.4826 × the median of |fourth differences| ÷ √70; of lower order where there are few samples. A straight line has
     no second difference, and a wave of n samples leaves (2 sin(π ÷ n))⁴ of itself in the fourth: a thousandth at 36.
     Source: the k-th difference of white noise has C(2k, k) times its variance. Counts differ by whole steps, and so
-    would their median: those that are alike are taken as spread over their step.
+    would their median: equal ones are taken as spread evenly over their step.
     """
     order = max(min(ORDER, (len(x) - 1) // 2), 1)
     if len(x) <= order:
@@ -74,7 +74,7 @@ def noise_of_neighbours(x: Floats) -> float:
 
 
 def _in_steps(x: Floats) -> tuple[Floats, float]:
-    """Values as whole steps from the first one, and the step; as they are where they go by none."""
+    """Values as whole steps from the first one, and the step; unchanged where there is no common step."""
     apart = np.abs(np.diff(x))
     apart = apart[apart > ROUNDED * float(apart.max())]
     if not len(apart):
@@ -87,7 +87,7 @@ def _in_steps(x: Floats) -> tuple[Floats, float]:
 
 
 def distinct(x: npt.NDArray[Any]) -> npt.NDArray[Any]:
-    """The values that occur, rising, each once; x of shape (n,) without NaN."""
+    """The distinct values in rising order; x of shape (n,) without NaN."""
     if x.size > MANY and (few := _of_few(x)) is not None:
         return few
     ordered = np.sort(x, axis=None)
@@ -97,7 +97,8 @@ def distinct(x: npt.NDArray[Any]) -> npt.NDArray[Any]:
 
 
 def _of_few(x: npt.NDArray[Any]) -> npt.NDArray[Any] | None:
-    """The values of many that are whole numbers near each other, found without sorting; None where they are not."""
+    """The distinct values of many whole numbers in a narrow range, found without sorting; None where they are not
+    so."""
     low, high = x.min(), x.max()
     if not (abs(low) < 2**52 and abs(high) < 2**52 and high - low < MANY):
         return None
@@ -108,7 +109,7 @@ def _of_few(x: npt.NDArray[Any]) -> npt.NDArray[Any] | None:
 
 
 def quantiles(x: Floats, shares: tuple[float, ...]) -> tuple[float, ...]:
-    """The values that such shares of all lie below, from 0 to 1, taken linearly between neighbours; NaN of none."""
+    """The quantiles at ``shares`` from 0 to 1, linear between neighbours; NaN for no values."""
     last = len(x) - 1
     if last < 0:
         return tuple(float("nan") for _ in shares)

@@ -1,7 +1,7 @@
-"""Some samples of a long block, for figures that are medians: noise, the middle of all, how restless a digit is.
+"""A sample of a long block, for figures that are medians: noise, the median itself, how restless a digit is.
 
-A million of ten millions give the same to a thousandth, in a tenth of the time and without another copy of them all.
-What is counted, and what is the least or greatest of all, is never taken from some.
+A million of ten million samples give the same to a thousandth, in a tenth of the time and without another copy. Counts,
+minima and maxima are never taken from a sample.
 """
 
 from __future__ import annotations
@@ -17,7 +17,7 @@ RUNS = 64
 
 
 def runs_of(block: Block) -> Iterator[Block]:
-    """The block where it is not long, else runs of neighbours, evenly spread from its start to its end."""
+    """The whole block where it is short, else runs of neighbours spread evenly from its start to its end."""
     if len(block) <= MOST:
         yield block
         return
@@ -27,5 +27,5 @@ def runs_of(block: Block) -> Iterator[Block]:
 
 
 def some_of(block: Block) -> Block:
-    """Those runs behind each other."""
+    """Those runs one after another."""
     return block if len(block) <= MOST else joined(list(runs_of(block)))

@@ -6,7 +6,7 @@ from enum import StrEnum
 
 
 class Step(StrEnum):
-    """In their order; each reads as its name does, so that answers in JSON and keys of tables hold plain words."""
+    """The steps in order; each is its own name as text, so that JSON answers and table keys hold plain words."""
 
     WIRE = "wire"
     RAW = "raw"
@@ -32,9 +32,9 @@ class Step(StrEnum):
 _NUMBERS = {step: number for number, step in enumerate(Step, 1)}
 
 COMPUTED = (Step.RAW, Step.LAW, Step.TRUE, Step.CALM)
-"""Steps that leave a block of samples behind."""
+"""Steps that produce a block of samples."""
 
 
 def step_at(number: int) -> Step | None:
-    """The step with that number; None for 0, where all channels are looked at."""
+    """The step with that number; None for 0, the yard, where all channels are shown."""
     return tuple(Step)[number - 1] if 1 <= number <= len(Step) else None

@@ -1,4 +1,4 @@
-"""Text from a person as a tree, without a word of the parser's own on the terminal: of ``1if x`` it warns."""
+"""A person's text as a syntax tree, without the parser's own warnings on the terminal: ``1if x`` gives one."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ def expression_of(text: str) -> ast.Expression:
 
 
 def statements_of(text: str) -> ast.Module:
-    """The tree of lines. Raises as ``expression_of`` does."""
+    """The tree of several lines. Raises as ``expression_of`` does."""
     with warnings.catch_warnings():
         warnings.simplefilter("ignore", SyntaxWarning)
         return ast.parse(text, mode="exec")

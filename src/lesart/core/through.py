@@ -1,4 +1,4 @@
-"""A whole capture through a chain: in pieces that fit the processor's cache, into one array made beforehand."""
+"""Run a whole capture through a chain: in pieces that fit the processor's cache, into one preallocated array."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ PIECE = 65_536
 def through(
     chain: Chain, block: Block, others: Mapping[str, Block] | None = None, between: Callable[[], None] | None = None
 ) -> Block:
-    """The block after the last link. What the chain leaves as it is, times above all, is shared with ``block``.
+    """The block after the last link. Arrays that the chain leaves unchanged, mostly times, are shared with ``block``.
 
     ``between`` is called between two pieces, and may raise.
     """
@@ -33,7 +33,7 @@ def through(
 def pieces_through(
     chain: Chain, block: Block, others: Mapping[str, Block] | None = None
 ) -> Iterator[tuple[Block, Block]]:
-    """Each piece before and after the chain, for whoever needs not all of them at once."""
+    """Each piece before and after the chain, for callers that do not need all of them at once."""
     ahead, rest = _parted(chain)
     table = table_of(ahead, block)
     if table is None:
@@ -46,13 +46,13 @@ def pieces_through(
 
 
 def _parted(chain: Chain) -> tuple[Chain, Chain]:
-    """The links ahead that take each sample for itself, and the rest."""
+    """The leading links that are pointwise, and the rest."""
     count = next((place for place, link in enumerate(chain.links) if not link.pointwise), len(chain.links))
     return replace(chain, links=chain.links[:count]), replace(chain, links=chain.links[count:])
 
 
 class _Gathered:
-    """Pieces that come out, put behind each other; an array is made when the first piece differs from what came in."""
+    """Collects the output pieces; an array is only made when the first piece differs from its input."""
 
     def __init__(self, block: Block) -> None:
         self._from = block

@@ -1,6 +1,6 @@
 """Units of measurement: parsed, compared by dimension, converted exactly.
 
-Scales are exact fractions to the coherent SI unit, so that kilogram to gram is 1000 and not nearly. Temperatures and
+Scales are exact fractions to the coherent SI unit, so that kilogram to gram is 1000 exactly. Temperatures and
 temperature differences are two things: 20 °C is 293.15 K, Δ20 °C is Δ20 K. Inside a compound unit (``mV/°C``) a degree
 is always a difference, as in data sheets.
 
@@ -41,7 +41,10 @@ PREFIXES = {
 }
 
 LEAST_SCALE = Fraction(1, 10**60)
-"""Of a compound unit to SI, and the inverse the greatest: what is measured lies far within, and floats hold it."""
+"""The least scale of a compound unit to SI; its inverse is the greatest.
+
+Measured units lie far inside, and floats hold them.
+"""
 Value = TypeVar("Value", float, npt.NDArray[np.float64])
 
 
@@ -55,27 +58,27 @@ class Unit:
     offset_k: Fraction = Fraction(0)
     difference: bool = False
     root: str = ""
-    """The unit without its prefix: V of mV. What a bare prefix, as in 4k7, is applied to."""
+    """The unit without its prefix: V for mV. A bare prefix, as in 4k7, applies to it."""
 
     def __str__(self) -> str:
         return self.symbol
 
     def __hash__(self) -> int:
-        """By its symbol: equal units have the same, and fractions are slow to hash, which is done at every picture."""
+        """By symbol: equal units share it, and fractions are slow to hash, which happens in every frame."""
         return hash(self.symbol)
 
     def same_dimension(self, other: Unit) -> bool:
-        """Can one be converted to the other? A temperature and a temperature difference cannot."""
+        """True where one converts to the other. A temperature and a temperature difference do not."""
         return self.dimension == other.dimension and self.difference == other.difference
 
     @property
     def is_temperature(self) -> bool:
-        """An absolute temperature, whose zero is a convention and not nothing."""
+        """True for an absolute temperature, whose zero is a convention."""
         return self.dimension == TEMPERATURE and not self.difference
 
     @property
     def step(self) -> Unit:
-        """The unit of a difference of two such values: Δ°C of °C, itself of all others."""
+        """The unit of a difference of two such values: Δ°C for °C, itself for all others."""
         if not self.is_temperature:
             return self
         return Unit("Δ" + self.symbol, self.dimension, self.scale, difference=True, root="Δ" + self.root)
@@ -95,7 +98,7 @@ _JOULE = {"kg": 1, "m": 2, "s": -2}
 _WATT = {"kg": 1, "m": 2, "s": -3}
 _TESLA = {"kg": 1, "s": -2, "A": -1}
 _WATER = _GRAVITY * 1000
-"""Pascals under each metre of it, by convention at 4 °C."""
+"""Pascals per metre of water, by convention at 4 °C."""
 _TAKING_PREFIX: list[tuple[str, dict[str, int], Fraction | int]] = [
     ("m", {"m": 1}, 1),
     ("g", {"kg": 1}, Fraction(1, 1000)),
@@ -180,7 +183,7 @@ _PLAIN: list[tuple[str, dict[str, int], Fraction | int]] = [
 
 
 def _simple_units() -> tuple[dict[str, Unit], frozenset[str]]:
-    """All units without a prefix, and the symbols of those that take one."""
+    """All units without a prefix, and the symbols of those that accept one."""
     units = {
         symbol: Unit(symbol, _dimension(**powers), Fraction(scale), root=symbol)
         for symbol, powers, scale in _TAKING_PREFIX + _PLAIN
@@ -238,7 +241,7 @@ def _lookup(name: str) -> Unit:
 
 
 def _power(written: str, text: str) -> int:
-    """Of a factor. Raises UnitError for signs in the middle of it."""
+    """The power of a factor. Raises UnitError for a sign in the middle of it."""
     if not re.fullmatch(r"-?\d{1,3}", written):
         raise UnitError(f'"{text}" is not a unit Lesart knows; a power is a whole number, like m² or m^-2.')
     return int(written)
@@ -279,8 +282,7 @@ def parse_unit(text: str) -> Unit:
 
 
 def ratio_symbol(above: Unit, below: Unit) -> str:
-    """One unit for each of another, as it is written: ``mV/°C``, ``m/s^2/kg``; a unit that has a fraction in it is
-    turned round where it stands below."""
+    """The symbol of one unit per another: ``mV/°C``, ``m/s^2/kg``; a denominator with a fraction in it is inverted."""
     factors = [*_factors(above.symbol), *((name, -power) for name, power in _factors(below.symbol))]
     over = "·".join(_powered(name, power) for name, power in factors if power > 0)
     written = "/".join([over or "1", *(_powered(name, -power) for name, power in factors if power < 0)])
@@ -288,7 +290,7 @@ def ratio_symbol(above: Unit, below: Unit) -> str:
 
 
 def _factors(symbol: str) -> list[tuple[str, int]]:
-    """Names and powers of what a symbol is made of; a temperature as its difference, as fractions mean it."""
+    """Names and powers of a symbol's factors; a temperature counts as a difference, as it does in a fraction."""
     found = []
     for index, group in enumerate(symbol.replace("Δ", "").split("/")):
         for factor in group.split("·"):
@@ -347,11 +349,11 @@ SHOWN_IN = (
     ("N", "kN"),
     ("m/s²", "mm/s²"),
 )
-"""Units that people show one thing in, each group in the order in which a key goes through it."""
+"""Units that people show a quantity in; each group in the order in which the key goes through it."""
 
 
 def next_shown(unit: Unit) -> Unit | None:
-    """The unit that comes next where a value in ``unit`` is shown; None where there is no other."""
+    """The next unit in which a value in ``unit`` may be shown; None where there is no other."""
     for group in SHOWN_IN:
         known = [parse_unit(symbol) for symbol in group]
         if known[0].same_dimension(unit):

@@ -6,7 +6,7 @@ Where a stated value does not explain a reading, these are tried first.
 from __future__ import annotations
 
 BITS = (8, 10, 11, 12, 13, 14, 15, 16, 18, 20, 24, 32)
-"""Of converters and of what is sent of them."""
+"""Bits of converters and of the words they send."""
 REFERENCES = (
     "1.024 V",
     "1.1 V",
@@ -21,11 +21,11 @@ REFERENCES = (
     "5 V",
     "10 V",
 )
-"""Of converters, bridges and dividers."""
+"""Reference voltages of converters, bridges and dividers."""
 GAINS = ("1", "2", "4", "8", "16", "32", "64", "128")
 BETAS = ("3380 K", "3435 K", "3492 K", "3600 K", "3750 K", "3950 K", "3977 K", "4050 K", "4250 K")
 RESISTANCES = ("1 kΩ", "2 kΩ", "2.2 kΩ", "3 kΩ", "4.7 kΩ", "5 kΩ", "10 kΩ", "20 kΩ", "47 kΩ", "50 kΩ", "100 kΩ")
-"""Of thermistors at the temperature that is printed, and of what stands in series with them."""
+"""Nominal resistances of thermistors, and of the resistors in series with them."""
 SENSITIVITIES = ("0.5 mV/V", "1 mV/V", "1.5 mV/V", "2 mV/V", "3 mV/V")
 CLOCKS = (
     "32.768 kHz",
@@ -46,4 +46,4 @@ PRESCALERS = (1, 2, 4, 8, 16, 32, 64, 128, 256, 1024)
 TIMER_BITS = (8, 16, 24, 32)
 GATES = ("100 ms", "250 ms", "500 ms", "1 s", "2 s", "5 s", "10 s", "15 s", "30 s", "60 s", "600 s")
 MARKS = ("1", "2", "3", "4", "5", "6", "7", "8", "10", "12", "16", "20", "24", "30", "36", "60")
-"""Pulses of a turn."""
+"""Pulses per turn."""

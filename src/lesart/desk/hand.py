@@ -23,7 +23,7 @@ from lesart.project.model import Channel, Project
 
 @dataclass(frozen=True)
 class StepValue:
-    """One link of the chain with the value behind it, in ``unit``."""
+    """One link of the chain with the value after it, in ``unit``."""
 
     step: Step
     kind: str

@@ -18,7 +18,7 @@ def is_listed(state: State, note: Note) -> bool:
 
 
 def next_listed(state: State, notes: Sequence[Note]) -> int | None:
-    """The place of the note behind the chosen one, the first again behind the last; None where none is listed."""
+    """The place of the note after the chosen one, the first again after the last; None where none is listed."""
     at = -1 if state.note is None else state.note
     ahead = ((at + by) % len(notes) for by in range(1, len(notes) + 1))
     return next((each for each in ahead if is_listed(state, notes[each])), None)

@@ -16,7 +16,7 @@ FEWEST = 3
 
 
 def note_rows(context: Context) -> list[NoteRow]:
-    """A row for each note that is looked at. Remarks are folded behind others, until one of them is chosen."""
+    """A row for each note that is looked at. Remarks are folded after others, until one of them is chosen."""
     state = context.state
     there = [(index, note) for index, note in enumerate(context.notes) if is_listed(state, note)]
     remarks = [(index, note) for index, note in there if note.mark == REMARK]

@@ -15,7 +15,7 @@ from lesart.study.inspect import field_key, item_key
 def in_next_unit(editor: Editor, state: State) -> Edited:
     """The field of the chosen channel on the panel in front, or the channel's own, in the next unit people use.
 
-    The text behind the number follows where it was the unit. Raises RequestError where there is no other unit.
+    The text after the number follows where it was the unit. Raises RequestError where there is no other unit.
     """
     project, channel = state.seen, state.chosen
     front = state.field_in_front

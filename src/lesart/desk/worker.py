@@ -36,7 +36,7 @@ SETTLE_S = 0.06
 SETTLE_LONG_S = 0.5
 """The same where all samples of a long capture wait to be run: a part of that may take as long as a picture."""
 LONGEST_WAIT_S = 0.5
-"""Deeds that never pause, as while playing, put that off no longer: then a part is inspected behind each."""
+"""Deeds that never pause, as while playing, put that off no longer: then a part is inspected after each."""
 
 
 @dataclass(frozen=True)
@@ -159,7 +159,7 @@ class Worker:
 
     def _serve(self, desk: Desk) -> None:
         """Until it is stopped."""
-        # What a person looks at first is the chosen channel; captures of the others are read behind its picture.
+        # What a person looks at first is the chosen channel; captures of the others are read after its picture.
         self._deliver(self._look(desk, wait_for_notes=False, wait_for_others=False))
         self._deliver(self._look(desk, wait_for_notes=False))
         # What is there by now stays: it need not be gone through whenever Python looks for what can go.

@@ -120,7 +120,7 @@ def _boards(hookup: Hookup) -> tuple[tuple[Head, ...], tuple[tuple[End, float], 
 
 
 def _tracks(wires: Sequence[tuple[Join, float, float]]) -> tuple[Line, ...]:
-    """Wires that go up turn from the left in order, those that go down behind them in reverse.
+    """Wires that go up turn from the left in order, those that go down after them in reverse.
 
     So two wires that keep their order never cross; the others cross once.
     """

@@ -59,7 +59,7 @@ class Buffer:
         self._t, self._x, self._mark, self._rows = t, x, mark, keep
 
     def view(self) -> tuple[int, dict[str, Block]]:
-        """The columns so far, behind how many rows that went."""
+        """The columns so far, after how many rows that went."""
         with self._lock:
             rows = self._rows
             t = self._t[:rows]

@@ -44,7 +44,7 @@ class TwoWires(Protocol):
 
 
 class NobodyAnswered(Exception):
-    """The address was not acknowledged, or a byte behind it."""
+    """The address was not acknowledged, or a byte after it."""
 
 
 class _Message(ctypes.Structure):

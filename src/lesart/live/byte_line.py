@@ -98,7 +98,7 @@ class FileLine:
         self._path = path
 
     def send(self, head: int, data: bytes) -> None:
-        """Behind what is there."""
+        """After what is there."""
         try:
             self._file.write(framed(bytes((head,)) + data))
         except OSError as error:

@@ -1,4 +1,4 @@
-"""Frames on a line of bytes: an end mark behind each, what looks like a mark written otherwise.
+"""Frames on a line of bytes: an end mark after each, what looks like a mark written otherwise.
 
 Source: RFC 1055, transmission of IP datagrams over serial lines.
 """

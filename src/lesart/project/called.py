@@ -9,7 +9,7 @@ _UNIT = re.compile(r"\s*(?:\[[^\[\]]*\]|\([^()]*\)|/\s*\S+)\s*$")
 
 
 def bare_name(name: str) -> str:
-    """Without the unit that stands behind it, in brackets or behind a stroke."""
+    """Without the unit that comes after it, in brackets or after a stroke."""
     return _UNIT.sub("", name).strip() or name
 
 

@@ -85,7 +85,7 @@ def _followed(parameter: Parameter, written: str, group: str, old: str, new: str
         part, dot, pin = written.rpartition(".")
         return f"{new}{dot}{pin}" if part == old else written
     if own == "formula" and group == "channels":
-        # ``t = yard air in °C; r = 4.7 kΩ``: a channel stands behind the sign, with or without its unit.
+        # ``t = yard air in °C; r = 4.7 kΩ``: a channel comes after the sign, with or without its unit.
         pattern = rf"(=\s*){re.escape(old)}(?=\s*(?:;|$| in ))"
         return re.sub(pattern, lambda match: match[1] + new, written)
     return written

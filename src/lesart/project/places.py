@@ -23,7 +23,7 @@ def located(problem: Problem, tables: Mapping[str, Any], text: str) -> Problem:
 
 def key_of(tables: Any, place: str) -> Key:
     """The key that a dotted place is written from, by the names that there are: a name may have dots in it. What is not
-    there stands as it is written, behind what is."""
+    there stands as it is written, after what is."""
     key: list[str | int] = []
     node, rest = tables, place
     while rest:
@@ -63,7 +63,7 @@ def _first_below(lines: list[str], table: Key) -> int:
 
 
 def _line_in(lines: list[str], header: int, rest: Key) -> int:
-    """The line of a key behind a header, or at the top of the file; 0 where it has none of its own."""
+    """The line of a key after a header, or at the top of the file; 0 where it has none of its own."""
     if not rest or not isinstance(rest[0], str):
         return 0
     pattern = re.compile(rf"\s*(?:{re.escape(rest[0])}|\"{re.escape(rest[0])}\")\s*=")

@@ -40,7 +40,7 @@ class Editor:
         return self._changed(text, lambda document: set_value(document, key, value)) if changed is None else changed
 
     def with_table(self, text: str, key: Key, table: Mapping[str, Written]) -> str:
-        """The text with a new table at ``key``, behind the others of its kind."""
+        """The text with a new table at ``key``, after the others of its kind."""
         added = with_table_added(text, key, table)
         return self._changed(text, lambda document: set_value(document, key, table)) if added is None else added
 

@@ -1,9 +1,9 @@
 """Edits to the text of a project line by line: what stands around a change stays to the letter, and it is quick.
 
-Reading a document with its comments takes ten times as long as reading its values, and gives the comments behind a
-table to that table, though they mostly speak of what comes next. So what is written plainly is changed in its lines;
-each change of more than a value is read again and compared with what was meant, and is None where it came out
-otherwise. What is left is for the library's documents, in ``text``.
+Reading a document with its comments takes ten times as long as reading its values, and gives the comments after a table
+to that table, though they mostly speak of what comes next. So what is written plainly is changed in its lines; each
+change of more than a value is read again and compared with what was meant, and is None where it came out otherwise.
+What is left is for the library's documents, in ``text``.
 """
 
 from __future__ import annotations
@@ -76,7 +76,7 @@ def _lines_of_list(lines: Sequence[str], key: Key) -> range:
 
 
 def _added(text: str, key: Key, table: Mapping[str, Written], brackets: str, behind: Key) -> str | None:
-    """Lines of a table behind the values of the last one that begins with ``behind``. Comments that follow those speak
+    """Lines of a table after the values of the last one that begins with ``behind``. Comments that follow those speak
     of what comes next, and stay before it."""
     path, whole = [str(part) for part in key], toml_pieces.loads(text)
     if path != list(key) or not all(isinstance(value, Written) for value in table.values()):
@@ -155,7 +155,7 @@ def cut_entry(text: str, key: Key) -> str | None:
 
 
 def replaced_value(text: str, key: Key, value: Written) -> str | None:
-    """The text with a value that stands alone behind its key in a line; None where it is not written so.
+    """The text with a value that stands alone after its key in a line; None where it is not written so.
 
     What stands around it stays to the letter. Texts over several lines could hold what looks like a header, so a file
     that has any is left to the parser.
@@ -186,7 +186,7 @@ NONE = "[]"
 
 
 def value_added(text: str, key: Key, value: Written) -> str | None:
-    """The text with a value more, behind the others of its table; None where that is not written as one."""
+    """The text with a value more, after the others of its table; None where that is not written as one."""
     return _behind_others(text, key, value, _scalar(value))
 
 
@@ -275,7 +275,7 @@ def swapped(text: str, key: Key) -> str | None:
 
 
 def _end_of_table(lines: list[str], start: int, headers: list[int]) -> int:
-    """The line behind a table's last value: what is written between that and the next one speaks of what comes."""
+    """The line after a table's last value: what is written between that and the next one speaks of what comes."""
     behind = next((place for place in headers if place > start), len(lines))
     return 1 + max(place for place in range(start, behind) if lines[place].strip() and not _is_comment(lines[place]))
 
@@ -319,7 +319,7 @@ def renamed_tables(text: str, key: Key, name: str) -> str | None:
 
 
 def with_copied_tables(text: str, key: Key, name: str) -> str | None:
-    """The text with all tables that begin with ``key`` a second time, behind the last of them, with ``name`` for its
+    """The text with all tables that begin with ``key`` a second time, after the last of them, with ``name`` for its
     last part; None where they are not written as tables. Comments within them are copied too."""
     lines = _lines_of(text)
     headers = _headers(lines)
@@ -340,7 +340,7 @@ def with_copied_tables(text: str, key: Key, name: str) -> str | None:
 
 
 def _behind_header(line: str) -> str:
-    """What a person wrote behind the brackets of a header: the shortest end without which it still is one."""
+    """What a person wrote after the brackets of a header: the shortest end without which it still is one."""
     for end in range(line.index("]") + 1, len(line) + 1):
         if line[end - 1] == "]" and header_path(line[:end]) and line[end : end + 1] != "]":
             return line[end:]

@@ -33,7 +33,7 @@ def add_entry(document: Any, key: Key, entry: Mapping[str, Written]) -> None:
         table.update(entry)
         table.add(tomlkit.nl())
         there.append(table)
-        # The library puts a line before an entry of a list that was made just now; the one behind the entry is enough.
+        # The library puts a line before an entry of a list that was made just now; the one after the entry is enough.
         there[-1].trivia.indent = there[-1].trivia.indent.lstrip("\n")
         return
     inline = tomlkit.inline_table()
@@ -72,7 +72,7 @@ def set_value(document: Any, key: Key, value: Written | Mapping[str, Written] | 
         fresh_table.add(tomlkit.nl())
         place[last] = fresh_table
         return
-    # The comment behind a value belongs to the person; replacing the item would lose it.
+    # The comment after a value belongs to the person; replacing the item would lose it.
     comment = place.item(last).trivia if hasattr(place, "item") and last in place else None
     place[last] = value
     if comment is not None and hasattr(place, "item"):

@@ -267,7 +267,7 @@ class Bench:
     def _follow(
         self, key: Hashable, links: tuple[Link, ...], block: Block, gone: int, others: Mapping[str, Block]
     ) -> tuple[Block, int]:
-        """A moving block through some links, behind ``gone`` samples that went; and how many of what was made went.
+        """A moving block through some links, after ``gone`` samples that went; and how many of what was made went.
 
         Only what is new is computed, which gives the same to the bit; a total goes on though its first samples went.
         """

@@ -28,7 +28,7 @@ Memories = Mapping[str, Memory]
 NOTHING: Memories = {}
 DARK_GROUND = "#1a0b08"
 PLAIN_LIT = "#e9f1ff"
-"""Behind unlit segments: a smoked window, nearly black."""
+"""After unlit segments: a smoked window, nearly black."""
 RIGHT_CONTRAST = 50.0
 UNLIT_SEGMENT, UNLIT_DOT = 0.17, 0.12
 CAPITAL, DRAWN_MM = 7, 18.0
@@ -114,7 +114,7 @@ def shown_colours(panel: ColourPanel) -> tuple[list[int], list[int]]:
 
 
 def _light_of(panel: PixelPanel, light: str) -> tuple[str, str]:
-    """Behind its pixels, and lit, as bright as it is set."""
+    """After its pixels, and lit, as bright as it is set."""
     ground, lit = PIXEL_LIGHTS[light]
     share = DIM + (1 - DIM) * panel.backlight / 100
     if panel.is_self_lit:

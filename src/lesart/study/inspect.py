@@ -320,7 +320,7 @@ def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[No
 
 
 def _cancels(project: Project, key: Key) -> bool:
-    """Is a reference also what feeds the divider behind it? Then nobody has to say how far it may be off."""
+    """Is a reference also what feeds the divider after it? Then nobody has to say how far it may be off."""
     if key[-1] != "reference":
         return False
     home = project.homes.get(key)

@@ -63,7 +63,7 @@ def filters_interval_s(project: Project, bench: Bench, channel: Channel) -> floa
 
 
 def filters_lag_s(project: Project, bench: Bench, channel: Channel) -> float:
-    """How late the channel's filters are, one behind the other."""
+    """How late the channel's filters are, one after another."""
     return total_cost(channel.filters, filters_interval_s(project, bench, channel)).lag_s
 
 

@@ -31,7 +31,7 @@ REACH = 0.1
 @dataclass(frozen=True, eq=False)
 class Sureness:
     """All in the channel's unit. ``noise`` is that before the filters, ``rest`` what they leave of it;
-    ``left_of_count`` is the share of one count that is left of its rounding behind filters that average.
+    ``left_of_count`` is the share of one count that is left of its rounding after filters that average.
 
     ``left`` is what the references leave unexplained, where a correction is adopted; within ``covered`` it stands in
     place of the tolerances, which it has taken out. ``tolerances`` is what the budget was made from.
@@ -55,7 +55,7 @@ class Sureness:
 
     @property
     def one(self) -> OneCount:
-        """What one raw count is, and what is made out behind the filters."""
+        """What one raw count is, and what is made out after the filters."""
         return OneCount(self.one_count, min(self.one_count, self.finest), self.is_pulse)
 
     @property

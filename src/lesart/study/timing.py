@@ -22,7 +22,7 @@ MS, US = NS // 1000, NS // 1_000_000
 class Lane:
     """``spans`` are starts and ends in nanoseconds; one without length is a stroke. ``lost`` are strokes crossed out.
 
-    ``says`` is what stands behind it. ``group`` keeps lanes together.
+    ``says`` is what comes after it. ``group`` keeps lanes together.
     """
 
     name: str
@@ -47,7 +47,7 @@ class Timing:
 def lanes_of(loop: Loop, played: Played, panels: Mapping[str, Panel], said: Mapping[str, str]) -> tuple[Lane, ...]:
     """A lane for each digit, then for each task, with what it takes and how often; conversions share one.
 
-    ``said`` stands behind counts that are looked at, by task.
+    ``said`` comes after counts that are looked at, by task.
     """
     lanes: list[Lane] = []
     for task in loop.of(SCAN):

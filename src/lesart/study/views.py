@@ -83,11 +83,11 @@ class Glass:
     lit: str
     unlit: str
     marked: tuple[tuple[int, int, int], ...] = ()
-    """Row, first cell and behind the last one of the item that is worked on: its dark dots stand out."""
+    """Row, first cell and after the last one of the item that is worked on: its dark dots stand out."""
     clashing: tuple[tuple[int, int], ...] = ()
     """Row and column of cells that two items claim, or of the last one before an item is cut off."""
     struck: tuple[tuple[int, int, int, int], ...] = ()
-    """The same on pixels: left, top, and behind the right and lower edge."""
+    """The same on pixels: left, top, and one past the right and lower edge."""
     stripe: tuple[int, str, str] | None = None
     """So many rows on top have a ground and a light of their own."""
     focus: Box | None = None
@@ -179,7 +179,7 @@ class Offer:
 
 
 Offers = Mapping[str, tuple[Offer, ...]]
-"""By the sign that they stand behind: an empty one is the beginning of the line."""
+"""By the sign that they come after: an empty one is the beginning of the line."""
 
 
 @dataclass(frozen=True)

@@ -76,7 +76,7 @@ class LesartApp(QuestioningApp):
     def action_turn(self) -> None:
         """Let ↑ ↓ go through the values, or through the channels again; of a line that is typed, complete it."""
         if self._sheet.typed.busy:
-            # Behind the letters that are still on their way to the line, and not before them.
+            # After the letters that are still on their way to the line, and not before them.
             self._sheet.typed.post_message(Key("tab", None))
             return
         self.draw(values_focused=not self._scene.values_focused, page="work")

@@ -44,7 +44,7 @@ def spans(palette: Palette, line: Iterable[Span], ground: str = "ink", selected:
 
 
 def folded(line: Pieces, width: int) -> list[Pieces]:
-    """A line on as many as the width asks for, cut before a word that says what stands behind it."""
+    """A line on as many as the width asks for, cut before a word that says what comes after it."""
     if width_of(line) <= width:
         return [line]
     parts: list[Pieces] = [[]]

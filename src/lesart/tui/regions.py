@@ -57,9 +57,9 @@ class Pressed:
 
 
 LITTLE_HEIGHT, LEAST_FRONT = 11, 0.75
-"""Rows that a panel behind the first may take, and the share left to the first though others are cut off."""
+"""Rows that a panel after the first may take, and the share left to the first though others are cut off."""
 FEW_CHANNELS = 10
-"""Of so many the numerals of notes have lines of their own; of more they stand behind the names."""
+"""Of so many the numerals of notes have lines of their own; of more they come after the names."""
 MARKS = (("†", "rubric", "it will be wrong"), ("‡", "ochre", "doubtful"), ("·", "faint", "worth knowing"))
 ONLY_HERE = "      F only those of the open step"
 KEYS_PLAIN = (("?", "keys"), ("ctrl+q", "leave"))
@@ -206,7 +206,7 @@ def margin_lines(palette: Palette, picture: Picture, width: int, *, focused: boo
 
 
 def _beside(notes: str, room: int) -> str:
-    """Numerals behind a name, as many as fit; a dot for those that do not."""
+    """Numerals after a name, as many as fit; a dot for those that do not."""
     numerals = notes.split(" ") if notes else []
     while numerals and len(" ".join(numerals)) + 1 > room:
         numerals = [*numerals[:-2], "…"] if len(numerals) > 1 else []

@@ -29,7 +29,7 @@ from lesart.tui.workspace import WorkspaceView
 BLANK = Picture(project="", channel="", capture="", cursor="", playing="", rate="", unsaved=False, hand="")
 LONGEST_MESSAGE = 4
 LEAST_TYPED = 34
-"""Columns that are left for what is typed behind a question."""
+"""Columns that are left for what is typed after a question."""
 TALL, BROAD = 56, 190
 """Rows and columns from which notes and panels get more of them."""
 
@@ -317,7 +317,7 @@ class Sheet(Screen[None]):
 
 
 def _shortened(question: str, room: int) -> str:
-    """With room to type behind it; what is cut is marked."""
+    """With room to type after it; what is cut is marked."""
     return question if len(question) <= room else f"{question[: max(room - 3, 8)].rstrip()}…: "
 
 

@@ -183,7 +183,7 @@ def _heading(palette: Palette, workspace: Workspace) -> Pieces:
 
 
 def _within(line: Pieces, groups: list[Pieces], width: int) -> Pieces:
-    """The line with as many of the groups behind it as fit, the most important ones being first."""
+    """The line with as many of the groups after it as fit, the most important ones being first."""
     for group in groups:
         if width_of(line) + width_of(group) > width:
             break

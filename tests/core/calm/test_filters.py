@@ -161,7 +161,8 @@ def test_noise_is_found_under_drift_and_spikes() -> None:
 @pytest.mark.parametrize("period", [400, 750, 3000])
 @pytest.mark.parametrize("samples", [1, 4, 8])
 def test_noise_is_found_under_a_bent_trend(period: int, samples: int) -> None:
-    """A wave a hundred times as large, of so many samples a turn; averaged it is as much less as an average makes it."""
+    """A wave a hundred times as large, of so many samples a turn; averaged it is as much less as an average makes
+    it."""
     random = np.random.default_rng(9)
     x = 3.0 * np.sin(2 * np.pi * np.arange(12_000) / period) + 0.03 * random.standard_normal(12_000)
     left = sliding_sum(x, samples) / samples

@@ -121,7 +121,8 @@ def test_a_low_pass_settles_when_a_step_stays_within_a_twentieth(order: int, cut
 
 
 def test_a_change_that_is_too_fast_is_marked_until_it_stays() -> None:
-    """Ten a second is allowed: a spike is not, the samples beside it are, and a real step is believed the fourth time."""
+    """Ten a second is allowed: a spike is not, the samples beside it are, and a real step is believed the fourth
+    time."""
     reject = chain_of(filter_of("reject rate", most="100 kg/s", after=3))
     x = [0.0, 5.0, 200.0, 6.0, 60.0, 60.0, 60.0, 61.0, 62.0]
     out = run_whole(reject, block_of(x, RATE_HZ))

@@ -112,7 +112,8 @@ def test_a_capture_too_short_to_see_it_has_what_is_stated() -> None:
 
 @pytest.mark.parametrize("share", [0.001, 0.02, 0.05])
 def test_noise_is_found_between_spikes(share: float) -> None:
-    """One sample in a thousand to one in twenty at ten thousand times the noise: a lost echo says the longest there is."""
+    """One sample in a thousand to one in twenty at ten thousand times the noise: a lost echo says the longest there
+    is."""
     random = np.random.default_rng(9)
     x = 0.7 + random.normal(0, 0.002, COUNT)
     x[random.random(COUNT) < share] = 6.5
@@ -141,7 +142,8 @@ def test_every_spike_is_counted_and_nothing_else() -> None:
 @pytest.mark.parametrize("samples", [96, 144])
 @pytest.mark.parametrize("height", [2.0, 3.0, 10.0])
 def test_spikes_are_counted_on_the_slopes_of_a_day(samples: int, height: float) -> None:
-    """A third of a degree from sample to sample: the median of five about the sample beside a spike moves by as much."""
+    """A third of a degree from sample to sample: the median of five about the sample beside a spike moves by as
+    much."""
     x = 15.0 + 5.0 * np.sin(np.arange(COUNT) * 2 * np.pi / samples)
     x += np.random.default_rng(9).normal(0, 0.05, COUNT)
     block = block_of(x, 1 / 900)
@@ -153,7 +155,8 @@ def test_spikes_are_counted_on_the_slopes_of_a_day(samples: int, height: float) 
 
 
 def test_gusts_that_a_median_and_a_mean_make_smooth_are_noise_all_the_same() -> None:
-    """Wind on a scale, over half a second, beside white noise: what is left goes as smoothly as a signal of a second."""
+    """Wind on a scale, over half a second, beside white noise: what is left goes as smoothly as a signal of a
+    second."""
     random = np.random.default_rng(5)
     count = 72_000
     gusts = np.interp(np.arange(count) / 6, np.arange(count // 6 + 2), random.standard_normal(count // 6 + 2))

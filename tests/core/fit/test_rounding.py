@@ -69,7 +69,8 @@ def test_one_number_against_fractions(mode: str, value: float, decimals: int) ->
 @pytest.mark.parametrize("mode", sorted(MODES))
 @pytest.mark.parametrize("decimals", [0, 1, 2, 4])
 def test_an_array_rounds_as_its_numbers_do(mode: str, decimals: int) -> None:
-    """On the very values where scaling and rounding goes wrong: numbers whose last decimal is a 5, and their neighbours."""
+    """On the very values where scaling and rounding goes wrong: numbers whose last decimal is a 5, and their
+    neighbours."""
     ties = np.array([(2 * k + 1) / (2 * 10**decimals) for k in range(-3000, 3000)])
     values = np.concatenate([ties, np.nextafter(ties, np.inf), np.nextafter(ties, -np.inf), np.arange(-50, 50) / 10])
     expected = [exact(value, decimals, mode) for value in values.tolist()]

@@ -1,4 +1,5 @@
-"""What is shown and sent first, by hand: patterns of every kind of panel, a start that a person wrote, times of letters."""
+"""What is shown and sent first, by hand: patterns of every kind of panel, a start that a person wrote, times of
+letters."""
 
 from __future__ import annotations
 

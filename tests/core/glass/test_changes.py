@@ -115,7 +115,8 @@ TOLD = {1: [0x20, 0x0C, 0x06, 0x01], 2: [0x28, 0x0C, 0x06, 0x01]}
 
 @pytest.mark.parametrize("rows", [1, 2])
 def test_a_panel_of_letters_is_started_by_the_sequence_of_its_kind(rows: int) -> None:
-    """Three times told of eight lines, so that it stands right however it stood before; then of four, where it has four."""
+    """Three times told of eight lines, so that it stands right however it stood before; then of four, where it has
+    four."""
     panel = replace(DOOR, rows=rows, addresses=usual_addresses(16, rows))
     eight = [0x30, 0x30, 0x30, TOLD[rows][0] | 0x10, *TOLD[rows][1:]]
     assert _bytes_of(start_for(replace(panel, hookup="8 lines"), LINED)) == eight

@@ -65,7 +65,8 @@ def test_digits_by_their_numbers() -> None:
 
 @pytest.mark.parametrize("is_told", [True, False])
 def test_digits_that_a_driver_works_out_itself(is_told: bool) -> None:
-    """Four bits are a figure, a dash, E, H, L, P or nothing, the highest bit its point; seen from the bytes alone too."""
+    """Four bits are a figure, a dash, E, H, L, P or nothing, the highest bit its point; seen from the bytes alone
+    too."""
     settings = [b"\x09\xff"] if is_told else []
     told = [bytes((1 + place % 8, place | (0x80 if place == 3 else 0))) for place in range(16)]
     found = interpret(NUMBERS, words(*settings, *told), 8, 1)

@@ -68,7 +68,8 @@ def test_what_is_proposed_can_be_shown(panel: Panel, font: str, written: str) ->
 
 
 def test_a_font_that_has_them_is_named_and_taken_where_there_is_room() -> None:
-    """Numerals of 14 pixels have the letters of units only, the text of 14 has all; at the edge no key takes it, as it would be cut."""
+    """Numerals of 14 pixels have the letters of units only, the text of 14 has all; at the edge no key takes it, as it
+    would be cut."""
     panel = panel_of(width=128, height=64)
     for row, is_mended in ((0, True), (45, True), (60, False)):
         label = Label("22 jw", row, 0, font="numerals 14")

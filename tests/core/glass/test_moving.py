@@ -1,4 +1,5 @@
-"""Pictures that move: the window they change, frames that are never shown, items spread around those that are pinned."""
+"""Pictures that move: the window they change, frames that are never shown, items spread around those that are
+pinned."""
 
 from __future__ import annotations
 

@@ -230,7 +230,8 @@ def test_the_slope_beyond_a_table(joined: str, outside: str, before: float, behi
 @pytest.mark.parametrize("name", LAWS)
 @pytest.mark.parametrize("absurd", [0.0, -1e9, 1e9, 1e300, -1e300, math.inf, math.nan])
 def test_what_no_number_holds_is_said_to_nobody(name: str, absurd: float) -> None:
-    """Of a reading that nothing gives there is no raw value, or an infinite one; no warning goes to a person's screen."""
+    """Of a reading that nothing gives there is no raw value, or an infinite one; no warning goes to a person's
+    screen."""
     stage = LawStage(name, LAWS[name])
     for found in (stage.inverse(absurd), stage.slope(absurd)):
         assert isinstance(found, float)

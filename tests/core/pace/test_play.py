@@ -208,7 +208,8 @@ def test_the_same_seed_plays_the_same(loop: Loop) -> None:
     st.sampled_from((LOOP, INTERRUPT)),
 )
 def test_the_load_is_the_sum_of_all_shares(tasks_: list[tuple[int, int]], runs: str) -> None:
-    """Takes ÷ period, over all, where there is time for everything: here at most 54 %, and periods divide the length."""
+    """Takes ÷ period, over all, where there is time for everything: here at most 54 %, and periods divide the
+    length."""
     loop = Loop(
         tuple(_task(f"task {place}", period * MS, takes * US, runs) for place, (period, takes) in enumerate(tasks_))
     )

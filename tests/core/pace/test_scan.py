@@ -99,7 +99,8 @@ def test_a_shutter_of_whole_rounds_has_no_bands() -> None:
 
 @given(st.floats(0.05, 0.9), st.floats(5.0, 40.0), st.floats(0.0, 1.0))
 def test_what_keeps_bands_away(duty: float, shutter_ms: float, more: float) -> None:
-    """From the refresh that the remedy names on, no camera sees bands, whatever the duty; nor with the shutter named."""
+    """From the refresh that the remedy names on, no camera sees bands, whatever the duty; nor with the shutter
+    named."""
     slow = Scan(24.0 * duty, 24.0 * (1 - duty), 10.0)
     note = next(each for each in scan_verdicts("stand", slow, 1, shutter_ms, ()) if "camera" in each.name).note
     if note is None:

@@ -55,7 +55,8 @@ def expression(chance: random.Random, depth: int, names: dict[str, tuple[int, in
 def filters_form(
     stages: Sequence[Stage], *, word: int = 32, share: float = 0.25, interval_s: float = 0.1, **machine: bool
 ) -> ChannelForm:
-    """A channel whose raw numbers are hundredths of a kilogram of a reading from −150 to 150 kg, and which has these filters."""
+    """A channel whose raw numbers are hundredths of a kilogram of a reading from −150 to 150 kg, and which has these
+    filters."""
     chain = compile_chain(KG, [(Step.CALM, f"calm[{place}]", stage) for place, stage in enumerate(stages)], KG)
     return channel_form(
         ChannelWanted(

@@ -70,7 +70,8 @@ def test_a_talk_alone_is_recognised(name: str, seeds: range) -> None:
 
 @pytest.mark.parametrize("name", SENDERS)
 def test_lines_that_say_nothing_hide_none(name: str) -> None:
-    """One that changes once when all is over, one that never does and one that beats evenly, before the others in the file."""
+    """One that changes once when all is over, one that never does and one that beats evenly, before the others in the
+    file."""
     dice = random.Random(5)
     unknown = SENDERS[name](dice)
     lines, roles = shown_to(unknown, dice)
@@ -190,7 +191,8 @@ def test_serial_bytes_that_are_letters_are_said_to_be(words: list[bytes], is_tex
 
 
 def test_two_devices_on_one_clock_each_with_its_select() -> None:
-    """A display that takes a lot, and a sensor that is asked now and then: whole bytes of each while its own line is low."""
+    """A display that takes a lot, and a sensor that is asked now and then: whole bytes of each while its own line is
+    low."""
     told = Merged()
     for k in range(14):
         told.frame("s", (0xF7, 0, 0), (0xFF, *(20_000 + 150 * k).to_bytes(2, "big")))

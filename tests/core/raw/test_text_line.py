@@ -288,7 +288,8 @@ NAMES = ("speed over ground", "course", "latitude", "longitude", "fix", "satelli
 
 
 def test_sentences_of_one_moment_are_a_row() -> None:
-    """48° 7.38′ is 48.123°, west is below zero; satellites in view are no reading, and what is said twice comes once."""
+    """48° 7.38′ is 48.123°, west is below zero; satellites in view are no reading, and what is said twice comes
+    once."""
     found = heard(*(line for k in range(6) for line in moment(k)))
     assert found.columns == NAMES
     assert found.values[0] == pytest.approx((2.0, 84.4, 48 + 7.38 / 60, -(11 + 31.1 / 60), 1, 8, 0.9, 545.4))

@@ -46,7 +46,8 @@ def decode(kind: str, lines: Mapping[str, Edges] | Edges, **written: object) -> 
 
 
 def by_length(frames: Iterable[bytes], jitter: Iterable[float] = (), *, skip_bits: int = 0) -> Line:
-    """A sensor asked by 18 ms low, answering by 80 µs low and high, then 50 µs low and 26 or 70 µs high for each bit."""
+    """A sensor asked by 18 ms low, answering by 80 µs low and high, then 50 µs low and 26 or 70 µs high for each
+    bit."""
     shift = iter(jitter)
     line = Line().stay(0.1)
     for data in frames:

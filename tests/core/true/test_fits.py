@@ -115,7 +115,8 @@ def test_a_line_is_weighted_by_how_well_the_values_themselves_are_known() -> Non
 def test_against_a_truth_that_is_known(
     tolerances: tuple[float, ...], spreads: tuple[float, ...], closest: float
 ) -> None:
-    """500 scales of random gain and zero, each calibrated: how far readings are off, and how often by more than said."""
+    """500 scales of random gain and zero, each calibrated: how far readings are off, and how often by more than
+    said."""
     random = np.random.default_rng(26)
     off, told = [], []
     places = np.linspace(0.0, 10.0, 11)

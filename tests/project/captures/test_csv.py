@@ -131,7 +131,8 @@ def test_the_third_of_three_is_in_no_unit(
 
 
 def test_a_column_of_words_makes_no_row_bad(tmp_path: Path, csv_source: Make) -> None:
-    """Text beside the numbers, or a delimiter at the end of each row, is not a fault of the rows; two bad cells are one."""
+    """Text beside the numbers, or a delimiter at the end of each row, is not a fault of the rows; two bad cells are
+    one."""
     path = tmp_path / "c.csv"
     path.write_text("t,who,a,b,\n0,x,1,2,\n1,y,,-,\n2,z,3,4,\n")
     capture = read_csv(path, csv_source())
@@ -173,7 +174,8 @@ def test_a_sign_is_one_thing_in_all_of_a_file(
 
 
 def test_bad_rows_are_named(tmp_path: Path, csv_source: Make) -> None:
-    """Torn, long, empty and wordy rows keep their place and their time, are marked, and are named by line and reason."""
+    """Torn, long, empty and wordy rows keep their place and their time, are marked, and are named by line and
+    reason."""
     path = tmp_path / "c.csv"
     path.write_text("t,a,b\n0,1,2\n1,x\x1b[31m,3\n2,5\n3,,4\n4,1,2,3\n\n# a comment\nfive,6,7\n6,inf,8\n7,9,9\n")
     capture = read_csv(path, csv_source())
@@ -208,7 +210,8 @@ def test_bad_rows_are_named(tmp_path: Path, csv_source: Make) -> None:
     ],
 )
 def test_time_axis(tmp_path: Path, csv_source: Make, text: str, changes: dict[str, object], t: list[float]) -> None:
-    """Seconds from the first row in every unit; the axis never runs back, and a zone counts only where it is written."""
+    """Seconds from the first row in every unit; the axis never runs back, and a zone counts only where it is
+    written."""
     path = tmp_path / "c.csv"
     path.write_text(text)
     capture = read_csv(path, csv_source(**changes))
@@ -251,7 +254,8 @@ BAD_FILES = [
 
 @pytest.mark.parametrize(("content", "says"), BAD_FILES)
 def test_files_that_are_no_captures(tmp_path: Path, content: bytes | None, says: str | None) -> None:
-    """Missing, empty, binary and wordy files each give one sentence with the file and the reason, and leave no folder."""
+    """Missing, empty, binary and wordy files each give one sentence with the file and the reason, and leave no
+    folder."""
     path, folder = tmp_path / "c.csv", tmp_path / "made"
     if content is not None:
         path.write_bytes(content)

@@ -188,7 +188,8 @@ def calm(folder: Path, text: str) -> object:
 
 
 def test_a_dump_of_frames_with_a_crc(tmp_path: Path) -> None:
-    """A reply of one register, -2.5 m/s; one with a wrong check; lines that are none. CRCs by the loop of the standard."""
+    """A reply of one register, -2.5 m/s; one with a wrong check; lines that are none. CRCs by the loop of the
+    standard."""
     (tmp_path / "c.hex").write_text(
         "# meter 1\n0.5  01 03 02 FF 06 79 B6\n1.0: 01030200FA3807\n1.5 01 03 02 00 FA 38 08\nnoise\n2.0 0x01 zz\n"
     )

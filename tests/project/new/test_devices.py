@@ -1,4 +1,5 @@
-"""Of a bus that nobody describes: each register that changes, each device on one wire, and how its words are to be read."""
+"""Of a bus that nobody describes: each register that changes, each device on one wire, and how its words are to be
+read."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Panels redrawn by the C of a pack: whatever stands on them and whatever comes, the glass shows what the desk would."""
+"""Panels redrawn by the C of a pack: whatever stands on them and whatever comes, the glass shows what the desk
+would."""
 
 from __future__ import annotations
 

@@ -168,7 +168,8 @@ def test_a_set_up_that_is_written_shows_what_was_picked(name: str, yard: Project
 
 
 def test_what_colours_are_told_is_seen_where_it_is_written(more: Project) -> None:
-    """Each lie that the project has a place for looks as its suspect does; told of itself rightly again, as it should."""
+    """Each lie that the project has a place for looks as its suspect does; told of itself rightly again, as it
+    should."""
     panel, text = more.panels["hues"], small_project() + MORE
     memory = compose(more.faces["hues"], panel, {}).memory
     written = [

@@ -380,7 +380,8 @@ slope = "20 mm/V"
 
 
 def test_a_part_is_solved_for_whatever_range_the_wrong_one_made(tmp_path: Path) -> None:
-    """A divider of 100 kΩ and 100 kΩ stated with 47 kΩ: its range was reckoned by that, and the truth lies beyond it."""
+    """A divider of 100 kΩ and 100 kΩ stated with 47 kΩ: its range was reckoned by that, and the truth lies beyond
+    it."""
     stated = """
 lesart = 1
 [parts.divider]

@@ -1,1 +1,1 @@
-"""What may be typed behind ``lesart``: nothing heavy is imported to read it."""
+"""What may be typed after ``lesart``: nothing heavy is imported to read it."""

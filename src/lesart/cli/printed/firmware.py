@@ -21,7 +21,7 @@ BEGINS_MS = 1000
 def through_firmware(
     folder: Path, project: Project, channel: Channel, raw: float, beside: Mapping[str, float]
 ) -> tuple[ChannelForm, Vector]:
-    """What stands behind each stage once nothing else than ``raw`` has come. Raises PackError."""
+    """What comes after each stage once nothing but ``raw`` has come. Raises PackError."""
     form = channel_packed_alone(project, bench_at(folder), channel, project.pack).form
     wanted = form.wanted
     number = min(max(round(wanted.raw.number(raw)), wanted.low), wanted.high)

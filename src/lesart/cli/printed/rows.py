@@ -51,7 +51,7 @@ def print_csv(columns: Mapping[str, Column]) -> None:
 
 
 def print_objects(columns: Mapping[str, Column], *, between: str = "\n", end: str = "\n") -> None:
-    """A JSON object for each row, ``between`` two of them; ``end`` behind the last, where there is one."""
+    """A JSON object for each row, ``between`` two of them; ``end`` after the last, where there is one."""
     escapes = needs_escapes()
     keys = [json.dumps(name, ensure_ascii=escapes).replace("%", "%%") for name in columns]
     row = "{" + ", ".join(f"{key}: %s" for key in keys) + "}"

@@ -1,4 +1,4 @@
-"""Alarms: a limit above or below, with a hysteresis and a least time against chatter."""
+"""Alarms: an upper or lower limit, with a hysteresis and a least time against chatter."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from lesart.core.units import Unit
 
 ABOVE, BELOW = "above", "below"
 SOON_S = 10.0
-"""A change so soon behind the one before is chatter."""
+"""A change this soon after the previous one is chatter."""
 
 ALARM = (
     Parameter("name", "name", "text", "as a face will show it", "alarm", longest=20),
@@ -41,13 +41,15 @@ ALARM = (
 )
 
 State = tuple[bool, float | None]
-"""Is it on, and since when has the reading been where it would change."""
+"""Whether it is on, and since when the reading has been where it would change."""
 
 
 @dataclass(frozen=True)
 class Alarm:
-    """``limit`` and ``hysteresis`` in the reading's unit. Goes on when the reading has been beyond the limit for
-    ``least_s``, off when it has been back by the hysteresis as long. A bad sample says nothing: all stays as it is.
+    """``limit`` and ``hysteresis`` in the reading's unit.
+
+    On once the reading has been beyond the limit for ``least_s``, off once it has been back by the hysteresis for as
+    long. A bad sample changes nothing.
     """
 
     name: str
@@ -57,7 +59,7 @@ class Alarm:
     least_s: float
 
     def is_beyond(self, value: float) -> bool:
-        """Would a reading that stands there set it off in the end?"""
+        """True where a reading that stays there would trip it in the end."""
         return value > self.limit if self.side == ABOVE else value < self.limit
 
     def initial(self) -> State:
@@ -82,7 +84,7 @@ class Alarm:
 
 @dataclass(frozen=True)
 class AlarmFacts:
-    """What an alarm did over a capture: ``went_on`` times, ``on_s`` in all, ``soon`` changes soon after another."""
+    """What an alarm did over a capture: ``went_on`` times, ``on_s`` in all, ``soon`` changes shortly after another."""
 
     on: Bools
     changes_s: tuple[float, ...]
@@ -92,7 +94,7 @@ class AlarmFacts:
 
 
 def alarm_facts(alarm: Alarm, block: Block) -> AlarmFacts:
-    """Over a whole block."""
+    """What an alarm does over a whole block."""
     _, on = alarm.run(alarm.initial(), block)
     before = np.concatenate([[False], on[:-1]]) if len(on) else on
     places = np.flatnonzero(on != before)
@@ -108,7 +110,7 @@ def alarm_facts(alarm: Alarm, block: Block) -> AlarmFacts:
 
 
 def build_alarm(values: dict[str, Any], unit: Unit) -> Alarm:
-    """From values by parameter name. Raises UnitError."""
+    """An alarm from values by parameter name. Raises UnitError."""
     limit: Quantity = values["limit"]
     back: Quantity = values["hysteresis"]
     return Alarm(values["name"], values["side"], limit.to(unit), back.difference_in(unit), values["least"])

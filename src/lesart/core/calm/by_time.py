@@ -1,8 +1,8 @@
-"""One pole whose weights depend on time, over many samples at once, the same bits wherever the input is cut.
+"""A one-pole filter whose weights depend on time, over many samples at once, bit-identical wherever the input is cut.
 
-As in ``poles``, samples are counted in rows, and within a row each is put on the scale of the row's start: here by
-e^(time since then ÷ time constant). Where that grows past what floats hold, behind a long gap, the rest of the row goes
-sample by sample; what was before the gap has no weight there.
+As in ``poles``, samples are counted in rows, and within a row each is scaled to the row's start: here by e^(time since
+then ÷ time constant). Where that exceeds what floats hold, after a long gap, the rest of the row goes sample by sample;
+what was before the gap has no weight there.
 """
 
 from __future__ import annotations
@@ -17,16 +17,16 @@ from lesart.core.calm.stepping import intervals
 from lesart.core.dataclass_later import dataclass
 
 GROUP = 32_768
-"""Samples that are told from the first of them, so that one that stands still stays as it is to the bit."""
+"""Samples that are taken relative to the first of them, so that a constant input stays the same to the bit."""
 ROWS = 64, 16, 4, 1
-"""Samples in a row: the most over which times like those expected stay within half of the longest."""
+"""Samples in a row: the most over which the expected times stay within half of ``LONGEST``."""
 LONGEST = 500.0
-"""Time constants from the start of a row: e to that power times any reading is still a float."""
+"""Time constants from the start of a row: e to that power times any reading is still a finite float."""
 
 
 @dataclass(frozen=True)
 class ByTime:
-    """y += (1 − e^(−dt ÷ time)) × (x − y). ``interval_s`` is what is expected from sample to sample."""
+    """y += (1 − e^(−dt ÷ time)) × (x − y). ``interval_s`` is the expected time between samples."""
 
     time_s: float
     interval_s: float
@@ -40,11 +40,11 @@ class ByTime:
 
 @dataclass(frozen=True)
 class Stand:
-    """How far the filter has come. ``latest_s``: the latest time; ``begun_s``: the latest before the row.
+    """State of the filter. ``latest_s``: the latest time; ``begun_s``: the latest before the row.
 
-    ``place``: samples of the group so far; ``first``: the first of them, from which all but times are told; ``state``:
-    the output before the row; ``scaled``: samples of the row so far, with ``total`` of them and the state; ``at``: how
-    many have come in the row, those too that have outgrown its scale; ``output``: behind the last of them.
+    ``place``: samples of the group so far; ``first``: the first of them, which all but times are relative to;
+    ``state``: the output before the row; ``scaled``: samples of the row so far, with ``total`` of them and the state;
+    ``at``: how many have come in the row, including those beyond its scale; ``output``: after the last of them.
     """
 
     latest_s: float
@@ -59,7 +59,7 @@ class Stand:
 
 
 def begin(t: float, x: float) -> Stand:
-    """``x`` has always been."""
+    """The state after ``x`` has been the input for ever."""
     return Stand(t, x, t)
 
 
@@ -90,7 +90,7 @@ def advance(by_time: ByTime, stand: Stand, t: Floats, x: Floats) -> tuple[Stand,
 
 
 def _in_rows(by_time: ByTime, stand: Stand, t: Floats, x: Floats, weights: Floats, y: Floats) -> tuple[Stand, int]:
-    """Whole rows up to the first that outgrows its scale; and how many samples they have."""
+    """Whole rows up to the first that exceeds its scale, and how many samples they have."""
     row = by_time.row
     begun = np.concatenate([[stand.begun_s], t[row - 1 : -1 : row]])
     ages = (t.reshape(-1, row) - begun[:, None]) / by_time.time_s

@@ -1,9 +1,9 @@
-"""Circular mean: of readings that come round, as a direction does, where 359° and 1° are neighbours.
+"""Circular mean: for readings that wrap round, as a direction does, where 359° and 1° are neighbours.
 
-What comes round is told by neighbours in time: from one good sample to the next a reading goes the shorter way. Each
-sample of the window is as many turns ahead of the newest one as it went over the seam since, and the mean of them all,
-brought back onto the circle, is what comes out. The road not taken is the direction of the sum of unit vectors: it
-needs sines that a small processor has not, and of a spread of 90° it is degrees off the mean that it stands for.
+Wrapping is found between neighbours in time: from one good sample to the next a reading goes the shorter way. The
+window is unwrapped by that, and its mean is wrapped back into the circle. The road not taken is the direction of the
+sum of unit vectors: it needs sines, which a small processor does not have, and for a spread of 90° it is degrees off
+the mean.
 """
 
 from __future__ import annotations
@@ -23,17 +23,17 @@ from lesart.core.units import Unit
 
 
 def folded(x: Floats, lowest: float, turn: float) -> Floats:
-    """The same places at or above ``lowest`` and less than a turn above it; what is there already keeps its bits."""
+    """The same angles at or above ``lowest`` and less than a turn above it; those already there keep their bits."""
     turns = np.floor((x - lowest) / turn)
     back = np.where(turns == 0.0, x, x - turns * turn)
-    # By rounding it may come to the end itself, or before the beginning.
+    # Rounding may put it at the end itself, or before the beginning.
     return np.where((back >= lowest + turn) | (back < lowest), lowest, back)
 
 
 @dataclass(frozen=True)
 class CircularMean(Window):
-    """Mean of the last n good samples on a circle that begins at ``lowest`` and is there again at ``highest``, both in
-    the reading's unit. What comes out is at or above the one and below the other."""
+    """Mean of the last n good samples on a circle that begins at ``lowest`` and comes back to it at ``highest``, both
+    in the reading's unit. The output is at or above the one and below the other."""
 
     lowest: float
     highest: float
@@ -62,7 +62,7 @@ class CircularMean(Window):
         return self.on_circle(total / n)
 
     def on_circle(self, x: Floats) -> Floats:
-        """The same places, at or above ``lowest`` and below ``highest``; what is there already keeps its bits."""
+        """The same angles, at or above ``lowest`` and below ``highest``; those already there keep their bits."""
         return folded(x, self.lowest, self.turn)
 
 
@@ -89,17 +89,17 @@ class OntoCircle(Passing):
         return None, block.with_values(folded(block.x, self.lowest, self.turn))
 
     def inverse(self, y: float) -> float:
-        """The place that was led to ``y``."""
+        """The reading that gives ``y``."""
         return float(folded(np.array([y]), self.begins, self.turn)[0])
 
 
 def circle_among(stages: Iterable[object]) -> CircularMean | None:
-    """The first of them that knows that readings come round; it knows where, too."""
+    """The first of the stages that wraps round; it has the ends of the circle, too."""
     return next((stage for stage in stages if isinstance(stage, CircularMean)), None)
 
 
 def unrolled(block: Block, turn: float) -> Block:
-    """The same as if it had never come round, for noise and trends to be found in; it begins where it began."""
+    """The readings unwrapped, so that noise and trends can be found in them; the first stays as it is."""
     good = block.usable
     steps = np.diff(block.x[good])
     turns = np.cumsum((steps < -0.5 * turn).astype(float) - (steps > 0.5 * turn))
@@ -118,7 +118,7 @@ def _build(values: dict[str, Any], unit: Unit) -> CircularMean:
 
 
 def _cost(values: dict[str, Any], interval_s: float) -> Cost:
-    """Of each sample behind the newest the way to it, two comparisons of that, and a sum; four looks at the ends."""
+    """For each sample but the newest a difference, two comparisons of it and a sum; four comparisons with the ends."""
     n = values["samples"]
     return Cost((n - 1) / 2, n**-0.5, 4 * n + 4, 4.0 * n + 1.0)
 

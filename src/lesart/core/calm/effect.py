@@ -9,19 +9,19 @@ from lesart.core.calm.windowed import sliding_median, sliding_sum
 from lesart.core.ranked import median
 
 MOST_COMPARED = 20_000
-"""Samples that a lag is looked for in, from the middle of the capture."""
+"""Samples in which a lag is looked for, from the middle of the capture."""
 FEWEST = 16
-"""Samples below which nothing is called a spike."""
+"""With fewer samples nothing is called a spike."""
 SPIKE = 8.0
-"""A spike is so many times as far from the median about it as samples usually are."""
+"""A spike is this many times as far from the median about it as samples usually are."""
 NO_CHANGE = 1e-6
-"""Of a signal's power: a difference that changes by less from lag to lag tells none from another."""
+"""Of a signal's power: where differences change less from lag to lag, no lag stands out."""
 SPANS = 4
-"""Of a capture that is short, a trend takes a part: three of them beside each other have to fit into it."""
+"""In a short capture a trend is shorter: three spans in a row have to fit into it."""
 STEEP = 0.5
-"""Where a mean is beside the trend by more of the noise than that, while mostly it is not, there may be a step."""
+"""Where a mean is off the trend by more of the noise than this, while mostly it is not, there may be a step."""
 ROUNDED = 1e-12
-"""Noise below this share of the greatest value is what floats round, as of a signal that repeats, averaged."""
+"""Noise below this share of the greatest value is float rounding, as in the average of a repeating signal."""
 
 
 def noise_about_trend(block: Block, half_span: int = 25) -> float:
@@ -36,10 +36,10 @@ def noise_about_trend(block: Block, half_span: int = 25) -> float:
 def noise_about(good: Floats, calm: Floats, half_span: int) -> float:
     """1.4826 × the median distance of samples from a centred mean of ± ``half_span`` of those without spikes, ``calm``.
 
-    About a trend and not between neighbours, because neighbours of a filtered signal
-    share most of their window. A mean over W samples lies x″·(W² − 1) ÷ 24 beside a bent trend; the bend is seen in the
-    means before and behind it, and taken out. Beside a step there is no such bend: where most of a signal is straight,
-    what is not is left out. 0 when there are too few samples, and where it is no more than what floats round.
+    About a trend and not between neighbours, because neighbours of a filtered signal share most of their window. A mean
+    over W samples is off a curved trend by x″·(W² − 1) ÷ 24; the curvature is seen in the means before and after it,
+    and corrected for. Near a step there is no such curvature: where most of a signal is straight, the rest is left out.
+    0 when there are too few samples, and where it is no more than float rounding.
     """
     width = min(2 * half_span + 1, (len(good) // SPANS - 1) | 1)
     if width < 3:
@@ -59,10 +59,10 @@ def noise_about(good: Floats, calm: Floats, half_span: int) -> float:
 def lag_seen_s(before: Block, after: Block, most_s: float) -> float:
     """How far ``after`` lies behind ``before``: by how much it has to be moved to differ least.
 
-    At most ``most_s``, NaN where nothing tells. Both are averaged over ``most_s`` twice: what is as slow is late by a
-    filter's delay; faster changes come early through some. By the least square of differences and not by the
-    greatest product: a drift agrees with itself at every lag, and one that slows down agrees best where it is steepest,
-    which is at none. To a part of a sample by a parabola, at even times.
+    At most ``most_s``, NaN where nothing tells. Both are averaged over ``most_s`` twice: slow changes are late by a
+    filter's delay, while some filters let faster ones through early. By least squares and not by the greatest product:
+    a drift correlates with itself at every lag, and one that slows down correlates best where it is steepest, which is
+    no lag at all. A parabola gives fractions of a sample, at even times.
     """
     good, filtered = before.usable, after.usable
     if good.sum() < FEWEST or filtered.sum() < FEWEST:
@@ -95,7 +95,7 @@ def lag_seen_s(before: Block, after: Block, most_s: float) -> float:
 
 
 def without_spikes(good: Floats) -> Floats:
-    """Each spike as the median of the five about it, all else as it is."""
+    """Each spike replaced by the median of the five about it, all else unchanged."""
     if len(good) < FEWEST:
         return good
     middle = sliding_median(good, 5)
@@ -105,8 +105,8 @@ def without_spikes(good: Floats) -> Floats:
 
 
 def usual_off(off: Floats, good: Floats) -> float:
-    """How far samples are from the median about them as a standard deviation; of what mostly stands still its smallest
-    step, and 0 where it has none."""
+    """The distance of samples from the median about them as a standard deviation; for a mostly constant signal its
+    smallest step, 0 without one."""
     usual = 1.4826 * median(off)
     if usual > 0:
         return usual
@@ -117,8 +117,8 @@ def usual_off(off: Floats, good: Floats) -> float:
 def slow_reference(block: Block, half_span: int) -> tuple[Floats, Floats]:
     """Times and a zero-phase version of the good samples: medians of five, then centred means of ± ``half_span`` twice.
 
-    Both of shape (good,), ``half_span`` in samples. It looks ahead, which no firmware can; it is what a causal filter
-    is compared with.
+    Both of shape (good,), ``half_span`` in samples. It looks ahead, which no firmware can; causal filters are compared
+    with it.
     """
     t, x = block.t[block.usable], block.x[block.usable]
     width = 2 * half_span + 1
@@ -131,7 +131,7 @@ def slow_reference(block: Block, half_span: int) -> tuple[Floats, Floats]:
 
 
 def worst_error(before: Block, after: Block, half_span: int) -> float:
-    """Largest difference of ``after`` from the slow zero-phase reference of ``before``; NaN for a short one."""
+    """Largest difference of ``after`` from the slow zero-phase reference of ``before``; NaN for a short capture."""
     t, x = slow_reference(before, half_span)
     good = after.usable & (after.mark == 0)
     if not len(t) or not good.any():

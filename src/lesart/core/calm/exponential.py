@@ -1,4 +1,4 @@
-"""The exponential by weight: each sample counts so much, and what was before the rest."""
+"""The exponential by weight: each new sample has a fixed weight, and everything before it the rest."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ class Exponential(Stepping):
 
     @cached_property
     def parts(self) -> poles.Poles:
-        """One of them, the share that is left from sample to sample."""
+        """One pole: the share that is left from sample to sample."""
         return poles.Poles(0.0, False, (complex(1.0 - self.weight),), (complex(self.weight),))
 
     def begin(self, t: float, x: float) -> poles.Stand:

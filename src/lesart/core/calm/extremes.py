@@ -1,4 +1,4 @@
-"""The highest and the lowest so far, of all time or of a day: what a thermometer keeps beside its reading."""
+"""The highest and the lowest so far, of all time or of a day, as a thermometer keeps them beside its reading."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from lesart.core.units import Unit
 
 @dataclass(frozen=True)
 class Kept:
-    """The latest time, when the first good sample came, the period of the last, and what is kept of it."""
+    """The latest time, the time of the first good sample, the period of the last, and the extreme of that period."""
 
     latest_s: float
     first_s: float = float("nan")
@@ -39,11 +39,11 @@ class Extreme(Passing):
 
     @property
     def kind(self) -> str:
-        """As the project file names it."""
+        """Its name in the project file."""
         return f"{self.which} so far"
 
     def initial(self) -> Kept:
-        """Nothing has come."""
+        """The state before the first sample."""
         return Kept(float("-inf"))
 
     def run(self, state: Kept, block: Block) -> tuple[Kept, Block]:

@@ -1,4 +1,4 @@
-"""What all filters share as stages: they stay in one unit and are transparent to a steady value."""
+"""What all filter stages share: the unit stays the same, and a steady value passes unchanged."""
 
 from __future__ import annotations
 

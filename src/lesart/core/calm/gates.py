@@ -1,4 +1,4 @@
-"""Gates: what changes too fast, is marked, is too small a change, has not settled, or is one of too many."""
+"""Gates on samples: rate limit, marks, deadband, settling, and decimation."""
 
 from __future__ import annotations
 
@@ -16,15 +16,16 @@ from lesart.core.quantity import Quantity
 from lesart.core.units import Unit
 
 ROW, SHORT_ROW = 4096, 128
-"""Samples that a deadband looks at once for whether it moves, and so few that it goes through them one by one."""
+"""Samples that a deadband checks at once for a move, and how few it goes through one by one."""
 MARKS = {"held": Mark.HELD, "settling": Mark.SETTLING, "held or settling": Mark.HELD | Mark.SETTLING}
 
 
 @dataclass(frozen=True)
 class RejectRate(Passing):
-    """A sample that differs from the last good one by more than ``most_per_s`` of the time between is marked RATE.
+    """A sample that differs from the last good one by more than ``most_per_s`` times the time between them is marked
+    RATE.
 
-    After ``after`` of them in a row the next is believed: something has really changed.
+    After ``after`` of them in a row the next is accepted: something has really changed.
     """
 
     most_per_s: float
@@ -33,13 +34,13 @@ class RejectRate(Passing):
     memory_samples: int = 0
 
     def initial(self) -> tuple[float, float, int] | None:
-        """Nothing good yet."""
+        """No good sample yet."""
         return None
 
     def run(
         self, state: tuple[float, float, int] | None, block: Block
     ) -> tuple[tuple[float, float, int] | None, Block]:
-        """The same values; those too fast are marked and NaN."""
+        """The same values; those that change too fast are marked and NaN."""
         usable = block.usable
         t, x = block.t[usable], block.x[usable]
         if not len(x):
@@ -76,7 +77,7 @@ class RejectRate(Passing):
         return state, Block(block.t, marked, mark)
 
     def _too_fast(self, state: tuple[float, float, int], t: Floats, x: Floats) -> Bools:
-        """Each against the one before it, the first against the last good one."""
+        """Each compared with the one before it, the first with the last good one."""
         steps, times = np.empty(len(x)), np.empty(len(x))
         np.subtract(x[1:], x[:-1], out=steps[1:])
         np.subtract(t[1:], t[:-1], out=times[1:])
@@ -88,7 +89,7 @@ class RejectRate(Passing):
 
 @dataclass(frozen=True)
 class RejectMark(Passing):
-    """Samples with one of some marks count as missing from here on."""
+    """Samples with one of these marks count as missing from here on."""
 
     marks: int
     kind: str = "reject mark"
@@ -98,7 +99,7 @@ class RejectMark(Passing):
         """It keeps nothing."""
 
     def run(self, state: None, block: Block) -> tuple[None, Block]:
-        """The same values; those marked so are gone."""
+        """The same values; those with such a mark are missing."""
         lost = (block.mark & np.uint8(self.marks)) != 0
         if not lost.any():
             return None, block
@@ -119,7 +120,7 @@ class Deadband(Passing):
         return None
 
     def run(self, state: float | None, block: Block) -> tuple[float | None, Block]:
-        """What stays is given out again and again."""
+        """The block with the held value repeated."""
         usable = block.usable
         whole = bool(usable.all())
         good = block.x if whole else block.x[usable]
@@ -132,7 +133,8 @@ class Deadband(Passing):
         return state, block.with_values(out)
 
     def _moved(self, x: Floats, shown: float) -> tuple[Floats, float]:
-        """What is shown at each, and behind the last; runs that lie within the band are not looked at one by one."""
+        """The output at each sample, and the value held after the last; runs within the band are not looked at one by
+        one."""
         out = np.empty(len(x))
         for place in range(0, len(x), ROW):
             shown = self._row(x[place : place + ROW], out[place : place + ROW], shown)
@@ -160,7 +162,7 @@ class Deadband(Passing):
 
 @dataclass(frozen=True)
 class SettlingGate(Passing):
-    """Values pass as they are, marked SETTLING unless the last ``samples`` good ones lie within ``width``."""
+    """Values pass unchanged, marked SETTLING unless the last ``samples`` good ones lie within ``width``."""
 
     samples: int
     width: float
@@ -168,7 +170,7 @@ class SettlingGate(Passing):
 
     @property
     def memory_samples(self) -> int:
-        """Those that have to agree, without the newest."""
+        """The samples that have to agree, without the newest."""
         return self.samples - 1
 
     def initial(self) -> Floats:
@@ -195,14 +197,14 @@ class SettlingGate(Passing):
 
 @dataclass(frozen=True)
 class Decimate(Passing):
-    """Every ``n``-th sample passes, good or not, the first one of all first; the others are gone."""
+    """Every ``n``-th sample passes, good or bad, beginning with the very first; the others are dropped."""
 
     n: int
     kind: str = "decimate"
     memory_samples: int = 0
 
     def initial(self) -> int:
-        """How many are to be left out before the next."""
+        """How many samples to drop before the next one passes."""
         return 0
 
     def run(self, state: int, block: Block) -> tuple[int, Block]:

@@ -1,5 +1,5 @@
-"""Hum of the mains in what is left of a signal: as what it is, or as the slow wave that it looks like when samples
-come too seldom to follow it."""
+"""Mains hum in a signal about its trend: as itself, or aliased to a slow wave where the sample rate is too low for
+it."""
 
 from __future__ import annotations
 
@@ -15,27 +15,27 @@ from lesart.core.ranked import median
 
 MAINS_HZ = (50.0, 60.0)
 MOST, FEWEST = 8192, 256
-"""Samples that are looked at, from the middle of the capture."""
+"""The most and the fewest samples examined, from the middle of the capture."""
 UNEVEN = 0.02
-"""Of the usual interval: samples that come less evenly smear a wave over others."""
+"""Of the usual interval: with less even samples a wave smears over its neighbours."""
 TREND = 51
-"""Samples that a trend is a mean of, which is no noise."""
+"""Samples that the trend is a mean of."""
 MOSTLY = 0.5
-"""Of the power of the noise: less of it is not what makes the reading restless."""
+"""Of the noise power: with less, hum is not what makes the reading restless."""
 BESIDE = 2
-"""Bins to either side of its own that hold the power of one wave behind a Hann window."""
+"""Bins to either side that hold the power of one wave under a Hann window."""
 WANDERS_HZ = 0.1
-"""The mains keeps its frequency to about this, and so does a clock that times samples of it."""
+"""The mains frequency, and the clock that times the samples, are off by about this at most."""
 BY_CHANCE = 0.15
-"""Of all waves that there may be: where more of them would pass for mains, none does."""
+"""Of all possible waves: where more than this share would pass for mains, none is taken for it."""
 MEANS = range(2, 65)
 LITTLE = 0.05
 
 
 @dataclass(frozen=True)
 class Hum:
-    """``mains_hz`` looks like ``seen_hz``, goes ``height`` to either side and makes ``share`` of the noise's power; a
-    mean of ``samples`` leaves ``left`` of it."""
+    """``mains_hz`` appears at ``seen_hz`` with amplitude ``height`` and makes ``share`` of the noise power; a mean of
+    ``samples`` leaves ``left`` of it."""
 
     mains_hz: float
     seen_hz: float
@@ -74,7 +74,7 @@ def hum_in(block: Block) -> Hum | None:
 
 
 def _strongest(x: Floats, interval: float) -> tuple[float, float, float]:
-    """The strongest wave about the trend: its frequency in Hz, its height, and its share of the power."""
+    """The strongest wave about the trend: frequency in Hz, amplitude, and share of the power."""
     half = TREND // 2
     about = x[half:-half] - sliding_sum(x, TREND) / TREND
     power = np.abs(np.fft.rfft(about * np.hanning(len(about)))) ** 2
@@ -91,13 +91,14 @@ def _strongest(x: Floats, interval: float) -> tuple[float, float, float]:
 
 
 def _mean_for(seen: float, rate: float) -> tuple[int, float]:
-    """The shortest mean that leaves little of a wave, else the best of them, and what it leaves."""
+    """The shortest mean that leaves little of a wave, or else the best one, and the share it leaves."""
     left = {n: _left_by(n, seen / rate) for n in MEANS}
     samples = next((n for n in MEANS if left[n] <= LITTLE), min(MEANS, key=lambda n: left[n]))
     return samples, left[samples]
 
 
 def _left_by(samples: int, cycles: float) -> float:
-    """Of a wave of so many cycles a sample behind a mean: |sin(πnc) ÷ (n·sin(πc))|, the Dirichlet kernel."""
+    """What a mean of n samples leaves of a wave of c cycles per sample: |sin(πnc) ÷ (n·sin(πc))|, the Dirichlet
+    kernel."""
     below = samples * math.sin(math.pi * cycles)
     return abs(math.sin(math.pi * samples * cycles) / below) if abs(below) > 1e-12 else 1.0

@@ -1,4 +1,4 @@
-"""What can be wrong with filters: too late, told another rate than the samples have, or with nothing to do."""
+"""What can be wrong with filters: too late, set to another rate than the samples have, or with nothing to do."""
 
 from __future__ import annotations
 
@@ -26,31 +26,33 @@ from lesart.core.units import Unit, parse_unit
 WORST_DROPPED = 0.01
 """A share of samples lost to filters above this is a doubt."""
 SAME_RATE = 0.05
-"""A filter that is told a rate so much beside that of the samples has another cut-off than it says."""
+"""A filter set to a rate this far from that of the samples has another cut-off than it says."""
 MAINS_S = 0.02
-"""A period of the mains; 60 Hz has a sixth less, and a mean over 0.1 s is whole periods of both."""
+"""A period of 50 Hz mains; that of 60 Hz is a sixth shorter, and 0.1 s is a whole number of both."""
 FEWEST_SOON = 3
-"""So many changes soon after another are chatter, and not two events."""
+"""This many changes in quick succession are chatter, not separate events."""
 WIDE_OF_NOISE = 6.0
-"""A hysteresis of so many times the noise is crossed by it once in a long time."""
+"""A hysteresis of this many times the noise is seldom crossed by it."""
 DOUBLED = 6
-"""So often it is tried doubled; then it would be so wide that the alarm says something else."""
+"""How often it is doubled at most; any wider, and the alarm would mean something else."""
 LEAST_TIMES_S = (1.0, 2.0, 5.0, 10.0, 20.0, 60.0)
 FAST_ENOUGH_HZ = 200.0
-"""Samples at which the mains can be seen as itself, and a mean be made a whole number of its periods."""
+"""From this sample rate on the mains is not aliased, and a mean can span a whole number of its periods."""
 
 
 PLAIN_AVERAGES = ("mean", "trimmed mean", "median", "exponential", "time constant", "low-pass", "tracking")
-"""Filters that know nothing of what comes round."""
+"""Averages that know nothing of wrapping."""
 NEARLY_ROUND = 0.95
-"""Of a turn: a vane with a gap, or from 0° to 359°."""
+"""Of a turn: a vane with a gap, or one that reads 0° to 359°."""
 DEGREE = parse_unit("°")
 
 
 @dataclass(frozen=True)
 class Filtered:
-    """A channel as its filters are inspected. ``interval_s`` is that of the samples before the first; ``lag_s`` is
-    what they state, ``most_lag_s`` allowed, 0 for any.
+    """A channel as its filters are inspected.
+
+    ``interval_s`` is that of the samples before the first; ``lag_s`` is their stated lag, ``most_lag_s`` the allowed
+    one, 0 for any.
 
     ``noise_counts`` is the noise of the raw counts, 0 where the raw value is no count; ``lowest`` and ``highest`` are
     what the channel can read.
@@ -70,7 +72,7 @@ class Filtered:
     highest: float
 
     def written(self, reading: float) -> str:
-        """As the project file has it."""
+        """Its entry in the project file."""
         return beside_unit(f"{reading:.12g}", self.unit.symbol)
 
 
@@ -111,7 +113,7 @@ def _late(filtered: Filtered) -> list[Note]:
 
 
 def _dropped(filtered: Filtered) -> list[Note]:
-    """Good samples that filters took away; those that are bridged are not lost."""
+    """Good samples that filters dropped; bridged ones are not lost."""
     if len(filtered.before) != len(filtered.after) or not len(filtered.before):
         return []
     lost = int((filtered.before.usable & ~filtered.after.usable).sum())
@@ -167,7 +169,7 @@ def _rates(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
 
 
 def _why_not(entry: FilterEntry, name: str, right: str, unit: Unit) -> str:
-    """Why a filter with one value written otherwise cannot be; empty where it can."""
+    """Why a filter with one value changed is not allowed; empty where it is."""
     values, problems = read_table(entry.kind.parameters, {**entry.written, name: right}, "", also=("kind",))
     if problems:
         return problems[0].wanted
@@ -179,7 +181,7 @@ def _why_not(entry: FilterEntry, name: str, right: str, unit: Unit) -> str:
 
 
 def _quiet(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
-    """Averaging what is quieter than its counts."""
+    """A note on averaging a signal that is quieter than its counts."""
     means = [index for index, entry in enumerate(filters) if entry.kind.averages]
     if not filtered.is_counts or not means or filtered.noise_counts >= QUIET_COUNTS:
         return []
@@ -200,7 +202,7 @@ def _quiet(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
 
 
 def _mains(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
-    """A mean that is nearly a whole number of mains periods, but not quite, lets the mains through."""
+    """A note on a mean that is nearly, but not quite, a whole number of mains periods: it lets hum through."""
     notes = []
     for index, (entry, own_s) in enumerate(zip(filters, intervals_s(filters, filtered.interval_s), strict=False)):
         if not own_s or 1.0 / own_s < FAST_ENOUGH_HZ:
@@ -229,7 +231,7 @@ def _mains(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
 
 
 def _over_the_seam(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
-    """A direction that comes round, behind a filter that takes 359° and 1° for the two ends of a scale."""
+    """A note on a circular reading after a filter that takes 359° and 1° for the two ends of a scale."""
     turn = _turn_of(filtered)
     wrong = [index for index, entry in enumerate(filters) if entry.kind.name in PLAIN_AVERAGES]
     if not turn or not wrong:
@@ -262,7 +264,7 @@ def _over_the_seam(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[N
 
 
 def _turn_of(filtered: Filtered) -> float:
-    """Once around in the reading's unit, where it is an angle that goes all around; else 0."""
+    """A full turn in the reading's unit, where it is an angle that goes all round; else 0."""
     if not filtered.unit.same_dimension(DEGREE):
         return 0.0
     turn = float(360 * DEGREE.scale / filtered.unit.scale)
@@ -270,8 +272,10 @@ def _turn_of(filtered: Filtered) -> float:
 
 
 def inspect_hum(channel: str, after: Block, rate_hz: float, shown: float) -> list[Note]:
-    """A note where the mains makes most of what is left of the noise; ``rate_hz`` is that of the samples, ``shown`` the
-    last digit in the block's unit: a doubt where hum moves it."""
+    """A note where mains hum makes most of the noise that is left.
+
+    ``rate_hz`` is that of the samples, ``shown`` the last digit in the block's unit: a doubt where hum moves it.
+    """
     hum = hum_in(after)
     if hum is None:
         return []
@@ -333,11 +337,11 @@ def _still(key: Key, alarm: Alarm, block: Block, noise: float, unit: Unit) -> tu
 
 
 KEEPS_WHAT_COMES = ("hold", *(kind.name for kind in (HIGHEST, LOWEST)))
-"""Filters behind which a spike is as high as before."""
+"""Filters that leave a spike as high as it was."""
 
 
 def _kept_spike(filtered: Filtered, filters: Sequence[FilterEntry]) -> list[Note]:
-    """A highest or a lowest that is one glitch: nothing that comes after it ever shows again."""
+    """A note on an extreme that is a single glitch: nothing after it ever shows."""
     notes = []
     for index, entry in enumerate(filters):
         if entry.kind.name not in KEEPS_WHAT_COMES:

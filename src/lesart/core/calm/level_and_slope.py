@@ -1,8 +1,9 @@
-"""A level and its slope over many samples at once, the same bits wherever the input is cut.
+"""A level and its slope over many samples at once, bit-identical wherever the input is cut.
 
-As in ``poles``, samples are counted in rows. Here all rows are run side by side, each as if its first sample had always
-been; beside them goes how a row answers to a level and to a slope that were off by one at its start, which depends on
-its times alone. What the true state was off is then carried from row to row, and added to what came out.
+As in ``poles``, samples are counted in rows. Here all rows are run side by side, each as if its first sample had been
+the input for ever. How a row answers to a level and to a slope that are off by one at its start depends on its times
+alone, and is computed along with it. The true state's difference is then carried from row to row and added to the
+output.
 """
 
 from __future__ import annotations
@@ -17,15 +18,15 @@ from lesart.core.dataclass_later import dataclass
 
 ROW = 64
 ROWS_AT_ONCE = 1024
-"""More of them outgrow the processor's cache, fewer cost calls."""
+"""More rows do not fit the processor's cache, fewer cost more calls."""
 FEW_ROWS = 6
-"""Fewer are quicker one by one."""
+"""Fewer rows are quicker one by one."""
 PADDING = 8
 """Columns between the rows of an array, or their addresses would differ by powers of two and crowd one place of the
 cache."""
 
 State = tuple[float, float]
-"""Level, and slope in a second."""
+"""Level, and slope per second."""
 
 
 @dataclass(frozen=True)
@@ -46,7 +47,8 @@ class Stand:
 
 @dataclass(frozen=True)
 class _Weights:
-    """Of each sample, shape (n,): seconds since the one before, and the weights of a miss; none where time stands."""
+    """For each sample, shape (n,): seconds since the previous one, and the weights of a miss; 0 where time stands
+    still."""
 
     dt: Floats
     level: Floats
@@ -70,7 +72,7 @@ def begin(t: float, x: float) -> Stand:
 
 
 def advance(level: float, slope: float, stand: Stand, t: Floats, x: Floats) -> tuple[Stand, Floats]:
-    """The level behind each of ``x``, shape (n,), all of them finite; ``level`` and ``slope`` weigh a miss."""
+    """The level after each of ``x``, shape (n,), all of them finite; ``level`` and ``slope`` weigh a miss."""
     dt, latest_s = intervals(stand.latest_s, t)
     weights = _weights(dt, level, slope)
     head = min(-stand.place % ROW, len(x))
@@ -94,7 +96,7 @@ def _stepped(state: State, x: float, dt: float, level_weight: float, slope_weigh
 
 
 def _carried(own: State, answers: tuple[State, State], off: State) -> State:
-    """The true state, from the row's own and from what it was off at the start of the row."""
+    """The true state, from the row's own and its offset at the start of the row."""
     (aa, ab), (ba, bb) = answers
     return own[0] + aa * off[0] + ba * off[1], own[1] + ab * off[0] + bb * off[1]
 
@@ -120,7 +122,7 @@ def _side_by_side(stand: Stand, x: Floats, weights: _Weights, y: Floats) -> Stan
     """Whole rows; the outputs go into ``y``."""
     rows = len(x) // ROW
     samples, dt, by_slope = (_turned(each, rows) for each in (x, weights.dt, weights.slope))
-    # A miss weighs the same in all samples but where time stands still.
+    # A miss has the same weight in all samples but where time stands still.
     level: list[Floats | float] = [float(weights.level[0])] * ROW
     if weights.level.strides[0]:
         level = list(_turned(weights.level, rows))
@@ -148,14 +150,14 @@ def _side_by_side(stand: Stand, x: Floats, weights: _Weights, y: Floats) -> Stan
 
 
 def _turned(x: Floats, rows: int) -> Floats:
-    """The samples of a place in all rows, beside each other."""
+    """The array with the samples at one place of all rows next to each other."""
     turned = np.empty((ROW, rows + PADDING))[:, :rows]
     np.copyto(turned, x.reshape(rows, ROW).T)
     return turned
 
 
 def _through_rows(true: State, first: Floats, levels: Floats, slopes: Floats) -> tuple[State, tuple[Floats, Floats]]:
-    """The true state behind the last row, and what each row was off at its start."""
+    """The true state after the last row, and each row's offset at its start."""
     level, slope = true
     offs_level, offs_slope = [], []
     numbers = (first, levels[0], slopes[0], levels[1], slopes[1], levels[2], slopes[2])

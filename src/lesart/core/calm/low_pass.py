@@ -1,4 +1,4 @@
-"""The low-pass by order and cut-off."""
+"""The low-pass filter by order and cut-off."""
 
 from __future__ import annotations
 
@@ -19,15 +19,15 @@ from lesart.core.quantity import plain_number
 from lesart.core.units import Unit
 
 LEAST_SHARE = 1e-6
-"""Of the sample rate that a cut-off can be: below it floats do not hold the coefficients apart."""
+"""Least cut-off as a share of the sample rate: below it floats cannot tell the coefficients apart."""
 
 
 @dataclass(frozen=True)
 class LowPass(Stepping):
     """Butterworth low-pass of order 1 to 4 at ``cutoff_hz``, for samples that come at ``rate_hz``.
 
-    From the analog poles by the bilinear transform, the cut-off prewarped; it begins as if its first sample had always
-    been. Source: any textbook of digital filters.
+    From the analog poles by the bilinear transform, the cut-off prewarped; it starts as if its first sample had been
+    there for ever. Source: any textbook of digital filters.
     """
 
     order: int
@@ -52,7 +52,8 @@ class LowPass(Stepping):
 
 
 def _fractions(order: int, share: float) -> poles.Poles:
-    """gain × (1 + 1/z)^order ÷ Π(1 − pole/z) = gain + Σ part ÷ (z − pole), the part of a pole being its residue."""
+    """Partial fractions: gain × (1 + 1/z)^order ÷ Π(1 − pole/z) = gain + Σ part ÷ (z − pole), the part of a pole being
+    its residue."""
     warped = 2.0 * math.tan(math.pi * share)
     analog = [warped * cmath.exp(1j * math.pi * (2 * index + order + 1) / (2 * order)) for index in range(order)]
     every = [(2.0 + pole) / (2.0 - pole) for pole in analog]
@@ -85,7 +86,7 @@ def _butterworth(order: int, share: float) -> tuple[tuple[float, float, float, f
 
 
 def sections_of(low_pass: LowPass) -> tuple[tuple[float, float, float, float, float], ...]:
-    """b₀, b₁, b₂, a₁, a₂ of each section, as it is computed sample by sample; b₂ and a₂ are 0 in one of one pole."""
+    """b₀, b₁, b₂, a₁, a₂ of each section, as computed sample by sample; b₂ and a₂ are 0 in a one-pole section."""
     return _butterworth(low_pass.order, low_pass.cutoff_hz / low_pass.rate_hz)
 
 
@@ -121,11 +122,11 @@ def _lowpass_cost(values: dict[str, Any], interval_s: float) -> Cost:
 
 
 def _noise_of(sections: tuple[tuple[float, float, float, float, float], ...]) -> float:
-    """Of a cascade in the transposed form, on white noise."""
+    """Noise factor of a cascade in transposed form, on white noise."""
     size = 2 * len(sections)
     a, b, c, d = np.zeros((size, size)), np.zeros(size), np.zeros(size), 1.0
     for place, (b0, b1, b2, a1, a2) in enumerate(sections):
-        # What comes into the section is c·state + d·input of those before it; what goes out is that times b0 and s1.
+        # The input of a section is c·state + d·input of those before it; its output is that times b0 plus s1.
         at, into, through = 2 * place, c.copy(), d
         c, d = b0 * into, b0 * through
         c[at] += 1.0

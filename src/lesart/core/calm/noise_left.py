@@ -1,4 +1,4 @@
-"""How much noise filters leave, where what they leave is as slow as what could be the signal."""
+"""How much noise filters leave, where the rest of it is as slow as the signal could be."""
 
 from __future__ import annotations
 
@@ -14,12 +14,12 @@ from lesart.core.calm.record import FilterEntry
 from lesart.core.chain import Chain
 
 WIDE = 8
-"""A trend over so many times the samples that a filter averages takes little of the noise that it leaves."""
+"""A trend over this many times the samples that a filter averages takes little of the noise it leaves."""
 LEAST_LEFT = 0.5
-"""Of the noise's power: a trend that takes more of it leaves nothing to tell it by."""
+"""Of the noise power: a trend that leaves less than this leaves too little to measure."""
 LONGEST = 1 << 17
 SEED = 20_260_517
-"""Fixed, so that two looks at the same filters say the same."""
+"""Fixed, so that the same filters always give the same figure."""
 
 
 def noise_factor(filters: Sequence[FilterEntry], chain: Chain, interval_s: float, about: float, noise: float) -> float:
@@ -40,10 +40,10 @@ def noise_factor(filters: Sequence[FilterEntry], chain: Chain, interval_s: float
 
 
 def noise_left(before: Noise, after: Block, factor: float) -> float:
-    """Standard deviation of what filters left of noise, in the block's unit.
+    """Standard deviation of the noise that filters left, in the block's unit.
 
     ``before`` is the noise before them, ``factor`` what they leave of white noise. A trend over a few samples more than
-    a filter averages goes with what it leaves, and little is found about it: half of what there is behind a mean of 32.
+    a filter averages goes with what it leaves, and little is found about it: half of what there is after a mean of 32.
     So it is looked for about a trend that is wide beside the filter; where the signal itself bends within that, or the
     capture is too short, as much is left as of white noise. It is never less than what stands about a short trend: that
     is hum, or what else is not white.

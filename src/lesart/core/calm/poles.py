@@ -1,11 +1,11 @@
-"""Recursive filters whose weights stand still, over many samples at once, the same bits wherever the input is cut.
+"""Recursive filters with constant weights, over many samples at once, bit-identical wherever the input is cut.
 
-Such a filter is a sum of poles, each with a state of one number: s ← pole × s + x. Sums of arrays are quick where each
-term is put on one scale first, and the scale of a sample is a power of the pole. So samples are counted in rows, short
-enough for such powers, the first sample of all beginning the first row, and what stands before a row is carried from
-row to row. Since rows depend on the count of samples and not on where a block was cut, and since a sample that comes
-alone goes through the same sums in the same order, cutting changes no bit. Source: partial fractions, in any textbook
-of digital filters.
+Such a filter is a sum of poles, each with a state of one number: s ← pole × s + x. Array sums are quick where all terms
+are first brought to one scale, and the scale of a sample is a power of the pole. So samples are counted in rows, short
+enough for such powers, beginning with the very first sample, and the state before a row is carried from row to row.
+Since rows depend on the count of samples and not on where a block was cut, and since a sample that comes alone goes
+through the same sums in the same order, cutting changes no bit. Source: partial fractions, in any textbook of digital
+filters.
 
 The road not taken: the recursion as data sheets write it, sample by sample in plain floats, which costs a third of a
 microsecond each. The two differ by rounding, some 10⁻¹⁶ of the values.
@@ -22,12 +22,12 @@ from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
 
 GROUP = 32_768
-"""Samples that are told from the first of them, so that one that stands still stays as it is to the bit."""
+"""Samples that are taken relative to the first of them, so that a constant input stays the same to the bit."""
 ROWS = 256, 128, 32, 8, 2
-"""Samples in a row: the most over which a power of each pole stays far from the least float."""
+"""Samples in a row: the most for which the powers of each pole stay far above the least float."""
 LEAST_POWER = 1e-60
 LEAST_POLE = 1e-30
-"""A pole at zero is taken as this; it changes no digit that a float holds."""
+"""A pole at zero is taken as this, which changes no digit of a float."""
 
 
 @dataclass(frozen=True)
@@ -50,7 +50,7 @@ class Poles:
 
     @cached_property
     def powers(self) -> tuple[_Powers, ...]:
-        """Of each pole."""
+        """The powers of each pole."""
         return tuple(_powers(pole, gain, self.row) for pole, gain in zip(self._poles, self.gains, strict=True))
 
     @property
@@ -63,7 +63,7 @@ class _Powers:
     """Real and imaginary parts, the latter None where all are real; the arrays are for a whole group.
 
     ``up``: what a sample is scaled by; ``down``: what scales the sum back, the gain in it; ``over``: what scales it
-    back to the state behind the row; ``rest``: the state by a value that stands still.
+    back to the state after the row; ``rest``: the state by a value that stands still.
     """
 
     up: tuple[Floats, Floats | None]
@@ -87,9 +87,11 @@ def _powers(pole: complex, gain: complex, row: int) -> _Powers:
 
 @dataclass(frozen=True)
 class Stand:
-    """How far a filter has come. ``place``: samples of the group so far; ``first``: the first of them, from which
-    the rest is told; ``states``: of the poles, before the row; ``row``: samples of the row so far, told from first;
-    ``totals``: sums over them, scaled."""
+    """State of the filter.
+
+    ``place``: samples of the group so far; ``first``: the first of them, which the rest is relative to; ``states``: of
+    the poles, before the row; ``row``: samples of the row so far, relative to ``first``; ``totals``: their scaled sums.
+    """
 
     first: float
     states: tuple[complex, ...]
@@ -108,7 +110,7 @@ def advance(poles: Poles, stand: Stand, x: Floats) -> tuple[Stand, Floats]:
     y, done, row = np.empty(len(x)), 0, poles.row
     while done < len(x):
         left = min(len(x) - done, GROUP - stand.place)
-        # Whole rows at once; what is left of one before them and behind them one by one.
+        # Whole rows at once; parts of rows before and after them one by one.
         count = left // row * row if stand.place % row == 0 else 0
         end = done + (count or min(left, row - stand.place % row))
         if stand.place == 0:
@@ -124,7 +126,7 @@ def advance(poles: Poles, stand: Stand, x: Floats) -> tuple[Stand, Floats]:
 
 
 def _regrouped(poles: Poles, stand: Stand, first: float) -> Stand:
-    """Told from another value."""
+    """The state relative to another value."""
     by = stand.first - first
     states = (state + by * each.rest for state, each in zip(stand.states, poles.powers, strict=True))
     return Stand(first, tuple(states))
@@ -154,7 +156,7 @@ def _in_rows(poles: Poles, stand: Stand, x: Floats, y: Floats) -> Stand:
 
 
 def _sums(scaled: Floats | None, row: int) -> list[float] | None:
-    """Of each row."""
+    """Scaled sum of each row."""
     if scaled is None:
         return None
     sums: list[float] = np.add.reduce(scaled.reshape(-1, row), axis=1).tolist()
@@ -162,7 +164,7 @@ def _sums(scaled: Floats | None, row: int) -> list[float] | None:
 
 
 def _through(state: complex, powers: _Powers, sums: Sequence[list[float] | None]) -> tuple[list[complex], complex]:
-    """States of a pole before each row, and the one behind the last."""
+    """States of a pole before each row, and the one after the last."""
     before = []
     if sums[1] is None:
         own, over = state.real, powers.over.real
@@ -177,13 +179,13 @@ def _through(state: complex, powers: _Powers, sums: Sequence[list[float] | None]
 
 
 def _behind(state: complex, powers: _Powers, real: float, imaginary: float) -> complex:
-    """The state behind a row, from the sum of its scaled samples."""
+    """The state after a row, from the sum of its scaled samples."""
     re, im, over = state.real + real, state.imag + imaginary, powers.over
     return complex(over.real * re - over.imag * im, over.real * im + over.imag * re)
 
 
 def _own(powers: _Powers, scaled: Sequence[Floats | None], before: list[complex], row: int) -> Floats:
-    """What a pole gives behind each sample, the states before the rows in it; ``scaled`` is used up."""
+    """A pole's output after each sample, including the states before the rows; overwrites ``scaled``."""
     states = np.array(before)
     parts = []
     for part, down, state in zip(scaled, powers.down, (states.real, states.imag), strict=True):
@@ -200,7 +202,7 @@ def _own(powers: _Powers, scaled: Sequence[Floats | None], before: list[complex]
 
 
 def _answer(states: list[complex], gain: complex) -> Floats:
-    """What a pole gives by states alone. By parts, since a product of complex arrays may round otherwise."""
+    """A pole's output by its states alone. In real parts, since a product of complex arrays may round differently."""
     own = np.array(states)
     return own.real * gain.real if gain.imag == 0 else own.real * gain.real - own.imag * gain.imag
 
@@ -238,7 +240,7 @@ def _added(total: complex, off: float, powers: _Powers, at: int) -> complex:
 
 
 def _given(total: complex, powers: _Powers, samples: int) -> float:
-    """What a pole gives behind so many samples of a row."""
+    """A pole's output after this many samples of a row."""
     down, imaginary = powers.down
     if samples == 0:
         return float(_answer([total], powers.gain)[0])

@@ -13,7 +13,7 @@ from lesart.core.dataclass_later import dataclass
 
 Entry = dict[str, Any]
 SMOOTHING = ("median", "mean", "exponential", "time constant", "low-pass", "tracking", "circular mean")
-"""Filters that a proposal takes the place of; what rejects, holds or gates stays."""
+"""Filters that a proposal replaces; those that reject, hold or gate stay."""
 MEDIANS = (0, 3, 5, 9)
 MEANS = (2, 4, 8, 16, 32, 64, 128, 256)
 WEIGHTS = (0.5, 0.25, 0.125, 0.0625, 0.03125, 0.015625)
@@ -21,7 +21,7 @@ WEIGHTS = (0.5, 0.25, 0.125, 0.0625, 0.03125, 0.015625)
 
 @dataclass(frozen=True, eq=False)
 class Behind:
-    """A block behind some filters, and what is stated of them: ``noise_factor`` of white noise, the lag in seconds."""
+    """A block after some filters, and what they state: ``noise_factor`` for white noise, the lag in seconds."""
 
     block: Block
     noise_factor: float
@@ -30,9 +30,7 @@ class Behind:
 
 @dataclass(frozen=True)
 class Tried:
-    """Entries of the project file, and what they come to: ``noise`` in the reading's unit as measured, the lag as
-    stated.
-    """
+    """Entries of the project file and their result: ``noise`` in the reading's unit as measured, the lag as stated."""
 
     entries: tuple[Entry, ...]
     noise: float
@@ -41,15 +39,18 @@ class Tried:
 
 @dataclass(frozen=True)
 class Proposal:
-    """The cheapest that meets both; where none does, the quietest that is not too late, and ``found`` is False."""
+    """The cheapest proposal that meets both; where none does, the quietest that is not too late, and ``found`` is
+    False."""
 
     tried: Tried
     found: bool
 
 
 def candidates(circle: Entry | None = None) -> Iterator[tuple[Entry, ...]]:
-    """Nothing; a median, a mean or an exponential; a median with one of both behind it. On a ``circle``, which has a
-    lowest and a highest, nothing and means of it."""
+    """Filters to try: none; a median, a mean or an exponential; a median with one of the other two after it.
+
+    On a ``circle``, given by its ends, none and circular means.
+    """
     if circle is not None:
         yield ()
         for samples in MEANS:
@@ -73,7 +74,7 @@ def propose(
 ) -> Proposal:
     """For a wanted ``noise`` in the block's unit and an allowed lag.
 
-    ``through`` gives what is behind some entries; it is asked for the cheaper ones first, and no more once one meets
+    ``through`` gives what is after some entries; it is asked for the cheaper ones first, and no more once one meets
     both. Where spikes stand in ``before`` a median is part of it: a mean would smear them; but none goes round a
     ``circle``.
     """
@@ -101,7 +102,7 @@ def _tried(entries: tuple[Entry, ...], behind: Behind, came: Noise) -> Tried:
 
 
 def _price(entries: tuple[Entry, ...]) -> tuple[float, float]:
-    """Operations, then memory: a mean adds and takes away whatever its length, a median sorts all of its own."""
+    """Operations, then memory: a mean adds and subtracts whatever its length, a median sorts its whole window."""
     operations, memory = 0.0, 0.0
     for entry in entries:
         samples = entry.get("samples", 1)

@@ -1,4 +1,4 @@
-"""What every filter is: a record that describes it, and a causal stage that states what it costs."""
+"""The parts of every filter: a record that describes it, and a causal stage that states its cost."""
 
 from __future__ import annotations
 
@@ -14,9 +14,9 @@ from lesart.core.units import Unit
 
 @dataclass(frozen=True)
 class Cost:
-    """``delay_samples`` at low frequency; ``noise_factor`` on white noise; memory and operations a sample on a small
-    processor with 4-byte values: each sum, product, quotient, comparison and exponential is one, so is an absolute
-    value. All are measured by tests."""
+    """``delay_samples`` at low frequency; ``noise_factor`` on white noise; memory, and operations per sample, on a
+    small processor with 4-byte values: each sum, product, quotient, comparison, exponential and absolute value is one.
+    Tests measure all of them."""
 
     delay_samples: float
     noise_factor: float
@@ -35,22 +35,22 @@ class FilterKind:
     parameters: tuple[Parameter, ...]
     build: Callable[[dict[str, Any], Unit], Stage]
     cost: Callable[[dict[str, Any], float], Cost]
-    """From values and the seconds from one sample to the next, which some filters' costs depend on."""
+    """Cost from values and the seconds between samples, which some filters' costs depend on."""
     start: Callable[[Unit, float], dict[str, Any]] = lambda unit, interval_s: {}
-    """Values of a new filter instead of its defaults, by the reading's unit and the seconds between samples."""
+    """Values of a new filter in place of its defaults, by the reading's unit and the seconds between samples."""
     in_turn: tuple[str, ...] = ()
-    """Parameters that values typed behind its name are for, in that order; all in theirs where nothing is said."""
+    """Parameters for the values typed after its name, in that order; empty for the order of the parameters."""
     averages: bool = False
-    """Does it make values between two counts, out of noise that goes over several of them?"""
+    """True where it makes values between two counts, out of noise that spans several of them."""
     rate: str = ""
-    """The parameter that says at which rate samples come, in Hz, or how long after each other, in s; empty for none."""
+    """The parameter with the sample rate in Hz, or the time between samples in s; empty for none."""
     thins: str = ""
-    """The parameter that says of how many samples one passes; empty where all do."""
+    """The parameter with the number of samples of which one passes; empty where all do."""
     computes: str = ""
-    """Equations, start and exceptions, enough to write it again in another language; x is the good sample that comes,
-    y what goes out, t its time."""
+    """Equations, start and exceptions, enough to write it again in another language; x is the good sample that comes
+    in, y the output, t its time."""
     evenly_over: str = ""
-    """The parameter that says over how many samples all weigh alike: whole periods of a hum are gone behind it."""
+    """The parameter with the number of equally weighted samples: hum with whole periods in them is gone after it."""
 
     @property
     def takes(self) -> tuple[str, ...]:
@@ -60,7 +60,7 @@ class FilterKind:
 
 @dataclass(frozen=True)
 class FilterEntry:
-    """A filter as a channel has it: what it is told, by parameter, and the same as the project file says it."""
+    """A filter of a channel: its values by parameter name, and the same as written in the project file."""
 
     kind: FilterKind
     values: Mapping[str, Any] = field(hash=False)
@@ -73,26 +73,26 @@ class FilterEntry:
 
     @property
     def told_hz(self) -> float:
-        """The rate of samples that it is told; 0 where it is told none."""
+        """The sample rate that it is set to, in Hz; 0 where it has none."""
         told = float(self.values.get(self.kind.rate) or 0.0)
         parameter = next((each for each in self.kind.parameters if each.name == self.kind.rate), None)
         return 1.0 / told if told and parameter is not None and parameter.unit == "s" else told
 
     def cost(self, interval_s: float) -> Cost:
-        """What it costs where samples come ``interval_s`` after each other."""
+        """Its cost where samples are ``interval_s`` apart."""
         return self.kind.cost(dict(self.values), interval_s)
 
     def interval_behind_s(self, interval_s: float) -> float:
-        """From sample to sample behind it, where they come ``interval_s`` after each other before it."""
+        """Seconds between samples after it, where they are ``interval_s`` apart before it."""
         return interval_s * int(self.values[self.kind.thins]) if self.kind.thins else interval_s
 
 
 @dataclass(frozen=True)
 class TotalCost:
-    """Of filters behind each other, each with the samples as they come to it.
+    """Cost of filters one after another, each at the rate at which samples reach it.
 
     ``lag_s`` in seconds at low frequency; ``operations`` on each sample that comes to the first of them, on average;
-    ``interval_s`` from sample to sample behind the last.
+    ``interval_s`` from sample to sample after the last.
     """
 
     lag_s: float
@@ -102,7 +102,7 @@ class TotalCost:
 
 
 def intervals_s(filters: Iterable[FilterEntry], interval_s: float) -> tuple[float, ...]:
-    """From sample to sample before each filter, and behind the last: one longer than the filters are many."""
+    """Seconds between samples before each filter, and after the last: one more than there are filters."""
     found = [interval_s]
     for each in filters:
         found.append(each.interval_behind_s(found[-1]))
@@ -110,8 +110,11 @@ def intervals_s(filters: Iterable[FilterEntry], interval_s: float) -> tuple[floa
 
 
 def total_cost(filters: Sequence[FilterEntry], interval_s: float) -> TotalCost:
-    """Delays in seconds and memory add. What is behind a filter that thins samples out is delayed by longer samples,
-    and computes less often. What is left of noise is no product of their factors: see ``noise_factor``."""
+    """Delays in seconds and memory add up.
+
+    After a thinning filter the samples are further apart, so delays are longer and work comes less often. Noise factors
+    do not multiply: see ``noise_factor``.
+    """
     lag, memory, operations = 0.0, 0, 0.0
     own = intervals_s(filters, interval_s)
     for each, own_s in zip(filters, own, strict=False):

@@ -1,4 +1,4 @@
-"""Reject by range: what cannot be is marked, not averaged in."""
+"""Reject by range: impossible readings are marked, not averaged in."""
 
 from __future__ import annotations
 

@@ -1,7 +1,7 @@
 """What a chain of filters does to a step, a ramp, a spike and to each frequency: measured on signals made for it.
 
-Measured and not derived, because a median or a deadband has no transfer function: a signal of a size that matters about
-the reading there is goes through the filters themselves.
+Measured and not derived, because a median or a deadband has no transfer function: test signals of a realistic size
+about the present reading go through the filters themselves.
 """
 
 from __future__ import annotations
@@ -19,12 +19,12 @@ PERIODS, SAMPLES_A_PERIOD = 6, 4
 FREQUENCIES = 36
 SETTLED_WITHIN = 0.02
 LEFT = math.sqrt(0.5)
-"""Of an amplitude, at the cut-off: half of the power."""
+"""Share of the amplitude left at the cut-off: half the power."""
 
 
 @dataclass(frozen=True)
 class Step:
-    """A step from 0 to 1 as it came out: ``t_s`` from the step on, ``y``; NaN where it never got there.
+    """The response to a step from 0 to 1: ``t_s`` from the step on, ``y``; NaN where it never gets there.
 
     ``rise_s`` from 10 to 90 %, ``overshoot`` as a share of the step, ``settles_s`` until it stays within 2 %.
     """
@@ -38,7 +38,7 @@ class Step:
 
 @dataclass(frozen=True)
 class Frequencies:
-    """``gain`` at each of ``hz``, shape (n,); ``cutoff_hz`` where 71 % are left, NaN where it never falls so far."""
+    """``gain`` at each of ``hz``, shape (n,); ``cutoff_hz`` where 71 % is left, NaN where it never falls that far."""
 
     hz: Floats
     gain: Floats
@@ -47,7 +47,10 @@ class Frequencies:
 
 @dataclass(frozen=True)
 class Response:
-    """All of it. ``ramp_lag_s`` is how far a ramp comes behind, ``spike`` the largest part that a lone spike leaves."""
+    """The whole response.
+
+    ``ramp_lag_s`` is the lag behind a ramp, ``spike`` the largest share of a lone spike that is left.
+    """
 
     step: Step
     frequencies: Frequencies
@@ -56,7 +59,8 @@ class Response:
 
 
 def respond(chain: Chain, interval_s: float, about: float, size: float) -> Response:
-    """Of samples every ``interval_s`` about a reading ``about``; ``size`` > 0 is that of the step, in its unit."""
+    """The response of filters on samples every ``interval_s`` about a reading ``about``; the step is ``size`` > 0, in
+    its unit."""
     memory = min(chain.memory_samples, MOST_SAMPLES // 4)
     before = memory + 8
     return Response(
@@ -90,7 +94,7 @@ def _step(chain: Chain, interval_s: float, about: float, size: float, before: in
 
 
 def _ramp_lag(chain: Chain, interval_s: float, about: float, size: float, before: int) -> float:
-    """Of a slow ramp, so slow that rates and ranges do not mind: a hundredth of the size a sample."""
+    """Lag behind a ramp of a hundredth of the size per sample: too slow for limits on rate or range to act."""
     count = min(4 * before + 64, MOST_SAMPLES)
     steep = size / 100.0
     x = np.asarray(about + steep * (np.arange(count) - count + 1), np.float64)
@@ -125,7 +129,7 @@ def _frequencies(chain: Chain, interval_s: float, about: float, size: float, bef
 
 
 def _gain(chain: Chain, interval_s: float, about: float, size: float, before: int, hz: float) -> float:
-    """Amplitude of the same frequency that comes out, by least squares over what has settled."""
+    """Output amplitude at the same frequency, by least squares over the settled part."""
     count = before + min(max(int(PERIODS / (hz * interval_s)), PERIODS * SAMPLES_A_PERIOD * 4), MOST_SAMPLES - before)
     x = np.asarray(about + 0.5 * size * np.sin(2 * np.pi * hz * np.arange(count) * interval_s), np.float64)
     out = _through(chain, x, interval_s)

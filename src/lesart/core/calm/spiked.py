@@ -1,4 +1,4 @@
-"""Spikes: single samples, or two beside each other, that stand out of all that is about them."""
+"""Spikes: single samples, or two in a row, that stand out from all around them."""
 
 from __future__ import annotations
 
@@ -9,19 +9,20 @@ from lesart.core.calm.effect import FEWEST, SPIKE, usual_off
 from lesart.core.calm.windowed import sliding_median
 
 BEYOND_NOISE = 4.0
-"""A spike stands out of the noise by more than so many times of it."""
+"""A spike stands out by more than this many times the noise."""
 BEYOND_SLOPE = 1.5
-"""And by more than so many steps from sample to sample about it: beside a spike on a slope the median moves by one."""
+"""And by more than this many steps from sample to sample about it: next to a spike on a slope the median moves by
+one."""
 BESIDE = np.arange(-3, 3)
-"""Steps about a sample, six, of which two spikes beside each other make two."""
+"""Steps about a sample, six, of which two neighbouring spikes make two."""
 
 
 def spikes(block: Block, noise: float) -> int:
-    """Good samples that lie many times the usual distance from the median of five about them, beyond the noise, and
-    beyond how steeply the signal goes there.
+    """Good samples many times the usual distance from the median of the five about them, beyond the noise, and beyond
+    what the slope of the signal explains.
 
-    A signal that was averaged goes so smoothly from sample to sample that its usual distance alone says little; the
-    ``noise`` of it, in its unit, says more.
+    An averaged signal is so smooth from sample to sample that its usual distance alone says little; its ``noise``, in
+    its unit, says more.
     """
     good = block.x[block.usable]
     if len(good) < FEWEST:

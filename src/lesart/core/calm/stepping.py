@@ -1,4 +1,4 @@
-"""Filters that go from sample to sample: what they share."""
+"""What filters that go from sample to sample share."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from lesart.core.calm.filter_stage import Passing
 from lesart.core.dataclass_later import dataclass
 
 SETTLED = 0.05
-"""A filter has settled when less than this part of its first sample is left in it."""
+"""A filter has settled when less than this share of its first sample is left in it."""
 MOST_SETTLING = 20_000
 
 
@@ -25,12 +25,12 @@ class Stepping(Passing):
 
     @property
     def settling_samples(self) -> int:
-        """Good samples until its output is its own, and before which it is marked SETTLING."""
+        """Good samples until it has settled; up to then its output is marked SETTLING."""
         raise NotImplementedError
 
     @property
     def memory_samples(self) -> int:
-        """After so many equal samples nothing of before is left that counts."""
+        """After this many equal samples nothing before them matters."""
         return self.settling_samples
 
     def initial(self) -> tuple[int, Any]:
@@ -38,7 +38,7 @@ class Stepping(Passing):
         return 0, None
 
     def begin(self, t: float, x: float) -> Any:
-        """The state in which ``x`` has always been."""
+        """The state after ``x`` has been the input for ever."""
         raise NotImplementedError
 
     def advance(self, state: Any, t: Floats, x: Floats) -> tuple[Any, Floats]:
@@ -68,14 +68,15 @@ class Stepping(Passing):
 
 
 def settling_by(left_a_sample: float) -> int:
-    """Samples until ``left_a_sample`` to that power is less than ``SETTLED``."""
+    """The number n of samples at which ``left_a_sample`` ^ n falls below ``SETTLED``."""
     if not 0 < left_a_sample < 1:
         return 0
     return min(math.ceil(math.log(SETTLED) / math.log(left_a_sample)), MOST_SETTLING)
 
 
 def intervals(before_s: float, t: Floats) -> tuple[Floats, float]:
-    """From each sample to the latest one before it, 0 where time stands still or runs back; and the latest of all."""
+    """Seconds from the latest earlier sample to each one, 0 where time stands still or runs back; and the latest
+    time."""
     dt = np.empty(len(t))
     dt[0] = t[0] - before_s
     np.subtract(t[1:], t[:-1], out=dt[1:])

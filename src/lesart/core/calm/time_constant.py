@@ -1,4 +1,4 @@
-"""The exponential by time: a step has come through by so much after so long, however unevenly it was sampled."""
+"""The exponential by time: a step response in seconds, however unevenly it is sampled."""
 
 from __future__ import annotations
 
@@ -16,9 +16,9 @@ from lesart.core.parameters import Parameter
 
 @dataclass(frozen=True)
 class TimeConstant(Stepping):
-    """y += (1 − e^(−dt ÷ time)) × (x − y), dt from sample to sample, so gaps and jitter count as they are.
+    """y += (1 − e^(−dt ÷ time)) × (x − y), dt from sample to sample, so gaps and jitter are accounted for.
 
-    Times that stand still or run back change nothing. ``interval_s`` is for how long it settles.
+    Times that stand still or run back change nothing. ``interval_s`` only serves to say how long it settles.
     """
 
     time_s: float
@@ -31,7 +31,7 @@ class TimeConstant(Stepping):
 
     @cached_property
     def parts(self) -> by_time.ByTime:
-        """How it is run over many samples."""
+        """The form that runs over many samples at once."""
         return by_time.ByTime(self.time_s, self.interval_s)
 
     def begin(self, t: float, x: float) -> by_time.Stand:

@@ -1,4 +1,4 @@
-"""A level and its slope, followed."""
+"""The tracking filter: a level and its slope."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from lesart.core.units import Unit
 
 @dataclass(frozen=True)
 class Tracking(Stepping):
-    """A level and its slope, both corrected by what the next sample shows: a ramp is followed without lag.
+    """A level and its slope, both corrected by each sample: a ramp is followed without lag.
 
     level += slope·dt, then by ``level_weight`` of the miss; slope by ``slope_weight`` ÷ dt of it. Source: textbooks,
     as the α–β filter; its noise is √((2α² + β(2 − 3α)) ÷ (α(4 − 2α − β))).

@@ -1,5 +1,7 @@
-"""Mean of the last n good samples without the least and the greatest of them: what is thrown out is no outlier by any
-limit, so single wrong values go whatever the reading is, and the others are averaged.
+"""Mean of the last n good samples without the least and the greatest of them.
+
+No limit says what an outlier is, so single wrong values are dropped whatever the reading is, and the others are
+averaged.
 """
 
 from __future__ import annotations
@@ -17,18 +19,18 @@ from lesart.core.parameters import Parameter
 from lesart.core.units import Unit
 
 LONGEST = 255
-"""Samples: each window is put in order again, which takes its time with longer ones."""
+"""Samples: each window is sorted again, which is slow for long ones."""
 
 
 def left_of(count: int, dropped: int) -> tuple[int, int]:
-    """From which on to before which one in order are averaged: as many are dropped as leave one."""
+    """Bounds of the sorted samples that are averaged, the upper one exclusive; at least one is left."""
     first = min(dropped, (count - 1) // 2)
     return first, count - first
 
 
 @dataclass(frozen=True)
 class TrimmedMean(Window):
-    """``dropped`` at either end."""
+    """Mean of the last n good samples without ``dropped`` at either end."""
 
     dropped: int = 1
     kind: str = "trimmed mean"
@@ -64,10 +66,10 @@ def _trimmed(values: dict[str, Any], unit: Unit) -> TrimmedMean:
 
 def _trimmed_cost(values: dict[str, Any], interval_s: float) -> Cost:
     """Variance of the mean of n normal samples without a share α at each end, for many samples (any textbook of robust
-    statistics): σ²/n × (1 − 2α − 2 q φ(q) + 2 α q²) ÷ (1 − 2α)², q the quantile of 1 − α. From n = 3 on it is right
-    to 3 %.
+    statistics): σ²/n × (1 − 2α − 2 q φ(q) + 2 α q²) ÷ (1 − 2α)², q the quantile of 1 − α. From n = 3 on it is right to
+    3 %.
 
-    The samples are kept twice, as they came and in order, as those of a median are; the middle ones are added up.
+    The samples are kept twice, as they came and sorted, as for a median; the middle ones are added up.
     """
     from statistics import NormalDist  # not needed before a cost is asked for
 

@@ -23,7 +23,7 @@ LONGEST = 4096
 
 
 AT_ONCE = 8192
-"""Windows worked on at once: what they need stays in the processor's first cache or near it."""
+"""Windows computed at once: their data stays in the first-level cache or near it."""
 
 
 def sliding_sum(x: Floats, n: int) -> Floats:
@@ -52,13 +52,13 @@ def _sums(x: Floats, n: int) -> Floats:
 
 
 def sliding_median(x: Floats, n: int) -> Floats:
-    """Medians of n neighbours, shape (len(x) − n + 1,). Three and five by a sorting network, others by two heaps."""
+    """Medians of n neighbours, shape (len(x) − n + 1,). For n of 3 and 5 by a sorting network, else by two heaps."""
     if n in (3, 5):
         return in_parts(x, n, _median3 if n == 3 else _median5)
     try:
         from bottleneck import move_median
     except ImportError:
-        # A median is one of its samples: found by another way it is the same to the bit.
+        # A median is one of its samples, so any way to find it gives the same bits.
         return np.asarray(np.median(np.lib.stride_tricks.sliding_window_view(x, n), axis=1))
     return np.asarray(move_median(x, n)[n - 1 :])
 
@@ -81,7 +81,7 @@ def _median5(x: Floats, n: int) -> Floats:
 
 
 def sliding_range(x: Floats, n: int) -> Floats:
-    """Greatest less least of n neighbours, shape (len(x) − n + 1,)."""
+    """Maximum minus minimum of n neighbours, shape (len(x) − n + 1,)."""
     return in_parts(x, n, _ranges)
 
 
@@ -91,14 +91,14 @@ def _ranges(x: Floats, n: int) -> Floats:
         least = np.minimum(least[:-width], least[width:])
         most = np.maximum(most[:-width], most[width:])
         width *= 2
-    # What is left is covered by two that overlap.
+    # The rest is covered by two overlapping ones.
     over, length = n - width, len(x) - n + 1
     least = np.minimum(least[:length], least[over : over + length])
     return np.maximum(most[:length], most[over : over + length]) - least
 
 
 def in_parts(x: Floats, n: int, worked_out: Callable[[Floats, int], Floats]) -> Floats:
-    """What each window of ``n`` gives, shape (len(x) − n + 1,), some of them at once; it depends on its own samples
+    """The result for each window of ``n``, shape (len(x) − n + 1,), in batches; each depends on its own samples
     alone."""
     length = len(x) - n + 1
     if length <= AT_ONCE:
@@ -167,7 +167,7 @@ class Mean(Window):
 
     def _sliding(self, x: Floats) -> Floats:
         sums = sliding_sum(x, self.n)
-        # By a power of two the reciprocal is exact, and a product is quicker than a quotient.
+        # The reciprocal of a power of two is exact, and multiplying is quicker than dividing.
         return (
             np.multiply(sums, 1 / self.n, out=sums) if self.n & (self.n - 1) == 0 else np.divide(sums, self.n, out=sums)
         )
@@ -200,7 +200,7 @@ def _median(values: dict[str, Any], unit: Unit) -> Median:
 def _median_cost(values: dict[str, Any], interval_s: float) -> Cost:
     """Variance of a normal sample's median ≈ π σ² ÷ (2 (n + π/2 − 1)), right to 2 % from n = 3 on.
 
-    The samples are kept twice, as they came and in order; a new one takes the oldest one's place and moves to its own.
+    The samples are kept twice, as they came and sorted; a new one replaces the oldest and moves to its place.
     """
     n = values["samples"]
     factor = 1.0 if n == 1 else math.sqrt(math.pi / (2 * (n + math.pi / 2 - 1)))

@@ -32,8 +32,8 @@ FINER_PULSES = "count over a longer gate, or time the pulses instead of counting
 
 @dataclass(frozen=True)
 class OneCount:
-    """What one raw count is, ``size`` in the channel's unit and 0 where nothing is counted, and the finest step that
-    is made out behind the filters: between two counts where they average noise, else a whole count."""
+    """What one raw count is, ``size`` in the channel's unit and 0 where nothing is counted, and the finest step that is
+    made out after the filters: between two counts where they average noise, else a whole count."""
 
     size: float = 0.0
     made_out: float = 0.0

@@ -1,4 +1,4 @@
-"""A text that is a unit must be the one that the number beside it is in: 1011 Pa with "hPa" behind it is a lie."""
+"""A text that is a unit must be the one that the number beside it is in: 1011 Pa with "hPa" after it is a lie."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ def unit_of(text: str) -> Unit | None:
 
 
 def is_same(said: Unit, shown: Unit) -> bool:
-    """Does a number in ``shown`` read rightly with ``said`` behind it? A difference is written as its quantity is."""
+    """Does a number in ``shown`` read rightly with ``said`` after it? A difference is written as its quantity is."""
     same_zero = said.offset_k == shown.offset_k or shown.difference
     return said.dimension == shown.dimension and said.scale == shown.scale and same_zero
 

@@ -18,7 +18,7 @@ THOUSAND = 1000
 
 @dataclass(frozen=True)
 class Written:
-    """A number in its parts: they stand in this order, zeros as padding behind the sign."""
+    """A number in its parts: they stand in this order, zeros as padding after the sign."""
 
     before: str
     sign: str
@@ -56,7 +56,7 @@ def _written(field: Field, value: float, decimals: int) -> Written:
 
 
 def _unit_with(prefix: str, unit_text: str) -> str:
-    """The prefix stands at the unit, behind a blank that a person wrote before it."""
+    """The prefix stands at the unit, after a blank that a person wrote before it."""
     bare = unit_text.lstrip(" ")
     return unit_text[: len(unit_text) - len(bare)] + prefix + bare
 

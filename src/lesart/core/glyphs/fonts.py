@@ -58,7 +58,7 @@ class Font:
         return self.pitch or self.glyph(letter).width + self.gap
 
     def measure(self, text: Iterable[str]) -> int:
-        """Pixels that a text takes, without the gap behind it."""
+        """Pixels that a text takes, without the gap after it."""
         letters = list(text)
         return sum(self.advance(letter) for letter in letters) - self.gap if letters else 0
 

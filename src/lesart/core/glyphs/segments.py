@@ -2,8 +2,8 @@
 
 Segments are lettered as the trade does: a on top, then clockwise b to f; g in the middle, which has two halves, g1 and
 g2, where there are 14 or more; h j k l m n go clockwise from the upper left diagonal inside. With 16, top and bottom
-have two halves, a1 a2 and d1 d2. In a mask the first segment is bit 0; the point stands behind the last segment, the
-colon behind that.
+have two halves, a1 a2 and d1 d2. In a mask the first segment is bit 0; the point comes after the last segment, the
+colon after that.
 
 Only letters are here that can be told from each other and from digits. On seven segments that leaves out O, S and Z;
 the small letters stand where the capital would be read as a digit (b for 8, d for 0, o for 0).
@@ -32,7 +32,7 @@ class Alphabet:
 
     @property
     def colon(self) -> int:
-        """The mask of a colon behind the digit."""
+        """The mask of a colon after the digit."""
         return 1 << (len(self.segments) + 1)
 
     def mask(self, lit: str) -> int:
@@ -44,7 +44,7 @@ class Alphabet:
         return sum(1 << self.segments.index(name) for name in dict.fromkeys(names))
 
     def names(self, mask: int) -> str:
-        """Lit segments by name, a ``.`` and a ``:`` behind them for point and colon."""
+        """Lit segments by name, a ``.`` and a ``:`` after them for point and colon."""
         named = [name for bit, name in enumerate(self.segments) if mask >> bit & 1]
         text = ("" if len(self.segments) == SEVEN else " ").join(named)
         return text + ("." if mask & self.point else "") + (":" if mask & self.colon else "")
@@ -197,5 +197,5 @@ ALPHABETS: dict[str, Alphabet] = {
 
 
 def lit_names(mask: int, alphabet: str = "7") -> str:
-    """Names of the lit segments, a ``.`` behind them for the point."""
+    """Names of the lit segments, a ``.`` after them for the point."""
     return ALPHABETS[alphabet].names(mask)

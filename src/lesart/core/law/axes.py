@@ -24,7 +24,7 @@ ALL = float("-inf"), float("inf")
 
 @dataclass(frozen=True)
 class Length:
-    """√(x² + y² + …), in the unit of the axes. Its inverse is the axis above zero. Source: Pythagoras."""
+    """√(x² + y² + …), in the unit of the axes. Its inverse is the positive axis. Source: Pythagoras."""
 
     unit_in: Unit
 
@@ -48,10 +48,10 @@ class Length:
 
 @dataclass(frozen=True)
 class Tilt:
-    """Angle of the axis in degrees, by the pull of the earth on it and on the two others.
+    """Angle of the axis in degrees, from gravity along it and along the two others.
 
-    From level: atan2(x, √(y² + z²)), −90 to 90. From plumb: atan2(√(y² + z²), x), 0 to 180. Source: trigonometry.
-    Nothing pulling has no direction: NaN.
+    From level: atan2(x, √(y² + z²)), −90 to 90. From plumb: atan2(√(y² + z²), x), 0 to 180. Source: trigonometry. No
+    acceleration has no direction: NaN.
     """
 
     is_from_plumb: bool
@@ -92,7 +92,7 @@ class Direction:
         angle = np.where((x == 0) & (others[0] == 0), np.nan, angle)
         if not self.is_round:
             return angle
-        # A rounding below zero plus 360 is 360, which a compass writes 0.
+        # A rounding error below zero plus 360 is 360, which a compass writes as 0.
         turned = np.where(angle < 0, angle + 360.0, angle)
         return np.where(turned >= 360.0, 0.0, turned)
 
@@ -117,7 +117,7 @@ def _axis(name: str, title: str, help_: str, default: str | None = None) -> Para
 
 
 def _arguments(values: dict[str, Any], names: tuple[str, ...]) -> tuple[Argument, ...]:
-    """The other axes, all in the unit of the first. Raises ValueError where a number measures something else."""
+    """The other axes, all in the unit of the first. Raises ValueError where a constant measures something else."""
     unit: Unit = values["unit"]
     found = []
     for name in names:

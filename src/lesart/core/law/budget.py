@@ -1,6 +1,6 @@
-"""How sure a reading is: what each tolerance, the step of a count and the noise make of it, and all of them together.
+"""The error budget of a reading: the share of each tolerance, of a raw count and of noise, and all of them together.
 
-Source: the usual budget of measurement uncertainty (JCGM 100): a tolerance is even between its ends, so its standard
+Source: the usual budget of measurement uncertainty (JCGM 100): a tolerance is a uniform distribution, so its standard
 uncertainty is its half width ÷ √3; independent ones add as squares; twice the root covers about 95 of 100 cases.
 """
 
@@ -20,29 +20,27 @@ Evaluate = Callable[[Sequence[float]], float]
 """The reading when each toleranced value is off by a share of its half width, −1 to 1, in the order of the doubts."""
 COVERAGE = 2.0
 CANCELLED, OF_A_COUNT = 1e-9, 1e-6
-"""Of the reading, and of what one count is worth: what a value in several places leaves where it cancels, but for
-rounding."""
+"""Of the reading, and of one count: below these a value used in several places has cancelled out, but for rounding."""
 
 
 @dataclass(frozen=True)
 class Doubt:
-    """A value that may be off. ``says`` it as written; ``key`` is where it stands in the project."""
+    """A value that may be off. ``says`` is the value as written, ``key`` its place in the project."""
 
     name: str
     says: str
     key: Key | None = None
     together: bool = False
-    """Is it in several places at once, which move together?"""
+    """True for a value in several places at once, which move together."""
 
 
 @dataclass(frozen=True)
 class Share:
-    """What one doubt makes of the reading, in the reading's unit: signed, as the value goes up by its half width.
+    """What one doubt contributes to the reading, in its unit: signed, for the value going up by its half width.
 
-    ``noise`` has no ends: its half width is twice the standard deviation, which covers about 95 of 100. ``pulse``
-    is a count of events in a gate that opens at any moment: it may be a whole one off either way, and the nearer
-    ones are the more likely. A half width of NaN is that of a value that leads out of the range where the laws
-    hold, either way.
+    ``noise`` is unbounded: its half width is twice the standard deviation, which covers about 95 of 100. ``pulse`` is a
+    count of events in a gate that opens at any moment: it may be a whole count off either way, with a triangular
+    distribution. A half width of NaN marks a value that leaves the range of the laws either way.
     """
 
     name: str
@@ -51,11 +49,11 @@ class Share:
     kind: Literal["tolerance", "count", "pulse", "noise"] = "tolerance"
     key: Key | None = None
     cancels: bool = False
-    """Is it in several places that take away what each of them makes?"""
+    """True for a value in several places whose contributions cancel."""
 
     @property
     def standard(self) -> float:
-        """Standard uncertainty: half width ÷ √3 of an even spread, ÷ √6 of one that falls off to both ends, ÷ 2 of
+        """Standard uncertainty: half width ÷ √3 for a uniform distribution, ÷ √6 for a triangular one, ÷ 2 for
         noise."""
         return abs(self.half_width) / {"pulse": math.sqrt(6.0), "noise": COVERAGE}.get(self.kind, math.sqrt(3.0))
 
@@ -64,7 +62,7 @@ class Share:
 class Budget:
     """``shares``, the largest first. ``likely`` covers about 95 of 100 cases and is never more than ``worst``.
 
-    ``reading`` is what they are about, all in its unit. NaN where the reading is.
+    ``reading`` is what they are about, all in its unit. NaN where the reading is NaN.
     """
 
     reading: float
@@ -77,7 +75,7 @@ class Budget:
 
     @property
     def worst(self) -> float:
-        """All off at once, in the worst way; noise at twice its standard deviation."""
+        """The worst case: all off at once, in the worst direction; noise at twice its standard deviation."""
         return sum(abs(share.half_width) for share in self.shares)
 
     @property
@@ -86,17 +84,17 @@ class Budget:
         return min(COVERAGE * self.standard, self.worst)
 
     def of(self, kind: str) -> Budget:
-        """The part of one kind."""
+        """The share of one kind."""
         return Budget(self.reading, tuple(share for share in self.shares if share.kind == kind))
 
 
 def budget_of(
     evaluate: Evaluate, doubts: Sequence[Doubt], one_count: float = 0.0, noise: float = 0.0, *, is_pulse: bool = False
 ) -> Budget:
-    """Each doubt alone, up and down by its half width; half a count and the noise beside them.
+    """The budget: each doubt alone, up and down by its half width, plus half a count and the noise.
 
     ``one_count`` and the standard deviation ``noise`` are in the reading's unit. ``is_pulse``: counts are events in a
-    gate. Where one way leads out of the range in which the laws hold, the other way says how much a doubt makes.
+    gate. Where one direction leaves the range of the laws, the other one gives the share.
     """
     nothing = [0.0] * len(doubts)
     reading = evaluate(nothing)
@@ -113,7 +111,7 @@ def budget_of(
     if noise > 0:
         shares.append(Share("noise", "as measured", COVERAGE * noise, "noise"))
     known = [share for share in shares if share.half_width or share.cancels]
-    # What is not known is the largest of all.
+    # An unknown share sorts as the largest.
     return Budget(reading, tuple(sorted(known, key=lambda share: -_size(share))))
 
 
@@ -129,8 +127,8 @@ def _size(share: Share) -> float:
 
 @dataclass(frozen=True)
 class Simulated:
-    """Standard deviation and half width of the middle 95 of 100 of so many draws, of which ``lost`` left the range in
-    which the laws hold. NaN where more than a few did: those that are left say nothing then."""
+    """Standard deviation, and half width of the middle 95 of 100, of a number of draws, of which ``lost`` left the
+    range of the laws. NaN where more than a few did: the rest then say nothing."""
 
     standard: float
     likely: float
@@ -138,7 +136,7 @@ class Simulated:
 
 
 MOST_LOST = 0.01
-"""Of all draws."""
+"""The largest share of draws that may be lost."""
 
 
 def simulated(
@@ -151,9 +149,9 @@ def simulated(
     *,
     is_pulse: bool = False,
 ) -> Simulated:
-    """The reading when all is drawn ``times`` times.
+    """The reading with all doubts drawn at random ``times`` times.
 
-    Nothing is taken as straight here, so it tells whether the budget, which is, may be trusted.
+    Nothing is linearised here, so it tells whether the budget, which is linear, may be trusted.
     """
     shares = random.uniform(-1.0, 1.0, (times, len(doubts)))
     found = np.array([evaluate(row) for row in shares.tolist()])

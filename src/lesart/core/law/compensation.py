@@ -1,12 +1,12 @@
-"""Trimmed compensation: a polynomial with a part's own whole coefficients, worked out as integer arithmetic would.
+"""Trimmed compensation: a polynomial with a part's own integer coefficients, computed in integer arithmetic.
 
-Row by row, Horner's rule in whole numbers of a given width::
+Row by row, Horner's rule in integers of a given width::
 
     each cₖ = (…(c[k][m] · v >> shift beside) + c[k][m−1]) · v >> shift beside) + … + c[k][0]
     result  = (…(cₙ · u >> shift) + cₙ₋₁) · u >> shift) + … + c₀
 
-``u`` is the count less ``subtract``, ``v`` another channel's count less its own, as where a pressure is corrected by
-the temperature of its die. No float takes part, so this is what the small processor computes, to the last bit.
+``u`` is the count minus ``subtract``, ``v`` another channel's count minus its own, as where a pressure is corrected by
+the temperature of its die. No floats are used, so this is what the small processor computes, to the last bit.
 """
 
 from __future__ import annotations
@@ -33,7 +33,7 @@ DOWN, TO_ZERO = "down", "to zero"
 
 @dataclass(frozen=True)
 class Compensation:
-    """``step`` × the whole result, in ``unit_out``; where a sum or product leaves ``bits`` bits there is none: NaN.
+    """``step`` × the integer result, in ``unit_out``; NaN where a sum or product exceeds ``bits`` bits.
 
     Inputs are rounded to whole counts first. Inverse by bisection over whole counts, where the result rises or falls.
     """
@@ -59,7 +59,7 @@ class Compensation:
         return np.where(fits, result * self.step, np.nan)
 
     def steps(self, x: Floats, *others: Floats) -> tuple[Whole, npt.NDArray[np.bool_]]:
-        """The whole result, and where nothing overflowed on the way."""
+        """The integer result, and where nothing overflowed on the way."""
         u, v = _whole(x) - self.subtract, _whole(others[0]) - self.subtract_beside
         fits = np.isfinite(x) & np.isfinite(others[0])
         total: Whole = np.zeros_like(u)
@@ -75,7 +75,7 @@ class Compensation:
         return total, fits
 
     def exact(self, x: Floats, *others: Floats) -> Floats:
-        """The same polynomial without a rounding on the way, for what the shifts cost."""
+        """The same polynomial without rounding, to show what the shifts cost."""
         u, v = np.rint(x) - self.subtract, np.rint(others[0]) - self.subtract_beside
         total = np.zeros_like(u)
         for row in self.rows[::-1]:
@@ -95,7 +95,7 @@ class Compensation:
         return total, fits
 
     def _product(self, a: Whole, b: Whole) -> tuple[Whole, npt.NDArray[np.bool_]]:
-        """The product, and where it stays within the width; of 64 bits, nearly so, by its size as a float."""
+        """The product, and where it fits the width; for 64 bits approximately, by its size as a float."""
         product = a * b
         size = np.abs(a.astype(np.float64) * b.astype(np.float64))
         return product, size < 2.0 ** (self.bits - 1) if self.bits == 64 else (size < 2.0**62) & self._fits(product)
@@ -125,7 +125,7 @@ class Compensation:
         return np.where(between, np.where(nearer, high, low), np.nan)
 
     def slope(self, x: Floats, *others: Floats) -> Floats:
-        """Of the polynomial itself: that of the whole numbers is a staircase."""
+        """Slope of the polynomial itself: that of the integer form is a staircase."""
         return 0.5 * (self.exact(np.rint(x) + 1, *others) - self.exact(np.rint(x) - 1, *others))
 
 

@@ -1,4 +1,4 @@
-"""A count becomes a voltage, and a current of a loop becomes what it stands for."""
+"""A count becomes a voltage, and a loop current the quantity it transmits."""
 
 from __future__ import annotations
 
@@ -17,15 +17,15 @@ COUNT, VOLT, AMPERE = parse_unit("ct"), parse_unit("V"), parse_unit("A")
 FULL_SCALES = ("2^n", "2^n - 1")
 LOOP_LOW_A, LOOP_HIGH_A = 4e-3, 20e-3
 LOOP_FAULTS_A = 3.6e-3, 21e-3
-"""At and beyond these a transmitter says that it is broken. Source: NAMUR NE 43."""
+"""At and beyond these a transmitter signals a fault. Source: NAMUR NE 43."""
 
 
 @dataclass(frozen=True)
 class Converter:
     """volts = count ÷ steps × reference ÷ gain. ``steps``: counts that stand for the reference.
 
-    Unsigned codes run from 0 to 2^bits − 1, signed ones from −2^(bits−1) to 2^(bits−1) − 1; the ends are saturated.
-    Source: transfer function of an ideal converter, in either of the two conventions that data sheets use.
+    Unsigned codes run from 0 to 2^bits − 1, signed ones from −2^(bits−1) to 2^(bits−1) − 1; codes at the ends are
+    saturated. Source: transfer function of an ideal converter, in either of the two conventions that data sheets use.
     """
 
     lowest: int
@@ -42,7 +42,7 @@ class Converter:
 
     @property
     def saturated_at(self) -> tuple[float, float] | None:
-        # Nothing below zero can be told from zero by an unsigned converter, and yet zero is a usual reading.
+        # An unsigned converter cannot tell what is below zero from zero, and yet zero is a usual reading.
         return (float(self.lowest) if self.lowest < 0 else float("-inf")), float(self.highest)
 
     @property
@@ -106,7 +106,7 @@ CONVERTER = LawKind(
 
 @dataclass(frozen=True)
 class Loop(Linear):
-    """A straight line between 4 and 20 mA; beyond the currents that say a fault it means nothing."""
+    """A straight line between 4 and 20 mA, valid between the fault currents."""
 
     @property
     def valid_in(self) -> tuple[float, float]:

@@ -1,4 +1,4 @@
-"""Curves that somebody measured or fitted: a table of points, and a polynomial. Both rise or fall all the way."""
+"""Measured or fitted curves: a table of points, and a polynomial. Both are monotone."""
 
 from __future__ import annotations
 
@@ -19,12 +19,12 @@ from lesart.core.units import Unit
 JOINED = ("linear", "monotone cubic")
 OUTSIDE = ("mark", "clip", "extend")
 HALVINGS = 80
-"""More than a number of 53 bits has; a root is then as exact as it can be written."""
+"""More than the 53 bits of a float; a root is then as exact as it can be written."""
 MOST_POINTS, MOST_POWERS = 400, 12
 
 
 def root_by_halving(of: Callable[[Floats], Floats], wanted: Floats, low: Floats, high: Floats) -> Floats:
-    """Where a function that rises or falls from ``low`` to ``high`` has the values ``wanted``; all of one shape."""
+    """Inputs at which a function, monotone from ``low`` to ``high``, has the values ``wanted``; all of one shape."""
     rises = of(high) >= of(low)
     for _ in range(HALVINGS):
         middle = 0.5 * (low + high)
@@ -37,8 +37,7 @@ def root_by_halving(of: Callable[[Floats], Floats], wanted: Floats, low: Floats,
 class Table:
     """A curve through points, ``x`` strictly rising and ``y`` strictly rising or falling, shape (n,).
 
-    Between them straight lines, or cubics that keep to the order of the points. Outside: marked, held at the end, or
-    carried on as straight as it ends.
+    Between them straight lines, or monotone cubics. Outside: marked, held at the end, or extended in a straight line.
     """
 
     x: tuple[float, ...]
@@ -62,7 +61,7 @@ class Table:
         return x, y, _monotone_slopes(x, y) if self.is_cubic else np.zeros(len(x))
 
     def _piece(self, x: Floats) -> tuple[npt.NDArray[np.int64], Floats, Floats]:
-        """The interval of each value, its width, and how far into it the value lies, 0 to 1 inside the table."""
+        """For each value its interval, the width of that, and the position in it, 0 to 1 inside the table."""
         points = self._points[0]
         place: npt.NDArray[np.int64] = np.clip(np.searchsorted(points, x, side="right") - 1, 0, len(points) - 2)
         width: Floats = points[place + 1] - points[place]
@@ -80,7 +79,7 @@ class Table:
         inside = np.clip(s, 0.0, 1.0)
         a, b = m[place] * width, m[place + 1] * width
         curve: Floats = y[place] + inside * (a + inside * (3 * rise - 2 * a - b + inside * (a + b - 2 * rise)))
-        # Beyond the ends as straight as it ends.
+        # Beyond the ends, straight on.
         return curve + (s - inside) * np.where(s < 0, a, b)
 
     def inverse(self, y: Floats) -> Floats:
@@ -89,7 +88,7 @@ class Table:
         low, high = np.full_like(inside, self.x[0]), np.full_like(inside, self.x[-1])
         x = root_by_halving(self.forward, inside, low, high)
         if self.outside != "extend":
-            return np.where(y == inside, x, np.nan)  # no input has such an output, held at its end or not
+            return np.where(y == inside, x, np.nan)  # no input gives such an output, held at its end or not
         steep = self.slope(np.where(y == inside, x, np.where((y > inside) == (ends[1] > ends[0]), high, low)))
         return x + (y - inside) / steep
 
@@ -107,11 +106,11 @@ class Table:
 
 
 def _monotone_slopes(x: Floats, y: Floats) -> Floats:
-    """Slopes at the points such that no cubic between two of them turns round, shape (n,).
+    """Slopes at the points that keep each cubic between them monotone, shape (n,).
 
-    At an inner point the weighted harmonic mean of the secants d beside it, (w₁ + w₂) ÷ (w₁ ÷ d₁ + w₂ ÷ d₂) with
-    w₁ = 2·h₂ + h₁ and w₂ = h₂ + 2·h₁ of the widths h; at the ends the secant there. A one-sided formula of three points
-    at the ends would follow some curves more closely, but may end level, and nothing could be carried on from there.
+    At an inner point the weighted harmonic mean of the secants d beside it, (w₁ + w₂) ÷ (w₁ ÷ d₁ + w₂ ÷ d₂) with w₁ =
+    2·h₂ + h₁ and w₂ = h₂ + 2·h₁ of the widths h; at the ends the secant there. A one-sided three-point formula at the
+    ends would follow some curves more closely, but may end level, and then could not be extended.
     """
     width, secant = np.diff(x), np.diff(y) / np.diff(x)
     slopes = np.empty(len(x))
@@ -189,7 +188,7 @@ TABLE = LawKind(
 
 @dataclass(frozen=True)
 class Polynomial:
-    """output = c₀ + c₁·x + c₂·x² + …, between two inputs over which it rises or falls all the way. Source: Horner."""
+    """output = c₀ + c₁·x + c₂·x² + …, between two inputs over which it is monotone. Source: Horner."""
 
     coefficients: tuple[float, ...]
     lowest: float
@@ -247,7 +246,7 @@ def _polynomial(values: dict[str, Any]) -> Law:
 
 
 def _sign(derivative: list[float], at: float, low: float, high: float) -> bool:
-    """Does the slope change its sign there?"""
+    """True where the slope changes its sign there."""
     step = 1e-6 * (high - low)
     before, after = _horner(derivative, np.array([at - step, at + step]))
     return bool(before * after < 0)

@@ -1,4 +1,4 @@
-"""Resistors of the hook-up: a voltage behind a divider, a sensor as one half of a divider, a current through a shunt;
+"""Resistors of the hook-up: a voltage after a divider, a sensor as one half of a divider, a current through a shunt;
 and a sensor that divides its supply itself.
 
 Their values are those of a part of the hook-up, so that the divider on the desk and the one in the sum are one thing.
@@ -103,7 +103,7 @@ def _shunt(values: dict[str, Any]) -> Law:
 
 
 def _nothing(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
-    """The part is found in the hook-up; the rest has a usual value."""
+    """No start values: the part is found in the hook-up, and the rest has usual values."""
     return {}
 
 

@@ -1,7 +1,7 @@
-"""A formula that a person writes: safe arithmetic over the input, named constants and other channels.
+"""A formula that a person writes: safe arithmetic on the input, named constants and other channels.
 
-The text is parsed by Python's own grammar and then walked: a node that is not named here is refused, with its place.
-It is checked with the units of its names before it is used, and evaluated on whole arrays.
+The text is parsed by Python's own grammar and then walked: any node not listed here is refused, with its place. Its
+units are checked before use, and it is evaluated on whole arrays.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ from lesart.core.units import Unit, convert, parse_unit, ratio_symbol
 
 LONGEST, MOST_NODES, MOST_NAMES = 400, 160, 8
 GRID = 257
-"""Inputs between which a root is bracketed."""
+"""Grid of inputs in which a root is bracketed."""
 LARGEST = 10**300
 CHECKED, NUMBERS = "checked", "plain numbers"
 ONE = parse_unit("1")
@@ -52,7 +52,7 @@ _COMPARISON: dict[type[ast.cmpop], Callable[[Any, Any], Any]] = {
 
 
 def parse_formula(text: str, names: tuple[str, ...]) -> ast.expr:
-    """The tree of a formula over ``names``. Raises FormulaError with the character where it cannot be one."""
+    """The syntax tree of a formula over ``names``. Raises FormulaError with the character where it fails."""
     if not text.strip():
         raise FormulaError("it is empty; write one like 2 * x + 1", text, 0)
     if len(text) > LONGEST:
@@ -76,12 +76,12 @@ def parse_formula(text: str, names: tuple[str, ...]) -> ast.expr:
 
 
 def in_ascii(text: str) -> str:
-    """The signs of arithmetic as the parser knows them, each in its place."""
+    """The text with arithmetic signs as the parser knows them, each in its place."""
     return text.translate(str.maketrans("−·×÷", "-**/"))
 
 
 def place_of(node: ast.AST, text: str) -> int:
-    """The character at which a node begins: the parser counts bytes."""
+    """The character at which a node begins; the parser itself counts bytes."""
     return len(text.encode()[: getattr(node, "col_offset", 0)].decode(errors="ignore"))
 
 
@@ -252,7 +252,7 @@ def _names(written: str, checked: bool) -> _Names:
 
 
 def _read(name: str, read: Callable[[], Any]) -> Any:
-    """What a name stands for. Raises ValueError that says for which name it cannot be read."""
+    """The values of the names. Raises ValueError with the name whose value cannot be read."""
     try:
         return read()
     except LesartError as error:
@@ -297,7 +297,7 @@ _WORDS = ", ".join((*FUNCTIONS, *CONSTANTS))
 
 
 def _start(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
-    """As it comes, or one of the unit it shall lead to for each that comes in; a temperature counts from 0."""
+    """Start values: ``x`` unchanged, or one of the wanted unit per input unit; a temperature counts from 0."""
     units = {"from": unit_in.symbol, "to": unit_out.symbol}
     if unit_in.same_dimension(unit_out):
         return {"formula": "x", "names": "", **units}

@@ -34,11 +34,11 @@ class Measure:
 
     @property
     def is_plain(self) -> bool:
-        """A bare number, or an angle, which is one in radians."""
+        """True for a bare number, or an angle, which is one in radians."""
         return self.powers == NOTHING and not self.is_logic
 
     def fits(self, wanted: Measure) -> bool:
-        """Can it stand where ``wanted`` is wanted? An angle is a number, and a number of turns is an angle."""
+        """True where it may be used as ``wanted``. An angle is a number, and a number of turns is an angle."""
         if self.is_logic or wanted.is_logic:
             return self.is_logic == wanted.is_logic or wanted.is_plain
         if self.is_plain and wanted.is_plain:
@@ -47,7 +47,7 @@ class Measure:
 
     @property
     def says(self) -> str:
-        """In words: ``V``, or ``kg·m/s`` of what has no name."""
+        """In words: ``V``, or ``kg·m/s`` where there is no name."""
         if self.is_logic:
             return "yes or no"
         if self.powers == _TEMPERATURE:
@@ -66,7 +66,7 @@ _NAMED = {
     tuple(Fraction(power) for power in parse_unit(symbol).dimension): symbol
     for symbol in ("V", "Ω", "W", "N", "Pa", "J", "F")
 }
-"""Units that have a name of their own: nobody knows a volt as m²·kg/s³/A."""
+"""Units with a name of their own: nobody recognises a volt as m²·kg/s³/A."""
 NUMBER, LOGIC = Measure(NOTHING), Measure(NOTHING, is_logic=True)
 
 
@@ -75,18 +75,18 @@ def _power(base: str, power: Fraction) -> str:
 
 
 def measure_of_unit(unit: Unit) -> Measure:
-    """What a value in a unit measures; an angle is a number in radians."""
+    """What a value in ``unit`` measures; an angle is a number, in radians."""
     powers = tuple(Fraction(power if place != TURN else 0) for place, power in enumerate(unit.dimension))
     return Measure(powers, "point" if unit.is_temperature else "step" if unit.difference else "")
 
 
 def scale_of(unit: Unit) -> float:
-    """To the coherent unit that a checked formula computes in: radians where an angle takes part."""
+    """Scale to the coherent unit that a checked formula computes in; radians for angles."""
     return float(unit.scale) * (2.0 * math.pi) ** unit.dimension[TURN]
 
 
 def measured(node: ast.expr, names: Mapping[str, Measure], text: str) -> Measure:
-    """What the value of an allowed tree measures. Raises FormulaError at the character where units do not fit."""
+    """What the value of a checked tree measures. Raises FormulaError at the character where units do not match."""
 
     def of(child: ast.expr) -> Measure:
         return measured(child, names, text)
@@ -180,7 +180,7 @@ def _of_two(op: ast.operator, left: Measure, right: Measure, refuse: Refuse) -> 
 
 
 def _of_sum(is_difference: bool, left: Measure, right: Measure, refuse: Refuse) -> Measure:
-    """Temperatures are points: two have a difference, and a difference moves one; two have no sum."""
+    """The measure of a sum. Temperatures are points: two have a difference, a difference moves one, two have no sum."""
     if left.powers != right.powers and not (left.is_plain and right.is_plain):
         words = "taken from" if is_difference else "added to"
         first, second = (right, left) if is_difference else (left, right)

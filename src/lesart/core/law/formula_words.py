@@ -1,4 +1,4 @@
-"""The words of a formula: its functions, its constants, and how a mistake in it is told."""
+"""The words of a formula: its functions, its constants, and how a mistake in it is reported."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ import numpy as np
 from lesart.core.dataclass_later import dataclass
 
 Takes = Literal["a number", "anything", "an angle", "one kind"]
-"""What units a function is content with."""
+"""The units that a function accepts."""
 Gives = Literal["a number", "the same", "a root", "an angle"]
 
 COMPARED, JOINED = "< <= > >= == !=", "and or not"
@@ -20,7 +20,7 @@ CONSTANTS = {"pi": math.pi, "e": math.e}
 
 
 class FormulaError(ValueError):
-    """Says what is wrong, and at which character."""
+    """A mistake in a formula, and the character at which it is."""
 
     def __init__(self, why: str, text: str, at: int) -> None:
         around = text[at : at + 12] or "the end"
@@ -48,7 +48,7 @@ def _greatest(*values: Any) -> Any:
 
 
 def _half_away(value: Any) -> Any:
-    """As people round: a half goes away from zero."""
+    """Rounding as people do it: a half goes away from zero."""
     return np.copysign(np.floor(np.abs(value) + 0.5), value)
 
 

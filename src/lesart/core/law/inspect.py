@@ -1,4 +1,4 @@
-"""What can be wrong with laws: samples they do not hold for, a converter badly used, integers that lose too much."""
+"""What can be wrong with laws: samples outside their range, a converter badly used, integers that lose too much."""
 
 from __future__ import annotations
 
@@ -22,22 +22,22 @@ from lesart.core.step import Step
 WORST_LOST = 0.01
 """A share of lost samples above this is a doubt, not a remark."""
 OUT_OF_REACH = 0.01
-"""Of a converter's codes, by which a limit may lie beyond them: offsets and rounding make as much."""
+"""Of a converter's codes: a limit may lie this far beyond them, as much as offsets and rounding make."""
 LEAST_USED = 1 / 8
 """A channel that uses less of its converter leaves three bits of it idle."""
 ENOUGH_CODES = 4000
-"""So many codes are fine enough, whatever part of the converter they are."""
+"""This many codes are fine enough, whatever share of the converter they are."""
 MOST_SHIFT_STEPS = 1.0
-"""Steps of a whole result that shifts may cost."""
+"""Steps of the integer result that shifts may cost."""
 AXES = ("tilt", "direction")
-"""Laws that make an angle of several axes."""
+"""Laws that make an angle from several axes."""
 VALUES = 4000
-"""Different counts that are enough to find the worst of."""
+"""Distinct counts that are enough to find the worst case."""
 
 
 @dataclass(frozen=True)
 class Seen:
-    """A channel as its laws are inspected: its name, where they stand, its chain while other channels stand still."""
+    """A channel as its laws are inspected: its name, their key, and its chain with other channels fixed."""
 
     name: str
     key: Key
@@ -60,7 +60,7 @@ def inspect_laws(seen: Seen, laws: Sequence[LawEntry], lowest: float, highest: f
 
 
 def _lost(seen: Seen) -> list[Note]:
-    """Samples that were good before the laws and are not behind them."""
+    """A note on samples that were good before the laws and are bad after them."""
     raw, behind = seen.raw, seen.quantity
     if len(raw) != len(behind) or not len(raw):
         return []
@@ -96,7 +96,7 @@ def _lost_note(seen: Seen, text: str, count: int, remedy: str) -> Note:
 
 
 def _where(seen: Seen, raw: float) -> str:
-    """The law that a raw value falls out of, and what it holds for."""
+    """The law whose valid range a raw value leaves, and that range."""
     block = block_of([raw])
     for link in seen.chain.links:
         block = link.settled(block)
@@ -108,7 +108,7 @@ def _where(seen: Seen, raw: float) -> str:
 
 
 def _range_used(seen: Seen, lowest: float, highest: float) -> list[Note]:
-    """The share of a converter's codes that the channel's whole range takes."""
+    """A note on the share of a converter's codes that the channel's range uses."""
     first = seen.chain.links[0].stage if seen.chain.links else None
     ends = first.law.saturated_at if isinstance(first, LawStage) else None
     if ends is None or not isinstance(first, LawStage):
@@ -137,7 +137,7 @@ def _range_used(seen: Seen, lowest: float, highest: float) -> list[Note]:
 
 
 def _out_of_reach(seen: Seen, lowest: float, highest: float) -> list[Note]:
-    """Readings within the channel's range that would be codes beyond those of its converter."""
+    """A note on readings within the channel's range whose codes its converter does not have."""
     first = seen.chain.links[0].stage if seen.chain.links else None
     if not isinstance(first, LawStage) or first.law.saturated_at is None:
         return []
@@ -174,7 +174,7 @@ def _beyond(seen: Seen, limit: str, end: float, reached: float, said: str) -> No
 
 
 def _whole_numbers(seen: Seen) -> list[Note]:
-    """What integer arithmetic costs: sums that overflow, and digits that shifts drop."""
+    """Notes on integer arithmetic: sums that overflow, and digits that shifts drop."""
     notes: list[Note] = []
     for link in seen.chain.links:
         stage = link.stage
@@ -223,7 +223,7 @@ def _whole_numbers(seen: Seen) -> list[Note]:
 
 
 def _alone(seen: Seen, laws: Sequence[LawEntry]) -> list[Note]:
-    """An angle between axes of which one alone is read: it has two values, whatever the sensor does."""
+    """A note on an angle between axes of which only one is read: it has two values, whatever the sensor does."""
     for index, entry in enumerate(laws):
         if entry.kind.name not in AXES:
             continue
@@ -245,7 +245,7 @@ def _alone(seen: Seen, laws: Sequence[LawEntry]) -> list[Note]:
 
 
 def _reference(seen: Seen, laws: Sequence[LawEntry]) -> list[Note]:
-    """A reference voltage that is taken for exact."""
+    """A note on a reference voltage that is assumed to be exact."""
     for index, entry in enumerate(laws):
         written = str(entry.written.get("reference", ""))
         if entry.kind.name == "converter" and written and not parted(written)[1]:

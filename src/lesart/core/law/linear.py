@@ -1,4 +1,4 @@
-"""Any linear sensor: a point on the line and its slope, with units in and out."""
+"""A linear sensor: a point on the line and its slope, with units in and out."""
 
 from __future__ import annotations
 
@@ -63,8 +63,8 @@ def _linear(values: dict[str, Any]) -> Law:
 
 
 def _start(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
-    """One for one through zero; between units of one quantity the same thing in the other one: 0 °C is 32 °F."""
-    # Of one dimension it is a plain number: 1 V/mV would be a thousand.
+    """Start values: slope 1 through zero; between units of one quantity the exact conversion: 0 °C is 32 °F."""
+    # Within one dimension it is a plain number: 1 V/mV would be a thousand.
     is_same = unit_in.same_dimension(unit_out)
     slope = "1" if is_same else f"1 {ratio_symbol(unit_in, unit_out)}"
     zero = f"{conversion(unit_in, unit_out)[1]:.9g}" if is_same else "0"

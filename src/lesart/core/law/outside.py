@@ -1,4 +1,4 @@
-"""Readings that cannot be: outside what a channel says it can read, below absolute zero, or in a unit nobody meant."""
+"""Impossible readings: outside a channel's stated range, below absolute zero, or in a unit nobody meant."""
 
 from __future__ import annotations
 
@@ -18,21 +18,22 @@ from lesart.core.units import Unit, convert, parse_unit
 
 KELVIN = parse_unit("K")
 MOST_OUTSIDE = 0.01
-"""A share of readings outside the range above this is a fault: not one bad sample, but a wrong range or law."""
+"""Above this share of readings outside the range it is a fault: not one bad sample, but a wrong range or law."""
 LEAST_MOVED = 0.005
-"""Of the channel's range: so far a reading is moved by one that cannot be before it is worth a word."""
+"""Of the channel's range: an impossible reading must move a result by this much to be worth a note."""
 SHOWN, MARKED = "shown", "marked"
-"""What becomes of a reading outside: it goes on as it is, or is marked and not believed."""
+"""What happens to a reading outside: it is shown as it is, or marked and not trusted."""
 
 
 @dataclass(frozen=True)
 class Ranged:
-    """A channel as its readings are compared with its range, both in ``unit``. ``key`` is that of its tables, ``named``
-    all that it and its column are called.
+    """A channel as its readings are compared with its range, both in ``unit``.
 
-    ``before`` are readings before its filters, ``calm`` those behind them, ``filtered`` what the filters make of
-    others. ``typed_unit`` is where the unit of its raw
-    values stands, for a channel without a law: then that is what is wrong if a unit is.
+    ``key`` is that of its tables, ``named`` all names of it and of its column.
+
+    ``before`` are readings before its filters, ``calm`` those after them, ``filtered`` runs the filters on other
+    readings. ``typed_unit`` is the key of its raw unit, for a channel without a law: if a unit is wrong, it is that
+    one.
     """
 
     name: str
@@ -47,11 +48,12 @@ class Ranged:
     typed_unit: Key | None = None
     outside: str = SHOWN
     goes_on: bool = False
-    """Does it depend on all that came before, as a total does? Then its range follows from how long it has gone on."""
+    """True where it depends on all that came before, as a total does: its range then follows from how long it has
+    run."""
 
 
 def inspect_range(seen: Ranged) -> list[Note]:
-    """Notes on readings that cannot be."""
+    """Notes on impossible readings."""
     found = _below_zero(seen)
     if found:
         return found
@@ -64,7 +66,7 @@ def _good(block: Block) -> Floats:
 
 
 def _below_zero(seen: Ranged) -> list[Note]:
-    """No temperature is below absolute zero, whatever the channel's range says."""
+    """A note on temperatures below absolute zero, whatever the channel's range says."""
     if not seen.unit.is_temperature:
         return []
     kelvin = convert(_good(seen.before), seen.unit, KELVIN)
@@ -88,7 +90,7 @@ def _below_zero(seen: Ranged) -> list[Note]:
 
 
 def _beyond(seen: Ranged, block: Block) -> npt.NDArray[np.intp]:
-    """Which samples of a block, by index, were taken for good and lie outside."""
+    """Indices of the samples of a block that passed for good and lie outside."""
     return np.flatnonzero(block.usable & ~((block.x >= seen.lowest) & (block.x <= seen.highest)))
 
 
@@ -126,7 +128,7 @@ def _outside(seen: Ranged) -> list[Note]:
 
 
 def _averaged_in(seen: Ranged) -> list[Note]:
-    """What cannot be went into a mean, and what comes out looks as if it could: without it something else comes out."""
+    """A note where an impossible reading went into a mean, whose result looks possible but is wrong."""
     away = _beyond(seen, seen.before)
     if not len(away):
         return []
@@ -145,7 +147,7 @@ def _averaged_in(seen: Ranged) -> list[Note]:
     remedy = "mark what is outside, so that no filter takes it in"
     mend: tuple[Mend, ...] = (Mend((*seen.key, "outside"), MARKED),)
     if len(away) > MOST_OUTSIDE * seen.before.usable.sum():
-        # This many are no slips: marked, they would be the next fault.
+        # This many are not slips: marking them would only make the next fault.
         remedy, mend = _mended(seen, seen.before)
     return [
         Note(
@@ -178,7 +180,7 @@ def _mended(seen: Ranged, block: Block) -> tuple[str, tuple[Mend, ...]]:
 
 
 def _unlikely(seen: Ranged) -> list[Note]:
-    """Numbers that the quantity never has in this unit, where the range itself was taken from them."""
+    """A note on numbers that the quantity never has in this unit, where the range itself was taken from them."""
     habit = unlikely(_good(seen.before), seen.unit, seen.named)
     if habit is None:
         return []
@@ -187,7 +189,7 @@ def _unlikely(seen: Ranged) -> list[Note]:
     remedy += f": {_factor(habit, seen.unit)}"
     mend: tuple[Mend, ...] = ()
     if seen.typed_unit is not None:
-        # The range was typed, or taken from the data, with the same slip.
+        # The range was typed, or taken from the data, with the same mistake.
         ends = (("lowest", seen.lowest), ("highest", seen.highest))
         mend = (Mend(seen.typed_unit, habit.meant), *(Mend((*seen.key, name), _in(end, habit)) for name, end in ends))
     return [
@@ -207,7 +209,7 @@ def _unlikely(seen: Ranged) -> list[Note]:
 
 
 def _in(end: float, habit: Habit) -> str:
-    """The number of an end in the unit that was meant, as the project file has it."""
+    """The number of a limit in the unit that was meant, as the project file has it."""
     return f"{end:.10g} {habit.meant}".removesuffix(" 1")
 
 

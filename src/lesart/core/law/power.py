@@ -1,4 +1,4 @@
-"""Laws of one power: power, root and logarithm, each through a known point."""
+"""Power laws and logarithms through a known point."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ class Power:
         return self.output_at * (x / self.input_at) ** self.exponent
 
     def inverse(self, y: Floats) -> Floats:
-        # No light at all is an endless resistance.
+        # No light at all is an infinite resistance.
         with np.errstate(divide="ignore"):
             return np.asarray(self.input_at * (y / self.output_at) ** (1.0 / self.exponent), np.float64)
 
@@ -53,7 +53,7 @@ class Power:
 
 @dataclass(frozen=True)
 class Logarithm:
-    """output = output_at + per_decade × log₁₀(input ÷ input_at), for inputs on the side of zero where that is.
+    """output = output_at + per_decade × log₁₀(input ÷ input_at), for inputs with the sign of ``input_at``.
 
     Source: definition of the logarithm.
     """

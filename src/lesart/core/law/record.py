@@ -1,4 +1,4 @@
-"""What every law is: a record that describes it, and an object that computes it."""
+"""The parts of every law: a record that describes it, and an object that computes it."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ class Law(Protocol):
     def unit_out(self) -> Unit: ...
     @property
     def valid_in(self) -> tuple[float, float]:
-        """Inputs outside are marked RANGE, never guessed."""
+        """The valid inputs; those outside are marked RANGE, never guessed."""
         ...
 
     @property
@@ -40,7 +40,7 @@ class Law(Protocol):
 
 
 class BesideLaw(Protocol):
-    """A conversion that takes other inputs beside its own: each of ``others`` has the shape of ``x``, or (1,).
+    """A conversion that takes other inputs besides its own: each of ``others`` has the shape of ``x``, or (1,).
 
     The others being what they are, inverse and slope are in ``x``.
     """
@@ -50,7 +50,7 @@ class BesideLaw(Protocol):
     @property
     def unit_out(self) -> Unit: ...
     def valid(self, *others: Floats) -> tuple[Floats | float, Floats | float]:
-        """Least and greatest input it holds for while the others are these."""
+        """Least and greatest valid input, given the others."""
         ...
 
     def forward(self, x: Floats, *others: Floats) -> Floats: ...
@@ -60,7 +60,7 @@ class BesideLaw(Protocol):
 
 @dataclass(frozen=True)
 class Argument:
-    """Another input of a law, taken in ``unit``: a constant, or what a channel reads. ``name`` is its parameter's."""
+    """Another input of a law, in ``unit``: a constant, or a channel's reading. ``name`` is that of its parameter."""
 
     name: str
     unit: Unit
@@ -76,7 +76,7 @@ class Beside:
 
     @property
     def channels(self) -> tuple[Argument, ...]:
-        """Those that channels give."""
+        """The other inputs that come from channels."""
         return tuple(each for each in self.arguments if isinstance(each.given, ChannelName))
 
     def fixed(self, values: tuple[float, ...]) -> Fixed:
@@ -90,7 +90,7 @@ class Beside:
 
 @dataclass(frozen=True)
 class Fixed:
-    """A law whose other inputs stand still: a law of one input."""
+    """A law whose other inputs are constant: a law of one input."""
 
     law: BesideLaw
     others: tuple[float, ...]
@@ -137,7 +137,7 @@ class WindowLaw(Protocol):
     def window_s(self) -> float: ...
     @property
     def hop_s(self) -> float:
-        """From the start of one window to that of the next."""
+        """Seconds from the start of one window to that of the next."""
         ...
 
     def of_window(self, x: Floats, interval_s: float) -> float:
@@ -145,7 +145,7 @@ class WindowLaw(Protocol):
         ...
 
     def at_rest(self, x: Floats) -> Floats:
-        """What it settles to when nothing but one value comes; each of ``x`` for itself."""
+        """What it settles to on a constant input; each of ``x`` for itself."""
         ...
 
     def inverse(self, y: float) -> float:
@@ -154,7 +154,7 @@ class WindowLaw(Protocol):
 
 
 class OverTimeLaw(Protocol):
-    """A value for each sample out of that and those before it, with their times in seconds."""
+    """A value for each sample from it and those before it, with their times in seconds."""
 
     @property
     def unit_in(self) -> Unit: ...
@@ -162,22 +162,22 @@ class OverTimeLaw(Protocol):
     def unit_out(self) -> Unit: ...
     @property
     def says(self) -> str:
-        """What it does, in so few words that they stand in the thread."""
+        """What it does, in few enough words for the thread."""
         ...
 
     @property
     def adds_up(self) -> bool:
-        """Is it a total, of which one value that comes in is one of many?"""
+        """True for a total, to which a single input value is one contribution of many."""
         ...
 
     @property
     def slope(self) -> float:
-        """Of what it says by what comes in: of a total by how long that lasts, of a change by how long it took."""
+        """Output per input: for a total by how long the input lasts, for a change by how long it took."""
         ...
 
     @property
     def by_hand(self) -> str:
-        """What a value that stands alone is taken for, in a few words."""
+        """What a single value is taken for, in a few words."""
         ...
 
     def advance(self, state: Any, t: Floats, x: Floats) -> tuple[Any, Floats]:
@@ -188,17 +188,17 @@ class OverTimeLaw(Protocol):
         ...
 
     def at_rest(self, x: Floats) -> Floats:
-        """What a value that stands alone comes to; each of ``x`` for itself."""
+        """The result for a single value; each of ``x`` for itself."""
         ...
 
     def inverse(self, y: float) -> float:
-        """The value that alone comes to ``y``; NaN where none does."""
+        """The single value whose result is ``y``; NaN where there is none."""
         ...
 
 
 @dataclass(frozen=True)
 class LawKind:
-    """The record of a law: help on the screen, listing on the command line and docs are made from it.
+    """The record of a law, from which the help on the screen, the listing on the command line and the docs are made.
 
     Every number of a law may be written with its tolerance, which goes into the error budget.
     """
@@ -210,14 +210,14 @@ class LawKind:
     example: str
     parameters: tuple[Parameter, ...]
     build: Callable[[dict[str, Any]], Law | Beside | WindowLaw | OverTimeLaw]
-    """From values by parameter name. Raises ValueError with a clause where they do not fit together."""
+    """Builds the law from values by parameter name. Raises ValueError with a clause where they do not fit together."""
     start: Callable[[Unit, Unit], dict[str, str]]
-    """Values of a new law, for parameters without a default, by the unit that comes in and the one it shall lead to."""
+    """Values of a new law for parameters without a default, by the unit that comes in and the wanted one."""
     derived: Callable[[dict[str, Any]], str] = lambda values: ""
-    """What follows from its values and a person wants to know: coefficients that were worked out of points."""
+    """What follows from its values and a person wants to know, such as coefficients worked out from points."""
 
     ends: Callable[[Mapping[str, Any]], tuple[float, float] | None] = lambda values: None
-    """Least and greatest that it gives whatever comes, in its unit, by its values; None where that depends on it."""
+    """Least and greatest output by its values, in its unit, whatever comes in; None where that depends on the input."""
 
     def __post_init__(self) -> None:
         numbers = ("quantity", "any quantity")
@@ -227,7 +227,7 @@ class LawKind:
 
 @dataclass(frozen=True)
 class LawEntry:
-    """A law as a channel has it: what it is told, by parameter, and the same as the project file says it.
+    """A law of a channel: its values by parameter name, and the same as written in the project file.
 
     A parameter that names a part of the hook-up has the part itself among ``values``.
     """

@@ -1,4 +1,4 @@
-"""Resistors that feel temperature: thermistors by three coefficients or by beta, platinum by its standard."""
+"""Resistors that sense temperature: thermistors by three coefficients or by beta, platinum by its standard."""
 
 from __future__ import annotations
 
@@ -21,9 +21,9 @@ ZERO_K = 273.15
 PLATINUM_A, PLATINUM_B, PLATINUM_C = 3.9083e-3, -5.775e-7, -4.183e-12
 """Per °C, °C² and °C⁴; the last below zero only. Source: IEC 60751."""
 BETAS_K = 100.0, 20_000.0
-"""Between these lie all thermistors there are."""
+"""All thermistors lie between these."""
 NEWTON_STEPS = 8
-"""Each doubles the correct digits; from 2 % off three would do."""
+"""Each doubles the number of correct digits; starting 2 % off, three would do."""
 
 
 @dataclass(frozen=True)
@@ -62,7 +62,7 @@ class Thermistor:
         # c·z³ + b·z + (a − 1/T) = 0 has one real root where b and c have one sign.
         third, half = self.b / (3.0 * self.c), (self.a - per_kelvin) / (2.0 * self.c)
         root = np.sqrt(half * half + third**3)
-        # The larger of the two cube roots, and the other one by their product: no digits cancel.
+        # The larger of the two cube roots, and the other from their product: no digits cancel.
         larger = np.cbrt(np.where(half > 0, -half - root, -half + root))
         return np.exp(larger - third / larger)
 
@@ -132,7 +132,7 @@ THERMISTOR = LawKind(
 
 
 def _beta(values: dict[str, Any]) -> Law:
-    """By beta is by three coefficients, the third of them zero: 1/T = 1/T₂₅ + ln(R/R₂₅)/β."""
+    """The beta form is that of three coefficients with the third zero: 1/T = 1/T₂₅ + ln(R/R₂₅)/β."""
     if not values["coldest"] < values["hottest"]:
         raise ValueError("coldest must be below hottest")
     b = 1.0 / values["beta"]
@@ -210,7 +210,7 @@ def _pairs(written: str) -> list[tuple[float, float]]:
 def coefficients_of(written: str) -> tuple[float, float, float]:
     """a, b and c through two or three measured pairs, ``32.65 kΩ @ 0 °C; 10 kΩ @ 25 °C``; two leave c at zero.
 
-    Divided differences of 1/T over ln R, by which both are exact at their points. Raises ValueError.
+    By divided differences of 1/T over ln R, exact at the points. Raises ValueError.
     """
     pairs = _pairs(written)
     logarithm = [float(np.log(ohm)) for ohm, _ in pairs]
@@ -233,7 +233,7 @@ def _by_points(values: dict[str, Any]) -> Law:
 
 
 def _said_of_points(values: dict[str, Any]) -> str:
-    """What the points come to."""
+    """The coefficients from the points, in a few words."""
     a, b, c = coefficients_of(values["points"])
     if c == 0:
         return f"β {1 / b:.1f} K"
@@ -277,7 +277,7 @@ class Platinum:
 
     def forward(self, x: Floats) -> Floats:
         ratio = x / self.zero_ohm
-        # Above zero exactly, by the quadratic formula; below from there on by Newton's steps.
+        # Above zero exactly, by the quadratic formula; below, by Newton's steps from there.
         t = (-PLATINUM_A + np.sqrt(PLATINUM_A**2 - 4 * PLATINUM_B * (1.0 - ratio))) / (2 * PLATINUM_B)
         cold = ratio < 1.0
         if np.any(cold):

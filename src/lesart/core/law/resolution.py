@@ -1,4 +1,4 @@
-"""How fine a reading is: how much of a converter is used, how many of its bits mean something, what averaging buys."""
+"""How fine a reading is: how many bits of a converter mean something, and what averaging gains."""
 
 from __future__ import annotations
 
@@ -12,11 +12,11 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.ranked import grouped_median
 
 QUIET_COUNTS = 0.3
-"""Noise below this part of a count leaves a converter silent between two codes: averaging then finds nothing."""
+"""Noise below this share of a count leaves a converter silent between two codes: averaging then gains nothing."""
 FEWEST_MEANS = 8
-"""Means that a spread is taken of."""
+"""The fewest means to take a spread from."""
 TERMS = 60
-"""Of a Fourier series; with any noise at all those after the first few are nothing."""
+"""Terms of the Fourier series; with any noise at all those after the first few vanish."""
 
 
 def effective_bits(span_counts: float, noise_counts: float) -> float:
@@ -32,7 +32,7 @@ def effective_bits(span_counts: float, noise_counts: float) -> float:
 
 @dataclass(frozen=True)
 class Averaged:
-    """Mean of ``samples`` samples, which spreads by ``spread`` from one mean to the next, in the block's unit."""
+    """The mean of ``samples`` samples, which varies by ``spread`` from one mean to the next, in the block's unit."""
 
     samples: int
     spread: float
@@ -50,7 +50,7 @@ def averaging(block: Block) -> tuple[Averaged, ...]:
     samples = 1
     while len(means) >= FEWEST_MEANS:
         steps = np.abs(np.diff(means))
-        # Of what stands still mostly there is no median step.
+        # A mostly constant signal has no median step.
         step = 1.4826 * grouped_median(steps) or float(np.sqrt(np.mean(steps * steps)))
         found.append(Averaged(samples, step / math.sqrt(2.0)))
         half = len(means) // 2
@@ -60,7 +60,7 @@ def averaging(block: Block) -> tuple[Averaged, ...]:
 
 
 def worth(found: tuple[Averaged, ...]) -> Averaged | None:
-    """The longest average that still buys something: each doubling takes off at least a tenth."""
+    """The longest average that still gains: up to there each doubling takes off at least a tenth."""
     best = found[0] if found else None
     for before, after in pairwise(found):
         if after.spread > 0.9 * before.spread:

@@ -1,7 +1,7 @@
 """Units taken for one another: pascals for hectopascals, kelvin for °C, millivolts for volts.
 
-Two questions with one table. Of a channel that says what it can read: in which other unit would its readings lie
-inside? Of one whose range was taken from its data: does the quantity ever have such numbers in that unit?
+One table for two questions. For a channel with a stated range: in which other unit would its readings lie inside? For
+one whose range was taken from its data: does the quantity ever have such numbers in that unit?
 """
 
 from __future__ import annotations
@@ -28,9 +28,9 @@ FAMILIES = (
     ("Ω", "kΩ"),
     ("1", "%"),
 )
-"""Units of one quantity that are mistaken for each other, the usual ones first."""
+"""Units of one quantity that are confused with each other, the usual ones first."""
 MOST_OUTSIDE = 0.01
-"""Of all readings: so many may lie outside and yet a slip explains them."""
+"""Of all readings: this many may lie outside, and a slip still explains the rest."""
 
 
 def meant_instead(readings: Floats, unit: Unit, lowest: float, highest: float) -> Unit | None:
@@ -55,9 +55,9 @@ def _others(unit: Unit) -> Iterator[Unit]:
 
 @dataclass(frozen=True)
 class Habit:
-    """Readings in ``unit`` from ``lowest`` to ``highest``, all within ``spread`` of each other, are not seen of what is
-    measured so; in ``meant`` they are usual. ``said`` is what they are then. ``names``: only where the channel or its
-    column is called one of these."""
+    """Readings in ``unit`` from ``lowest`` to ``highest``, all within ``spread`` of each other, do not occur; in
+    ``meant`` they are usual. ``said`` is what they then are. ``names``: only for a channel or column with one of these
+    names."""
 
     unit: str
     lowest: float
@@ -86,8 +86,10 @@ the extremes of air where people live. A doubt and no more: an oven has 250 °C.
 
 
 def unlikely(readings: Floats, unit: Unit, names: str) -> Habit | None:
-    """The habit that readings, shape (n,), look like, where all but a hundredth fit it. ``names``: all that the channel
-    and its column are called."""
+    """The habit that readings, shape (n,), match, where all but a hundredth do.
+
+    ``names``: all names of the channel and its column.
+    """
     if not len(readings):
         return None
     low, high = quantiles(readings, (MOST_OUTSIDE / 2, 1 - MOST_OUTSIDE / 2))

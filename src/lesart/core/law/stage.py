@@ -16,13 +16,13 @@ from lesart.core.ranked import distinct
 from lesart.core.units import Unit
 
 USABLE_SHARE = 0.5
-"""A window of which less than this is usable says nothing."""
+"""A window with a smaller usable share has no value."""
 SAME_TIME = 1e-6
-"""Of a hop: a sample so little before the end of a window belongs to the next, however its time was rounded."""
+"""Of a hop: a sample this close before the end of a window belongs to the next, however its time was rounded."""
 
 
 def stage_of(kind: str, law: Law | Beside | WindowLaw | OverTimeLaw) -> Stage:
-    """The stage of a law as its kind builds it; one whose other inputs all stand still is a law of one input."""
+    """The stage for a law as its kind builds it; with all other inputs constant it is a law of one input."""
     if isinstance(law, Beside):
         return BesideStage(kind, law) if law.channels else LawStage(kind, law.fixed(()))
     if hasattr(law, "of_window"):
@@ -52,7 +52,7 @@ class LawStage:
         return self.law.unit_out
 
     def initial(self) -> None:
-        """Laws keep nothing."""
+        """No state."""
 
     def run(self, state: None, block: Block) -> tuple[None, Block]:
         """Values outside the valid range become NaN with RANGE; those at a converter's end keep a SATURATED value."""
@@ -61,7 +61,7 @@ class LawStage:
         low, high = (block.x.min(), block.x.max()) if len(block) else (np.nan, np.nan)
         valid = self.law.valid_in
         if valid[0] <= low and high <= valid[1] and (ends is None or (ends[0] < low and high < ends[1])):
-            # Nearly always all of them lie inside; a NaN among them is not.
+            # Nearly always all of them lie inside; a NaN does not.
             with np.errstate(all="ignore"):
                 return None, block.with_values(self.law.forward(block.x), mark)
         if ends is not None:
@@ -77,13 +77,13 @@ class LawStage:
             return float(self.law.slope(np.array([x]))[0])
 
     def inverse(self, y: float) -> float:
-        """The input whose output is ``y``; what no number holds is infinite, or none at all."""
+        """The input whose output is ``y``; infinite where it overflows, NaN where there is none."""
         with np.errstate(all="ignore"):
             return float(self.law.inverse(np.array([y]))[0])
 
 
 def _within(valid: tuple[Floats | float, Floats | float], block: Block, mark: Marks) -> tuple[Floats, Marks]:
-    """Values with those outside ``valid`` lost, and the mark that says so."""
+    """Values with NaN outside ``valid``, and the marks for those."""
     outside = block.usable & ~((block.x >= valid[0]) & (block.x <= valid[1]))
     if not outside.any():
         return block.x, mark
@@ -92,7 +92,7 @@ def _within(valid: tuple[Floats | float, Floats | float], block: Block, mark: Ma
 
 @dataclass(frozen=True)
 class BesideStage:
-    """A law that reads channels beside its own. A chain finds their values for it."""
+    """A law that reads channels besides its own. A chain finds their values for it."""
 
     kind: str
     beside: Beside
@@ -110,7 +110,7 @@ class BesideStage:
 
     @property
     def reads(self) -> tuple[Argument, ...]:
-        """What it takes from channels."""
+        """The inputs that it takes from channels."""
         return self.beside.channels
 
     def fixed(self, values: tuple[float, ...]) -> LawStage:
@@ -129,7 +129,7 @@ class BesideStage:
             return block.with_values(self.beside.law.forward(x, *others), mark)
 
     def initial(self) -> None:
-        """Laws keep nothing."""
+        """No state."""
 
     def run(self, state: None, block: Block) -> tuple[None, Block]:
         """Without its channels every sample is missing."""
@@ -137,17 +137,17 @@ class BesideStage:
         return None, self.run_beside(block, nothing)
 
     def slope(self, x: float) -> float:
-        """Nobody knows without the channels; ``fixed`` does."""
+        """NaN: unknown without the channels. Fix them with ``fixed``."""
         return float("nan")
 
     def inverse(self, y: float) -> float:
-        """Nobody knows without the channels; ``fixed`` does."""
+        """NaN: unknown without the channels. Fix them with ``fixed``."""
         return float("nan")
 
 
 @dataclass(frozen=True)
 class Gathered:
-    """Samples of windows that are not over yet, and which window comes next, counted from ``first_s``."""
+    """Samples of unfinished windows, and the number of the next window, counted from ``first_s``."""
 
     first_s: float
     next: int
@@ -155,7 +155,7 @@ class Gathered:
 
 
 def _begun(at: Floats, length: float) -> Floats:
-    """Windows that hold a sample, rising; a gap in time is no run of empty windows but a gap."""
+    """Numbers of the windows that hold a sample, rising; a gap in time makes no empty windows."""
     newest = distinct(np.floor(at))
     before = np.arange(np.ceil(length))
     return distinct((newest[:, None] - before[None, :]).ravel())
@@ -163,10 +163,10 @@ def _begun(at: Floats, length: float) -> Floats:
 
 @dataclass(frozen=True)
 class WindowStage:
-    """A law of windows: fewer samples go out than come in, each at the end of its window.
+    """A law of windows: it gives fewer samples than it takes, each at the end of its window.
 
-    A window is given out when a sample at or behind its end has come, so nothing of the future is used. It is computed
-    from its samples in one piece, so that cutting the input gives the same to the bit.
+    A window is given out once a sample at or after its end has come, so no future samples are used. It is computed from
+    its samples in one piece, so that cutting the input changes no bit.
     """
 
     kind: str
@@ -184,18 +184,18 @@ class WindowStage:
         return self.law.unit_out
 
     def initial(self) -> Gathered | None:
-        """The first sample says where windows begin."""
+        """The state before the first sample, which sets where windows begin."""
         return None
 
     def run(self, state: Gathered | None, block: Block) -> tuple[Gathered | None, Block]:
-        """The windows that ended."""
+        """The windows that have ended."""
         if not len(block):
             return state, block
         if state is None:
             state = Gathered(float(block.t[0]), 0, block[:0])
         waiting = joined([state.waiting, block]) if len(state.waiting) else block
         hop, first = self.law.hop_s, state.first_s
-        # In hops from the first sample; times that run back stay in the window that they came in.
+        # In hops from the first sample; times that run backwards stay in the current window.
         at = np.maximum.accumulate((waiting.t - first) / hop + SAME_TIME)
         length = self.law.window_s / hop
         begun = _begun(at, length)
@@ -223,12 +223,12 @@ class WindowStage:
         return (value, kept) if np.isfinite(value) else (float("nan"), kept | int(Mark.MISSING))
 
     def at_rest(self, block: Block) -> Block:
-        """Each value as if nothing else had come for long."""
+        """The result for each value as a constant input."""
         with np.errstate(all="ignore"):
             return block.with_values(self.law.at_rest(block.x))
 
     def slope(self, x: float) -> float:
-        """Of what it settles to."""
+        """Slope of the settled output."""
         step = max(abs(x), 1.0) * 1e-6
         with np.errstate(all="ignore"):
             low, high = self.law.at_rest(np.array([x - step, x + step]))
@@ -236,5 +236,5 @@ class WindowStage:
         return float(high - low) / (2 * step)
 
     def inverse(self, y: float) -> float:
-        """The resting value whose output is ``y``."""
+        """The constant input whose output is ``y``."""
         return self.law.inverse(y)

@@ -17,22 +17,22 @@ from lesart.core.units import Unit, parse_unit
 MILLIVOLT, CELSIUS = parse_unit("mV"), parse_unit("°C")
 TYPES = tuple(PIECES)
 GRID = 2048
-"""Points of a first guess, near enough that Newton's steps settle."""
+"""Points of the first guess, near enough for Newton's method to converge."""
 NEWTON_STEPS = 6
 
 
 def range_c(kind: str) -> tuple[float, float]:
-    """Temperatures of a type between which a voltage means one of them."""
+    """The temperature range in °C over which a type is monotone, so that a voltage means one temperature."""
     return INVERTED_FROM.get(kind, PIECES[kind][0][0]), PIECES[kind][-1][1]
 
 
 def emf_mv(kind: str, celsius: Floats) -> Floats:
-    """EMF in mV of a type at some temperatures, the other junction at 0 °C; one shape. It goes on beyond its range."""
+    """EMF in mV of a type at temperatures of any shape, the other junction at 0 °C; extrapolated beyond its range."""
     return _in_pieces(kind, celsius, 0)
 
 
 def emf_slope(kind: str, celsius: Floats) -> Floats:
-    """Its slope, in mV/°C, of the shape of ``celsius``."""
+    """Slope of the EMF in mV/°C, of the shape of ``celsius``."""
     return _in_pieces(kind, celsius, 1)
 
 
@@ -63,7 +63,7 @@ def _power_sum(kind: str, place: int, t: Floats, derivative: int) -> Floats:
 
 @lru_cache(maxsize=len(PIECES))
 def _grid(kind: str) -> tuple[Floats, Floats]:
-    """EMF and temperature to start from, both rising."""
+    """EMF and temperature of a first guess, both rising."""
     celsius = np.linspace(*range_c(kind), GRID)
     return emf_mv(kind, celsius), celsius
 
@@ -72,8 +72,8 @@ def _grid(kind: str) -> tuple[Floats, Floats]:
 class Thermocouple:
     """t such that E(t) = voltage + E(cold), by Newton's steps on the reference function E. Source: ITS-90, IEC 60584-1.
 
-    Beside it the temperature of the cold junction in °C. The forward direction agrees with the reference function to
-    1e-9 °C over the whole range of the type.
+    Second input: the temperature of the cold junction in °C. The forward direction agrees with the reference function
+    to 1e-9 °C over the whole range of the type.
     """
 
     kind: str

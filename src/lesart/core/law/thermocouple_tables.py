@@ -1,7 +1,7 @@
 """Reference functions of thermocouples: EMF in millivolts as powers of °C, with the other junction at 0 °C.
 
 Source: ITS-90 reference functions, as IEC 60584-1 prints them. Each piece holds from its first temperature to its
-second; the coefficients begin with that of the zeroth power.
+second; coefficients begin with that of the zeroth power.
 """
 
 from __future__ import annotations
@@ -298,4 +298,4 @@ PIECES: dict[str, tuple[Piece, ...]] = {
 BELL = (0.1185976, -1.183432e-4, 126.9686)
 """Of type K above 0 °C: a₀·exp(a₁·(t − a₂)²) is added."""
 INVERTED_FROM = {"B": 50.0}
-"""Below this a type says the same for two temperatures; all others are read from their first one on."""
+"""Below this a type has the same EMF at two temperatures; all others are monotone from their lowest one."""

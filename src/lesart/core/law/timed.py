@@ -1,4 +1,4 @@
-"""What is timed or counted: ticks, echoes, pulses in a gate and the time between them."""
+"""Times and counts: ticks, echoes, pulses in a gate and the time between them."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ RATES = ("1/s", "1/min", "1/h")
 
 @dataclass(frozen=True)
 class Bounded(Linear):
-    """A straight line that holds from ``lowest`` to ``highest``."""
+    """A straight line, valid from ``lowest`` to ``highest``."""
 
     lowest: float = 0.0
     highest: float = float("inf")
@@ -88,9 +88,9 @@ def sound_m_s(celsius: Floats) -> Floats:
 
 @dataclass(frozen=True)
 class Echo:
-    """distance in m = time in s × speed × path + offset; beside it the temperature of the air in °C.
+    """distance in m = time in s × speed × path + offset; second input: the temperature of the air in °C.
 
-    ``speed_m_s`` of 0 is that of sound in dry air. Source: 331.3 m/s × √(1 + t ÷ 273.15 °C), any textbook.
+    With a ``speed_m_s`` of 0 it is that of sound in dry air. Source: 331.3 m/s × √(1 + t ÷ 273.15 °C), any textbook.
     """
 
     speed_m_s: float
@@ -188,7 +188,7 @@ GATE = LawKind(
 
 @dataclass(frozen=True)
 class Rate:
-    """rate = 1 ÷ (marks × interval), in ``unit_out``; an interval of nothing has no rate. Source: definition."""
+    """rate = 1 ÷ (marks × interval), in ``unit_out``; an interval of 0 has no rate. Source: definition."""
 
     marks: float
     unit_out: Unit

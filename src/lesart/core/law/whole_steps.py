@@ -1,8 +1,8 @@
-"""A part's own compensation as its data sheet prints it: steps of whole numbers, one after another.
+"""A part's own compensation as its data sheet prints it: integer statements, one after another.
 
-``v = (x >> 3) - (t1 << 1); fine = v * t2 >> 11; (fine * 5 + 128) >> 8`` with named whole constants. ``>>`` is a shift
-that rounds down, ``/`` a division that cuts toward zero; every value must fit the stated width. No float takes part, so
-this is what the small processor computes, to the last bit.
+``v = (x >> 3) - (t1 << 1); fine = v * t2 >> 11; (fine * 5 + 128) >> 8`` with named integer constants. ``>>`` rounds
+down, ``/`` truncates toward zero; every value must fit the stated width. No floats are used, so this is what the small
+processor computes, to the last bit.
 """
 
 from __future__ import annotations
@@ -28,10 +28,10 @@ COUNT = parse_unit("ct")
 WIDTHS = ("16", "32", "64")
 LONGEST, MOST_NODES = 1500, 600
 SHOWN = 20
-"""Characters of what is wrong that a sentence shows."""
+"""Characters of the mistake that a sentence shows."""
 INPUT, OTHER = "x", "beside"
 FUNCTIONS = {"min": 2, "max": 2, "abs": 1}
-"""With how many values each takes."""
+"""Functions, and how many values each takes."""
 OPERATORS: tuple[type[ast.operator], ...] = (
     ast.Add,
     ast.Sub,
@@ -44,11 +44,11 @@ OPERATORS: tuple[type[ast.operator], ...] = (
 COMPARISONS: tuple[type[ast.cmpop], ...] = (ast.Lt, ast.LtE, ast.Gt, ast.GtE, ast.Eq, ast.NotEq)
 Whole = npt.NDArray[np.int64]
 Valued = tuple[Whole, Bools]
-"""Values, and where everything so far fitted."""
+"""Values, and where all steps so far fitted the width."""
 
 
 class StepsError(ValueError):
-    """Says what is wrong, and in which step, counted from 1; ``at`` is what stands there, from where it is wrong on."""
+    """A mistake in a step, counted from 1; ``at`` is the text from the mistake on."""
 
     def __init__(self, why: str, step: int = 0, at: str = "") -> None:
         place = f'step {step}, at "{at[:SHOWN]}"' if step else "steps"
@@ -57,14 +57,14 @@ class StepsError(ValueError):
 
 @dataclass(frozen=True)
 class Assigned:
-    """``name`` becomes what ``expression`` gives; the last one is the result, whatever it is called."""
+    """``name`` takes the value of ``expression``; the last one is the result, whatever its name."""
 
     name: str
     expression: ast.expr
 
 
 def parse_steps(text: str, constants: Mapping[str, int]) -> tuple[Assigned, ...]:
-    """The steps in turn. Raises StepsError at the first sign that cannot be one."""
+    """The steps in order. Raises StepsError at the first character that does not fit."""
     rows = [row for line in in_ascii(text).replace(";", "\n").split("\n") if (row := line.strip())]
     plain = "\n".join(rows)
     try:
@@ -134,9 +134,9 @@ def _is_shift(node: ast.expr) -> bool:
 
 @dataclass(frozen=True)
 class WholeSteps:
-    """``step`` × the whole result, in ``unit_out``; NaN where one on the way leaves ``bits`` bits or is divided by 0.
+    """``step`` × the integer result, in ``unit_out``; NaN where a value exceeds ``bits`` bits or is divided by 0.
 
-    Inputs are rounded to whole counts first. Inverse by bisection over counts where the result rises or falls.
+    Inputs are rounded to whole counts first. Inverse by bisection over counts, where the result is monotone.
     """
 
     text: str
@@ -161,7 +161,7 @@ class WholeSteps:
         return np.where(fits, result * self.step, np.nan)
 
     def result(self, x: Floats, *others: Floats) -> Valued:
-        """The whole result, and where nothing overflowed on the way."""
+        """The integer result, and where nothing overflowed on the way."""
         inputs = np.broadcast_arrays(x, *others)
         values: dict[str, Valued] = {}
         for name, value in self.constants:
@@ -226,7 +226,10 @@ class WholeSteps:
                     return cut, fits & (b != 0)
 
     def _fitted(self, value: Whole, size: Floats, fits: Bools) -> Valued:
-        """``size`` is the value as a float, which never wraps. Of 64 bits, nearly so: to a part in 2^52."""
+        """Where a value fits the width.
+
+        ``size`` is the value as a float, which never wraps; for 64 bits exact to a part in 2^52.
+        """
         if self.bits == 64:
             return value, fits & (np.abs(size) < 2.0**63)
         top = 1 << (self.bits - 1)
@@ -246,7 +249,7 @@ class WholeSteps:
         return np.where(between, np.where(nearer, high, low), np.nan)
 
     def slope(self, x: Floats, *others: Floats) -> Floats:
-        """Over some counts to either side: that of the whole numbers is a staircase."""
+        """Slope over some counts to either side: that of the integer form is a staircase."""
         reach = max((self.highest - self.lowest) / 512, 1.0)
         low, high = np.maximum(np.rint(x) - reach, self.lowest), np.minimum(np.rint(x) + reach, self.highest)
         return np.asarray((self.forward(high, *others) - self.forward(low, *others)) / (high - low))

@@ -16,9 +16,9 @@ from lesart.core.units import Unit, parse_unit
 
 HERTZ, DECIBEL = parse_unit("Hz"), parse_unit("dB")
 MOST_HOPS = 64
-"""A window of more hops would be computed that many times over."""
+"""A window of more hops would cost that many times as much."""
 FEWEST = 8
-"""Samples of a window that a frequency is looked for in."""
+"""The fewest samples of a window in which a frequency is looked for."""
 
 
 @dataclass(frozen=True)
@@ -51,7 +51,7 @@ class Level:
 
 @dataclass(frozen=True)
 class Decibel:
-    """20·log₁₀(RMS ÷ reference) of a window, in dB; silence has no level. Source: definition, IEC 60027-3."""
+    """20·log₁₀(RMS ÷ reference) of a window, in dB; silence has none. Source: definition, IEC 60027-3."""
 
     rms: Level
     reference: float
@@ -87,7 +87,7 @@ class Strongest:
 
     The mean is taken off, a Hann window laid over, and the peak found between the bins by a parabola through the
     logarithms of the three highest: within a hundredth of a bin for one tone. Source: textbooks of spectral analysis.
-    The samples are taken as evenly spaced.
+    The samples are assumed to be evenly spaced.
     """
 
     unit_in: Unit

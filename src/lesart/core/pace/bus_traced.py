@@ -88,7 +88,7 @@ def weighed(cells: Cells, wanted: Cells, *, by_bits: bool) -> Cells:
 
 
 def drawings_of(obeyed: Interpreted, gap_s: float) -> tuple[tuple[int, int], ...]:
-    """First and behind the last cell of each drawing: a rest of ``gap_s`` without a byte ends one."""
+    """First and one past the last cell of each drawing: a rest of ``gap_s`` without a byte ends one."""
     if not len(obeyed):
         return ()
     borders = np.flatnonzero(np.diff(obeyed.t) > gap_s) + 1

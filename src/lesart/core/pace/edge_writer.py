@@ -8,7 +8,7 @@ from lesart.core.glass.bus.transmissions import Transmission
 from lesart.core.raw.edges import HIGH, LOW, Edges, edges_of
 
 BITS, ANSWERED, HALF = 8, 9, 4
-"""Bits of a byte, with the answer behind it, and of half a byte."""
+"""Bits of a byte, with the answer after it, and of half a byte."""
 
 
 class Line:

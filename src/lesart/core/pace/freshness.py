@@ -72,7 +72,7 @@ def freshness(played: Played, reach: Reach, limits: Limits) -> list[Verdict]:
             )
         )
     if reach.alarm_s is not None:
-        # What sets it off may come just behind a reading.
+        # What sets it off may come just after a reading.
         verdicts.append(
             Verdict(f"alarm of {reach.channel} shows in", 1000 * (oldest + reach.alarm_s), "ms", of=reach.channel)
         )

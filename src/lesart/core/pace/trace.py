@@ -93,5 +93,5 @@ def trace_parameters(panel: Panel) -> tuple[Parameter, ...]:
 
 
 def is_scanned(panel: Panel) -> bool:
-    """Are its digits lit in turn by lines of their own? Behind registers they come by the lines of those."""
+    """Are its digits lit in turn by lines of their own? After registers they come by the lines of those."""
     return panel.scan is not None and not panel.is_shifted

@@ -68,7 +68,7 @@ class ChannelWanted:
 
 @dataclass(frozen=True)
 class Parts:
-    """Links of a chain that one table stands for; the total behind them, where there is one; and what filters."""
+    """Links of a chain that one table stands for; the total after them, where there is one; and what filters."""
 
     law: tuple[Link, ...]
     adding: Adding | None
@@ -85,7 +85,7 @@ def parts_of(chain: Chain, title: str) -> Parts:
 
 @dataclass(frozen=True, eq=False)
 class ChannelForm:
-    """What is written of a channel: ``law``, then ``calm`` in turn, ``alarms`` and ``fields`` behind them. A total is
+    """What is written of a channel: ``law``, then ``calm`` in turn, ``alarms`` and ``fields`` after them. A total is
     the first of ``calm``."""
 
     wanted: ChannelWanted
@@ -211,7 +211,7 @@ def channel_form(wanted: ChannelWanted) -> ChannelForm:
 
 
 def _is_of_law(link: Link) -> bool:
-    """Does a table stand for it? What comes round jumps there, and comes behind the table."""
+    """Does a table stand for it? What comes round jumps there, and comes after the table."""
     return link.step is not Step.CALM and link.place != AROUND
 
 

@@ -38,7 +38,7 @@ from lesart.core.step import Step
 from lesart.core.units import Unit, product
 
 PLAIN_KINDS = ("unit", "none")
-"""Links behind a total that leave it what it is, but for its unit."""
+"""Links after a total that leave it what it is, but for its unit."""
 WAITS = 16
 """Intervals that a clock has to bridge at least."""
 
@@ -66,7 +66,7 @@ class Adding:
 def adding_of(chain: Chain, links: tuple[Link, ...], title: str) -> Adding | None:
     """The total among the links of laws and correction; None where there is none.
 
-    Raises PackError for another law over time, and for what stands behind a total.
+    Raises PackError for another law over time, and for what comes after a total.
     """
     places = [place for place, link in enumerate(links) if isinstance(link.stage, OverTimeStage)]
     if not places:

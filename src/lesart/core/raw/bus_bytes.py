@@ -14,7 +14,7 @@ from lesart.core.raw.decode.four_wire import sampled
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
 
 WORD = 9
-"""Bits of a byte on two wires, with the answer behind it."""
+"""Bits of a byte on two wires, with the answer after it."""
 HALF = 4
 """Data lines over which a byte comes in halves."""
 
@@ -132,7 +132,7 @@ def four_wire_words(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Wo
         borders = np.flatnonzero(np.diff(t) > values["rest"]) + 1
     edges = np.concatenate(([0], borders, [len(t)])) if len(t) else np.zeros(1, np.int64)
     sizes = np.diff(edges) // 8
-    # What is left of a transmission behind its last whole byte was never a byte.
+    # What is left of a transmission after its last whole byte was never a byte.
     kept = np.concatenate(
         [np.arange(first, first + 8 * size) for first, size in zip(edges, sizes, strict=False)]
         or [np.zeros(0, np.int64)]

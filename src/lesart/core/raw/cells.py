@@ -1,6 +1,6 @@
-"""Numbers as programs write them into cells: thousands apart, a unit behind, hexadecimal, true and false.
+"""Numbers as programs write them into cells: thousands apart, a unit after, hexadecimal, true and false.
 
-A cell that can be read in one way only is read; what stands behind a number must be a unit, not any word.
+A cell that can be read in one way only is read; what comes after a number must be a unit, not any word.
 """
 
 from __future__ import annotations
@@ -129,7 +129,7 @@ def _in_digits(text: str) -> float | None:
 
 
 def with_unit(cell: str, decimal: str, thousands: str = "none") -> tuple[float, Unit] | None:
-    """A number and the unit behind it; None where what stands behind is none."""
+    """A number and the unit after it; None where what comes after is none."""
     match = _WITH_UNIT.match(cell.strip())
     if match is None:
         return None
@@ -144,7 +144,7 @@ def is_in_hours(cell: str) -> bool:
 
 
 def are_hours(cells: Iterable[str]) -> bool | None:
-    """Of cells with a small h behind whole numbers: ``24h`` is in hours, unless others say ``1Fh`` or ``05h``. None
+    """Of cells with a small h after whole numbers: ``24h`` is in hours, unless others say ``1Fh`` or ``05h``. None
     where there are no such cells."""
     behind = [text for cell in cells if (text := cell.strip()).endswith("h") and _HEX.match(text)]
     return not any(_NO_HOURS.match(text) for text in behind) if behind else None
@@ -168,7 +168,7 @@ class CellReader:
         return [self.number(column, cell) for cell in cells]
 
     def look(self, column: str, cells: Sequence[str]) -> None:
-        """Whether what has an h behind it is in hours, the first such cells say."""
+        """Whether what has an h after it is in hours, the first such cells say."""
         if column not in self._hours and (hours := are_hours(cells)) is not None:
             self._hours[column] = hours
 
@@ -252,5 +252,5 @@ def is_decimal(cell: str, sign: str) -> bool:
 
 
 def is_single_group(cell: str, sign: str) -> bool:
-    """Has it one sign with three digits behind, which may be a decimal sign as well?"""
+    """Has it one sign with three digits after, which may be a decimal sign as well?"""
     return bool(re.match(rf"[+-]?\d{{1,3}}{re.escape(sign)}\d{{3}}$", cell))

@@ -100,7 +100,7 @@ class FrameCheck:
         return {"none": 0, "sum-16": 2, "CRC-16": 2}.get(self.kind, 1)
 
     def expected(self, data: bytes) -> bytes:
-        """The bytes that belong behind ``data``."""
+        """The bytes that belong after ``data``."""
         if self.kind == "none":
             return b""
         if self.kind == "sum":

@@ -1,5 +1,5 @@
 """A serial line over which a device sends frames of bytes: found by what they begin with, by their length, or by the
-rest behind them; believed where their check is right.
+rest after them; believed where their check is right.
 
 Bytes in, rows out, in pieces of any size, as of a text line. Nothing that came is dropped in silence.
 """

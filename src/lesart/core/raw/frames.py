@@ -180,7 +180,7 @@ def _with_tenths(raw: int, bits: int, sign: str) -> tuple[float | None, str]:
 
 
 def beginning(frames: Sequence[ByteFrame], begins: bytes) -> tuple[ByteFrame, ...]:
-    """What is behind some bytes in the frames that begin with them, and frames of no byte, which are silences."""
+    """What is after some bytes in the frames that begin with them, and frames of no byte, which are silences."""
     if not begins:
         return tuple(frames)
     return tuple(

@@ -47,7 +47,7 @@ _COLOURS = re.compile(rb"\x1b(?:\[[0-9;?]*[ -/]*[@-~]|\][^\x07\x1b]{0,200}(?:\x0
 
 @dataclass(frozen=True)
 class LineCells:
-    """``names`` are empty where the line has none; ``values`` NaN where there is none; ``units`` those behind a number,
+    """``names`` are empty where the line has none; ``values`` NaN where there is none; ``units`` those after a number,
     as long as ``values``. ``separator`` parts plain numbers; None where they are not plain."""
 
     names: tuple[str, ...]
@@ -134,7 +134,7 @@ def _with_points(text: str, decimal: str) -> str:
 
 
 def _named(text: str) -> LineCells | None:
-    # The tag of a log, ``hut[412]: ``, is no name: nothing stands behind its colon.
+    # The tag of a log, ``hut[412]: ``, is no name: nothing comes after its colon.
     pairs = [(name, value, unit) for name, value, unit in _NAMED.findall(text) if value or _name(name)]
     if not pairs or not any(number_in(value) is not None for _, value, _ in pairs):
         return None
@@ -147,7 +147,7 @@ def _named(text: str) -> LineCells | None:
 
 
 def _name(written: str) -> str:
-    """Behind the last bracket or arrow: what stands before is a level or a tag of a log."""
+    """After the last bracket or arrow: what stands before is a level or a tag of a log."""
     name = re.split(r"->|=>|[>\])}]", written)[-1]
     return _LEVEL.sub("", " ".join(name.strip(" \"'{[(").split()))[:LONGEST_NAME]
 
@@ -195,7 +195,7 @@ def _is_cell(cell: str) -> bool:
 
 
 def value_of_cell(cell: str) -> float:
-    """A cell's number, its unit behind it left aside; NaN where it holds none."""
+    """A cell's number, its unit after it left aside; NaN where it holds none."""
     match = _FIRST_NUMBER.search(cell) or re.match(r"\s*(" + _NUMBER + rf")(?=\s?(?:{_SIGN})\s*$)", cell)
     if match is None or _NO_VALUE.match(cell.strip()):
         return FLAGS.get(cell.strip().lower(), math.nan)

@@ -25,7 +25,7 @@ def _plain(place: int) -> Take:
 
 
 def _angle(place: int) -> Take:
-    """Degrees and minutes in one number, the half of the globe behind: ``4807.038,N``."""
+    """Degrees and minutes in one number, the half of the globe after: ``4807.038,N``."""
 
     def take(fields: Sequence[str]) -> float:
         if place + 1 >= len(fields):

@@ -23,7 +23,7 @@ OFTEN = 10
 @dataclass(frozen=True, eq=False)
 class SpokenLines:
     """``frames`` are the lines, each from its first letter to its end; ``columns`` a value of each that has one;
-    ``from_frame`` names for each sample of a column its line, by its place; ``units`` stood behind the numbers."""
+    ``from_frame`` names for each sample of a column its line, by its place; ``units`` came after the numbers."""
 
     frames: tuple[ByteFrame, ...]
     columns: dict[str, Block]

@@ -151,7 +151,7 @@ def _elsewhere(bus: Bus, address: int, name: str, strangers: list[int]) -> Verdi
 
 
 def _of_eight_bits(address: int, name: str, strangers: list[int]) -> Verdict | None:
-    """An address as many modules have it printed, with the bit for reading or writing behind its seven."""
+    """An address as many modules have it printed, with the bit for reading or writing after its seven."""
     printed, true, where = shown("two-wire bus", address), shown("two-wire bus", address >> 1), f"{name} is expected at"
     if address >> 1 in strangers:
         return Verdict(

@@ -69,7 +69,7 @@ def take(state: TextState, data: bytes, now: float) -> tuple[TextState, Received
     """
     begun = state.begun or (not state.rest and now - state.last_read >= QUIET_S)
     whole = state.rest + data
-    # A carriage return alone ends a line too; the line feed behind it ends an empty one, which is none.
+    # A carriage return alone ends a line too; the line feed after it ends an empty one, which is none.
     *lines, rest = whole.replace(b"\r", b"\n").split(b"\n")
     since_s = max(now - state.last_read, 0.0)
     is_bunch = len(lines) > 1 and since_s < QUIET_S
@@ -221,7 +221,7 @@ class _Batch:
         self.state = replace(self.state, partial=tuple(before.items()))
 
     def _say_units(self, cells: LineCells, held: tuple[tuple[bytes, float], ...]) -> None:
-        """What stands behind the numbers of the first rows: a recording has it, and a project learns it from there."""
+        """What comes after the numbers of the first rows: a recording has it, and a project learns it from there."""
         columns = self.state.columns
         units = dict(zip(columns, cells.units, strict=True)) if len(cells.units) == len(columns) else {}
         if not units:

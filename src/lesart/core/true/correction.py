@@ -51,7 +51,7 @@ class Correction:
     """corrected = gain × indicated + offset, or what ``curve`` says, known between the least and greatest reference.
 
     ``covered`` is the range of indicated values the references reach; None without references. ``points`` is how many
-    were used. ``tare`` is taken off behind the fit: references know nothing of it. ``turn`` is once around where the
+    were used. ``tare`` is taken off after the fit: references know nothing of it. ``turn`` is once around where the
     reading comes round, in its unit; 0 elsewhere.
     """
 

@@ -164,7 +164,7 @@ def _idle_buses(hookup: Hookup) -> Iterator[Check]:
 
 
 def _answers(hookup: Hookup) -> Iterator[Check]:
-    """Behind a level shifter it is still the same bus."""
+    """After a level shifter it is still the same bus."""
     found = [part for part in hookup.parts.values() if part.address is not None and _on_bus(hookup, part.name)]
     if found:
         listed = ", ".join(f"{shown_address(part.address or 0)} {part.name}" for part in found)

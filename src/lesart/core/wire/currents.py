@@ -55,7 +55,7 @@ class Load:
 class Lamp:
     """A lamp, a segment or a backlight that is joined at both ends, or on whose line a level is known.
 
-    ``ohm`` is all resistance in its own way, built in and added. ``shared_ohm`` is behind it and ``beside - 1`` others:
+    ``ohm`` is all resistance in its own way, built in and added. ``shared_ohm`` is after it and ``beside - 1`` others:
     a resistor in a digit's line. ``left_v`` is what is left over these resistances.
     """
 

@@ -40,7 +40,7 @@ def shown(value: float, unit: str) -> str:
 
 
 def free_name(taken: Iterable[str], wanted: str) -> str:
-    """The name, with a number behind it where there is one already."""
+    """The name, with a number after it where there is one already."""
     names, number, name = set(taken), 1, wanted
     while name in names:
         number += 1

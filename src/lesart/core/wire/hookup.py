@@ -197,8 +197,8 @@ def supply_join(hookup: Hookup, end: End) -> Join | None:
 
 
 def fed_through(hookup: Hookup, supply: End) -> tuple[End, ...]:
-    """The rails that a supply pin is fed through, the nearest first: its own, that behind it, and so on. Where they
-    lead back to one of them, that is the last, and is there twice."""
+    """The rails that a supply pin is fed through, the nearest first: its own, that after it, and so on. Where they lead
+    back to one of them, that is the last, and is there twice."""
     rails: list[End] = []
     at: End | None = supply
     while at is not None:

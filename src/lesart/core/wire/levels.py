@@ -74,7 +74,7 @@ def _faces(driver: str, listener: str) -> bool:
 
 
 def arriving_v(hookup: Hookup, join: Join, driver: End, listener: End) -> float | None:
-    """What is left of the driver's high level behind the part that the join runs through."""
+    """What is left of the driver's high level after the part that the join runs through."""
     volts, between = high_v(hookup, driver), hookup.through(join)
     if volts is None or between is None:
         return volts

@@ -102,7 +102,7 @@ def parse_address(written: str) -> int:
     if not 0x08 <= address <= 0x77:
         # 0x00 to 0x07 and 0x78 to 0x7F are reserved by the bus standard.
         said = 'it must be a 7-bit bus address from "0x08" to "0x77"'
-        # Many modules are printed with the bit for reading or writing behind the address.
+        # Many modules are printed with the bit for reading or writing after the address.
         if 0x77 < address <= 0xEF:
             said += f"; printed with eight bits, 0x{address:02X} is {shown_address(address >> 1)}"
         raise ValueError(said)

@@ -135,7 +135,7 @@ def next_pattern(state: State) -> State:
 
 
 def lit_line(desk: Desk, typed: str) -> None:
-    """The segment that the line now lit lights; behind the last one the map is written."""
+    """The segment that the line now lit lights; after the last one the map is written."""
     try:
         panel, found = _with_line(desk, typed.strip())
     except LesartError as error:

@@ -95,7 +95,7 @@ def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Edi
 
 
 def with_face_in_turn(editor: Editor, state: State, name: str, panel: str, alike: Entry | None = None) -> str:
-    """The text with an empty face more on a panel, in turn with those there are: behind a face that stays no other one
+    """The text with an empty face more on a panel, in turn with those there are: after a face that stays no other one
     would ever be seen. Where it takes over from a face, ``alike`` are that one's rules, and faces that are still empty
     go: the panel would be blank in their turn."""
     text, others = state.history.text, state.project.faces_on(panel)

@@ -86,7 +86,7 @@ def _from_what_is_read(channel: Channel, typed: str, indicated: Block, cursor_s:
 def tared(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_s: float) -> Edited:
     """What is read at the cursor becomes nothing: the mean of the last seconds is taken off from now on.
 
-    ``corrected`` is the block behind the correction. Raises RequestError without a good sample.
+    ``corrected`` is the block after the correction. Raises RequestError without a good sample.
     """
     part, mean = _before(channel, corrected, cursor_s)
     key: Key = (*channel.key("true"), "tare")

@@ -64,7 +64,7 @@ def add_law(
     readings: Mapping[str, float] | None = None,
     others_of: Callable[[LawKind], Mapping[str, str]] | None = None,
 ) -> Edited:
-    """A law behind the others, with values to start from. ``linear °C`` names the unit it leads to.
+    """A law after the others, with values to start from. ``linear °C`` names the unit it leads to.
 
     ``values`` stand instead of those that it would start from; ``readings`` are those of channels that the laws read
     already, by which the new limits follow from the old ones; ``others_of`` says which
@@ -110,14 +110,14 @@ def _reaches(kind: LawKind, before: Unit, leads_to: Unit) -> None:
 
 
 def add_laws_of(editor: Editor, text: str, channel: Channel, name: str, project: Project) -> Edited:
-    """The laws of another channel behind those there are; units and limits follow. Raises RequestError without any."""
+    """The laws of another channel after those there are; units and limits follow. Raises RequestError without any."""
     text, count = _with_entries_of(editor, text, channel, name.strip(), project, Step.LAW)
     text = _with_units(editor, text, channel, project.hookup)
     return Edited(text, f"added: {counted(count, 'law')} of {name.strip()}", (*list_of(Step.LAW, channel), 0, "kind"))
 
 
 def add_filters_of(editor: Editor, text: str, channel: Channel, name: str, project: Project) -> Edited:
-    """The filters of another channel behind those there are. Raises RequestError without any."""
+    """The filters of another channel after those there are. Raises RequestError without any."""
     text, count = _with_entries_of(editor, text, channel, name.strip(), project, Step.CALM)
     return Edited(
         text, f"added: {counted(count, 'filter')} of {name.strip()}", (*list_of(Step.CALM, channel), 0, "kind")
@@ -156,7 +156,7 @@ def _first_value(entry: Key, names: Sequence[str]) -> Key | None:
 
 
 def _behind_law(kind: LawKind, rest: str, before: Unit) -> tuple[Unit, dict[str, str | int | bool]]:
-    """The unit it leads to and values, as they stand behind a law's name: ``°C, beta = 3950 K``, ``12, 3.3 V``.
+    """The unit it leads to and values, as they come after a law's name: ``°C, beta = 3950 K``, ``12, 3.3 V``.
 
     Raises RequestError for what is neither.
     """
@@ -174,7 +174,7 @@ def _behind_law(kind: LawKind, rest: str, before: Unit) -> tuple[Unit, dict[str,
 
 
 def _with_signs(kind: LawKind, rest: str) -> str:
-    """``sea level 1013 hPa`` and ``bits 12 reference 3.3 V`` with a sign behind each name and a comma before it."""
+    """``sea level 1013 hPa`` and ``bits 12 reference 3.3 V`` with a sign after each name and a comma before it."""
     called = {
         name.lower(): each.name
         for each in kind.parameters
@@ -238,7 +238,7 @@ def _parts_for(kind: LawKind, parts: Mapping[str, Part]) -> dict[str, str]:
 
 
 def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval_s: float) -> Edited:
-    """A filter behind the others, with the values typed behind its name; samples come every ``interval_s``.
+    """A filter after the others, with the values typed after its name; samples come every ``interval_s``.
 
     Raises RequestError for an unknown kind or a value that cannot be.
     """

@@ -54,7 +54,7 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
 
 
 def _wider(state: State, front: tuple[str, str, FieldItem], said: Mapping[str, Written]) -> int:
-    """How many cells the field needs with so many decimals, where it has not enough and there is room behind it before
+    """How many cells the field needs with so many decimals, where it has not enough and there is room after it before
     the next item; 0 where nothing has to be done, or can be. Cells of pixels are as wide as their letters."""
     (name, face_name, item), channel = front, state.chosen
     panel, decimals = state.project.panels[name], said.get("decimals")

@@ -60,5 +60,5 @@ def _frames_of(capture: Capture | None) -> tuple[ByteFrame, ...] | None:
 
 
 def _end_of(entry: Mapping[str, Any]) -> int:
-    """The bit behind a value."""
+    """The bit after a value."""
     return int(entry["first_bit"]) + int(entry["bits"])

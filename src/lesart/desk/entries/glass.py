@@ -267,7 +267,7 @@ def _add_face(editor: Editor, state: State, panel: Panel, name: str) -> Edited:
 
 
 def _free_place(face: Face | None, panel: Panel, need: int) -> tuple[int, int]:
-    """The first row with so much room behind its items, and where that begins; the roomiest one where none has it.
+    """The first row with so much room after its items, and where that begins; the roomiest one where none has it.
 
     On pixels below the lowest item.
     """

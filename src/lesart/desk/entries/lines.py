@@ -36,7 +36,7 @@ _HOW = {
 
 
 def is_line(what: str) -> bool:
-    """Does what was typed behind ``<`` begin with a kind of line?"""
+    """Does what was typed after ``<`` begin with a kind of line?"""
     return any(what.lower().startswith(kind.lower()) for kind in LINES)
 
 

@@ -36,7 +36,7 @@ def ports_in(folder: Path) -> list[tuple[str, str]]:
 
 
 def lines_and_files(state: State, folder: Path) -> Offers:
-    """Behind ``<`` in Raw: captures that nothing reads yet, and lines."""
+    """After ``<`` in Raw: captures that nothing reads yet, and lines."""
     used = {source.capture for source in state.project.sources.values()}
     files = [name for name in files_in(folder, CAPTURES) if name not in used]
     traces = [name for name in files if name.endswith(".vcd")]

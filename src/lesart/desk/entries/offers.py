@@ -54,13 +54,13 @@ def offers_at(here: Here) -> Offers:
 
 
 def _takes(parameters: tuple[Parameter, ...]) -> str:
-    """What may be said behind a name, with what is usual: ``; capacity, sensitivity, zero 0 mV/V``."""
+    """What may be said after a name, with what is usual: ``; capacity, sensitivity, zero 0 mV/V``."""
     asked = [f"{each.title} {'' if each.default is None else each.default}".strip() for each in parameters]
     return f"; {', '.join(asked)}" if asked else ""
 
 
 def _told(parameters: tuple[Parameter, ...]) -> str:
-    """What has to be said behind a name: parameters without a usual value."""
+    """What has to be said after a name: parameters without a usual value."""
     asked = [each for each in parameters if each.default is None and not each.optional and each.kind != "part"]
     return f"; then {', '.join(each.title for each in asked)}" if asked else ""
 

@@ -81,7 +81,7 @@ def _wanted(typed: str, unit: Unit) -> float:
 
 
 def _with(now: Sequence[Entry], entries: Sequence[Entry]) -> list[Entry]:
-    """Those that do not smooth as they are, with the entries before what comes behind smoothing."""
+    """Those that do not smooth as they are, with the entries before what comes after smoothing."""
     left = [entry for entry in now if entry["kind"] not in SMOOTHING]
     place = next((index for index, entry in enumerate(left) if entry["kind"] in BEHIND), len(left))
     return [*left[:place], *entries, *left[place:]]

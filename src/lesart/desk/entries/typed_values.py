@@ -1,4 +1,4 @@
-"""What stands behind a kind's name when an entry is typed: which kind is meant, and its values. Nothing is dropped.
+"""What comes after a kind's name when an entry is typed: which kind is meant, and its values. Nothing is dropped.
 
 ``median 9``, ``low-pass 0.1 Hz``, ``reject range -5 kg, 130 kg``, ``low-pass 0.1 Hz, order = 4``: what cannot be a
 value is refused with what would be right.
@@ -28,7 +28,7 @@ def not_too_long(typed: str) -> None:
 
 
 def kind_named(typed: str, kinds: Mapping[str, Kind], noun: str, otherwise: str = "") -> tuple[Kind, str]:
-    """The kind whose name a text begins with, the longest such name, and what stands behind it.
+    """The kind whose name a text begins with, the longest such name, and what comes after it.
 
     A name may be begun so that only one is meant. Raises RequestError, with names that are near, or what is said
     ``otherwise``, else all of them.
@@ -83,7 +83,7 @@ def values_typed(
 
 
 def named_by_kind(parameters: Sequence[Parameter], typed: str) -> str:
-    """``12, 3.3 V`` as ``bits = 12, reference = 3.3 V``: each bare value for the first parameter behind those before it
+    """``12, 3.3 V`` as ``bits = 12, reference = 3.3 V``: each bare value for the first parameter after those before it
     that can be that. One that none can be stays as it is."""
     left = [parameter for parameter in parameters if parameter.kind in ("integer", "quantity", "any quantity")]
     parts = []

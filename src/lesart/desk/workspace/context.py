@@ -210,7 +210,7 @@ def rows_of(
         if len(rows[-1]) == in_line or (rows[-1] and used > WIDTH - INDENT):
             rows.append([])
         rows[-1].append(cell)
-    # The filler behind the last value would only be cut off again.
+    # The filler after the last value would only be cut off again.
     shown: list[Line] = [tuple(span for cell in row for span in cell)[:-1] for row in rows if row]
     return [*shown, *_taken(project, place, parameters)]
 

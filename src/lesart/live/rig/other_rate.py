@@ -12,7 +12,7 @@ BROKEN = 0
 
 
 def as_heard(data: bytes, sent_baud: float, heard_baud: float) -> bytes:
-    """Bytes sent one behind the other at one rate, as a receiver at another one reads them: each bit at its middle."""
+    """Bytes sent one after another at one rate, as a receiver at another one reads them: each bit at its middle."""
     level = [bit for byte in data for bit in (0, *((byte >> place) & 1 for place in range(BITS)), 1)]
     step = sent_baud / heard_baud
     found, at = bytearray(), 0.0

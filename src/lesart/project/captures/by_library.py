@@ -14,7 +14,7 @@ from lesart.project.folder.files import open_file
 
 
 def told_by_library(path: Path, kind: str, called: str, more: str = "") -> tuple[dict[str, Any], bytes]:
-    """What it says, and the bytes behind. Raises CaptureError where the file is none of its kind, or damaged."""
+    """What it says, and the bytes after. Raises CaptureError where the file is none of its kind, or damaged."""
     open_file(path).close()
     line, _, data = output_of_child(kind, str(path.absolute()), more).partition(b"\n")
     try:

@@ -96,7 +96,7 @@ def sample(cells: Cells, *, moments: bool = False) -> list[str]:
 
 
 def table_units(table: Table) -> dict[str, Unit]:
-    """What the format says, else what a name ends in, else what stands behind the first number."""
+    """What the format says, else what a name ends in, else what comes after the first number."""
     found = dict(table.units)
     names = {name: name.rpartition(".")[2] for name in table.columns}
     for name, cells in table.columns.items():
@@ -157,7 +157,7 @@ def capture_of_table(path: Path, table: Table, source: Source) -> Capture:
 
 
 def _by_time(path: Path, table: Table, source: Source, reader: CellReader, names: Names) -> tuple[Table, Floats]:
-    """The table with its rows in the order of their times, where one sensor's stand behind the other's, and a code for
+    """The table with its rows in the order of their times, where one sensor's come after the other's, and a code for
     the sensor of each row."""
     if source.whose not in table.columns:
         raise CaptureError(_no_column(path, table, source, "whose", source.whose))

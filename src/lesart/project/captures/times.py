@@ -95,7 +95,7 @@ def is_newest_first(source: Source, times: Floats, clocks: Floats | None = None)
         return False
     steps = np.diff(known)
     if period_s is not None:
-        # Behind midnight comes the day before: a step of a little less than a day is one back.
+        # After midnight comes the day before: a step of a little less than a day is one back.
         steps = (steps + period_s / 2) % period_s - period_s / 2
     moved = int(np.count_nonzero(steps))
     return moved >= FEWEST_STEPS and int(np.count_nonzero(steps < 0)) >= BACK * moved

@@ -14,7 +14,7 @@ from lesart.project.new.words import Field, check_of, check_said, words_in
 MOST_OF_A_DEVICE = 4
 """Registers that are sources of their own."""
 ONE_DEVICE, THIS_DEVICE = 0xCC, 0x55
-"""What a one-wire bus is told behind a reset: whoever is there, or the one whose eight bytes follow."""
+"""What a one-wire bus is told after a reset: whoever is there, or the one whose eight bytes follow."""
 SERIAL = 8
 
 Key = TypeVar("Key")
@@ -72,7 +72,7 @@ def _way(
     bare = [frame[: len(frame) - length] for frame in frames]
     fields = words_in(bare, first=first, low_first=low_first, has_sign=low_first)
     if head:
-        # Fields are counted from what is behind the bytes that a frame begins with.
+        # Fields are counted from what is after the bytes that a frame begins with.
         check["begins"] = head.hex(" ").upper()
         moved = tuple({**each, "first_bit": each["first_bit"] - 8 * len(head)} for each in fields)
         fields = tuple(each for each in moved if each["first_bit"] >= 0)
@@ -137,7 +137,7 @@ def _answers(frames: Sequence[ByteFrame]) -> Iterator[Way]:
     """Of four wires on which a device is asked and answers: each thing that is asked, and whose answers change."""
     asked = {frame: bytes.fromhex(frame.says.removeprefix(f"{ANSWERED}0x")) for frame in frames}
     kinds = [len({each[:length] for each in asked.values()}) for length in range(LONGEST_ASKED + 1)]
-    # As much of it as tells them apart, and a byte at least; what comes behind may be anything.
+    # As much of it as tells them apart, and a byte at least; what comes after may be anything.
     length = next((place for place in range(1, len(kinds)) if kinds[place] == min(kinds[-1], MOST_ASKED)), 1)
     groups = _grouped(frames, lambda frame: asked[frame][:length])
     kept = _that_change(groups)

@@ -38,7 +38,7 @@ def frames_heard(pieces: Sequence[bytes]) -> Table | None:
 
 
 def _starts(data: bytes, length: int) -> list[int]:
-    """Where frames of that length may begin: with a byte that is the same in most of them, behind one that is not."""
+    """Where frames of that length may begin: with a byte that is the same in most of them, after one that is not."""
     rows = np.frombuffer(data, np.uint8)[: len(data) // length * length].reshape(-1, length)
     alike = [Counter(column.tolist()).most_common(1)[0][1] >= ALIKE * len(rows) for column in rows.T]
     return [place for place in range(length) if alike[place] and not alike[place - 1]]

@@ -121,7 +121,7 @@ def _of_frames(path: Path) -> dict[str, Any]:
 
 
 def _of_equal_frames(frames: Sequence[bytes]) -> dict[str, Any]:
-    """Words where frames of one length begin to differ, behind what heads all of them, and the check at their end."""
+    """Words where frames of one length begin to differ, after what heads all of them, and the check at their end."""
     lengths = {len(frame) for frame in frames}
     if len(lengths) != 1 or len(set(frames)) < FEWEST_FRAMES:
         return {"fields": [FIRST_FIELD]}
@@ -202,7 +202,7 @@ def _mixed(units_in: str) -> str:
 
 
 def _units_heard(path: Path, names: Sequence[str]) -> dict[str, Unit]:
-    """What stood behind the numbers of the line that was recorded."""
+    """What came after the numbers of the line that was recorded."""
     found: dict[str, Unit] = {}
     for line in sample_text(path).splitlines():
         match = re.match(r"# \d+\.\d+ units: (.+)$", line)

@@ -135,7 +135,7 @@ def _face_lines(names: Sequence[str]) -> list[str]:
 
 
 def _label(name: str) -> str:
-    """The name without the unit behind it, in letters that every character panel has."""
+    """The name without the unit after it, in letters that every character panel has."""
     bare = re.split(r"\s*[\[(/]", name)[0] or name
     return "".join(letter for letter in bare if " " <= letter <= "~").strip()[:16] or "reading"
 

@@ -27,7 +27,7 @@ RIGHT = 0.9
 SMOOTHER = 0.4
 """A word is read the way in which its steps are smaller by this; the usual way where neither is."""
 _CRC_OF_WORDS = Crc(8, 0x31, 0xFF)
-"""Behind each word of two bytes of sensors that send such. Source: their data sheets."""
+"""After each word of two bytes of sensors that send such. Source: their data sheets."""
 
 Field = Mapping[str, Any]
 Table = dict[str, Any]
@@ -115,7 +115,7 @@ def _of_three(data: Bytes, first: int, low_first: bool) -> tuple[Field, ...]:
 
 
 def _beside(data: Bytes, order: str, wide: Sequence[Wide]) -> tuple[Field, ...]:
-    """Wide values, and words of what changes before, between and behind them, in the order they stand in."""
+    """Wide values, and words of what changes before, between and after them, in the order they stand in."""
     fields: list[Field] = []
     end = 0
     for each in (*wide, None):
@@ -172,7 +172,7 @@ def _counter(data: Bytes) -> int | None:
 
 
 def _first(data: Bytes) -> int:
-    """Behind what heads all frames, by whole words from their end; a byte before that is 0 is the higher one of the
+    """After what heads all frames, by whole words from their end; a byte before that is 0 is the higher one of the
     first, and a last byte that never changes may be none of a word. 0 where all are the same, or are one value."""
     size = data.shape[1]
     changes = (data != data[0]).any(axis=0)

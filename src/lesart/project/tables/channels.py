@@ -146,7 +146,7 @@ def check_channel(
     unit: Unit = values["unit"]
     limits = _limits(values, table, place, problems)
     filters, filtering = _filters(table, place, unit, problems)
-    # Filters come behind the references, but they are who knows that a reading comes round.
+    # Filters come after the references, but they are who knows that a reading comes round.
     circle = circle_among(filtering)
     turn = circle.turn if circle is not None else 0.0
     references, correction, limit, valid_d = check_true(table.get("true", {}), f"{place}.true", unit, turn, problems)

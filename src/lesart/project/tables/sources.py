@@ -29,7 +29,7 @@ ALSO = {**dict.fromkeys(("vcd", "csv", "hex"), ("decode", "fields", "registers")
 LAST_ADDRESS = 0x7F
 OF_EDGES = ("vcd", "csv")
 """Formats that edges are read from; of rows of numbers those whose columns are levels."""
-"""Tables of a source beside its own keys."""
+"""Tables of a source besides its own keys."""
 
 
 def line_parameters(kind: DecoderKind) -> tuple[Parameter, ...]:

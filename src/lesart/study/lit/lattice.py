@@ -226,7 +226,7 @@ def dark_at(glass: Glass, row: int, column: int) -> str:
 
 
 class _Colours:
-    """Colours by their place, those that come up added behind."""
+    """Colours by their place, those that come up added after."""
 
     def __init__(self, glass: Glass) -> None:
         self.all = [glass.ground, glass.lit, glass.unlit]

@@ -35,7 +35,7 @@ BEGINS_MS = 1000
 
 @dataclass(frozen=True)
 class Followed:
-    """The model against the desk over the vectors of a capture, behind all filters: ``worst`` in the reading's unit,
+    """The model against the desk over the vectors of a capture, after all filters: ``worst`` in the reading's unit,
     over ``readings``; ``otherwise``: how many are good for one and not for the other."""
 
     readings: int
@@ -137,7 +137,7 @@ def _forms_beside(project: Project, bench: Bench, channel: Channel, settings: Pa
 
 
 def _in_turn(project: Project, names: Sequence[str]) -> tuple[str, ...]:
-    """Those, each behind the channels that its laws read, which are packed as well."""
+    """Those, each after the channels that its laws read, which are packed as well."""
     out: dict[str, None] = {}
 
     def put(name: str) -> None:
@@ -181,7 +181,7 @@ def packed_channel(
 
 
 def _taken(project: Project, bench: Bench, channel: Channel, wanted: ChannelWanted, count: int) -> tuple[Given, ...]:
-    """The first samples of the capture, and as many about the first of its bad ones behind them."""
+    """The first samples of the capture, and as many about the first of its bad ones after them."""
     try:
         block = bench.raw(project, channel)
     except LesartError:

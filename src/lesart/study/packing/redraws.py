@@ -38,7 +38,7 @@ from lesart.core.pack.written.redraw_ways import (
 )
 
 FAR = 2
-"""Bytes behind the command that sets a window's first and last column, or page."""
+"""Bytes after the command that sets a window's first and last column, or page."""
 
 
 def redraw_of(panel: Panel, controller: Controller, faces: Sequence[tuple[str, Face]]) -> Redraw | None:
@@ -151,7 +151,8 @@ def boxes_of(panel: ColourPanel, face: Face) -> list[ColourBox]:
 
 
 def turned_box(box: tuple[int, int, int, int], columns: int, rows: int, quarters: int) -> tuple[int, int, int, int]:
-    """Left, top, and behind right and foot, as the controller has a box of what is seen turned clockwise so far."""
+    """Left, top, and one past the right and bottom edge, as the controller has a box of what is seen turned clockwise
+    so far."""
     left, top, right, foot = box
     for _ in range(quarters):
         left, top, right, foot = top, columns - right, foot, columns - left

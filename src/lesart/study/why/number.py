@@ -40,7 +40,7 @@ LOOKED_AT = 129
 MIDDLE = 0.01, 0.99
 WIDER = 0.3
 READINGS, AFTER = 12, 0.01
-"""Readings that edges are looked at for, so that one of them is whole however it is decoded; a share of that behind."""
+"""Readings that edges are looked at for, so that one of them is whole however it is decoded; a share of that after."""
 """Of the span of the capture, that is looked at to either side of it."""
 ENDS = (("lowest",), ("highest",))
 """Of a channel, which may be assumed."""

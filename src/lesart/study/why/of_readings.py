@@ -1,4 +1,4 @@
-"""Suspects behind all laws: a reading in another unit than is thought, an offset that is missing, a part of it lost."""
+"""Suspects after all laws: a reading in another unit than is thought, an offset that is missing, a part of it lost."""
 
 from __future__ import annotations
 
@@ -88,7 +88,7 @@ def common_suspects(channel: Channel, truths: Sequence[Truth], now: Sequence[flo
 
 
 def lost_part(truths: Sequence[Truth], now: Sequence[float]) -> str:
-    """A division of whole numbers that drops what is behind the point: it cannot be undone, only seen."""
+    """A division of whole numbers that drops what is after the point: it cannot be undone, only seen."""
     if len(truths) < 2 or not all(math.isfinite(each) and each == round(each) for each in now):
         return ""
     cut = all(0 <= each.reading - shown < 1 for each, shown in zip(truths, now, strict=True))

@@ -104,7 +104,7 @@ def _pairs(suspects: Sequence[Suspect]) -> Iterator[tuple[Suspect, Suspect]]:
 
 
 def _within(one: str, other: str) -> bool:
-    """Does one change leave nothing of the other? A law that is missing has no value, and moves those behind it; two
+    """Does one change leave nothing of the other? A law that is missing has no value, and moves those after it; two
     values of one law, or of one field, are built again from what the project states."""
     slots = [each.split(" ") for each in (one, other)]
     groups = [slot[0] for slot in slots]

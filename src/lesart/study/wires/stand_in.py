@@ -32,7 +32,7 @@ class StandInPanel:
         self._size = 0
 
     def take(self, frame: bytes) -> bool:
-        """A transmission behind its head; False where it is for another address, or more than can be kept."""
+        """A transmission after its head; False where it is for another address, or more than can be kept."""
         head, data = frame[0], frame[1:]
         is_mine = head == self.stream.address << 1 if self.stream.address is not None else head <= DATA
         panel = self.stream.panel

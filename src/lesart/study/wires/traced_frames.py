@@ -76,7 +76,7 @@ def _(panel: ColourPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
 
 
 def with_numbers(cells: np.ndarray) -> bytes:
-    """Bytes of chained modules, shape (8, modules), each behind its number."""
+    """Bytes of chained modules, shape (8, modules), each after its number."""
     told = np.empty((*cells.shape, 2), np.uint8)
     told[:, :, 0] = np.arange(1, len(cells) + 1, dtype=np.uint8)[:, None]
     told[:, :, 1] = cells

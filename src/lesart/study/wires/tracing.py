@@ -329,7 +329,7 @@ def _(panel: ColourPanel) -> tuple[int, int, int]:
 
 @memory_shape.register
 def _(panel: SegmentPanel) -> tuple[int, int, int]:
-    # Where bits choose the digit each has a page, else they lie one behind the other.
+    # Where bits choose the digit each has a page, else they lie one after another.
     size = panel.wiring.bytes_a_digit
     return (size, panel.digits, 0) if panel.is_shifted else (panel.sent_size, 1, 0)
 

@@ -29,7 +29,7 @@ def token_of(offers: Offers, typed: str) -> tuple[str, str, tuple[Offer, ...]]:
 
 def narrowed(offers: Offers, typed: str) -> list[Offer]:
     """Those that begin with the word, in their order, then those that have it somewhere; in the name before the words
-    behind it."""
+    after it."""
     _, word, group = token_of(offers, typed)
     low = _plain(word.strip())
     ways: tuple[Callable[[Offer], bool], ...] = (

@@ -1,4 +1,4 @@
-"""The one place where something is typed: over a value in place, or behind a question on the message line."""
+"""The one place where something is typed: over a value in place, or after a question on the message line."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ MOST_KEPT = 50
 
 
 def mending(keys: list[Key]) -> list[Key]:
-    """Of keys behind a line that was refused those that mend it: from the first that takes letters away."""
+    """Of keys after a line that was refused those that mend it: from the first that takes letters away."""
     first = next((index for index, key in enumerate(keys) if key.key in MENDING), len(keys))
     return keys[first:]
 
@@ -44,7 +44,7 @@ class TypedLine(Input, can_focus=True):
         self._entered: str | None = None
         self._held: list[Key] | None = None
         self._behind: list[Key] | None = None
-        """Keys behind enter, while that is on its way."""
+        """Keys after enter, while that is on its way."""
         self._emptied = False
         """Was something deleted before it was known what stands here? Then an empty line is meant."""
         self._first: list[Key] = []
@@ -113,7 +113,7 @@ class TypedLine(Input, can_focus=True):
         elif event.key == "enter":
             # What was entered comes as a message a little later; keys until then belong to this line no more. The
             # framework's own way from the key to the message leads over the application, which sends a key that was
-            # handed on by this line back to it: enter would then wait behind itself.
+            # handed on by this line back to it: enter would then wait after itself.
             self._behind = []
             self.post_message(self.Submitted(self, self.value))
         elif offered and (event.key == "down" or (event.key == "up" and self.offers.is_chosen)):
@@ -143,7 +143,7 @@ class TypedLine(Input, can_focus=True):
             if await self._does(key):
                 continue
             if not key.is_printable:
-                # Escape, say, which is the application's, and so is what comes behind it.
+                # Escape, say, which is the application's, and so is what comes after it.
                 self._first, left = [], [key, *self._first]
                 for each in left:
                     self.app.post_message(Key(each.key, each.character))
@@ -204,7 +204,7 @@ class TypedLine(Input, can_focus=True):
         self, place: tuple[int, int], width: int, written: str, take: Take, *, asked: str = "", again: bool = False
     ) -> None:
         """Stand at ``place`` with ``written`` selected, unless something has been typed since ``collect``. What is
-        asked ``again`` stands as it was typed, the cursor behind it. ``asked`` names the question: what was entered at
+        asked ``again`` stands as it was typed, the cursor after it. ``asked`` names the question: what was entered at
         it before comes back by up.
         """
         self._asked, self._back = asked, 0
@@ -253,7 +253,7 @@ class TypedLine(Input, can_focus=True):
         event.prevent_default()
 
     def on_input_submitted(self, event: Input.Submitted) -> None:
-        """Hand on what was typed, or keep it until its value is known; then the keys that came behind enter."""
+        """Hand on what was typed, or keep it until its value is known; then the keys that came after enter."""
         event.stop()
         behind = self._behind or []
         self._behind = None

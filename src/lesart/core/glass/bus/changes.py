@@ -43,7 +43,7 @@ EIGHT_LINES, RESET = 0x30, 0x3
 WAKE = 0x11
 """Out of the sleep in which a controller of windows wakes up."""
 RESTS_BEHIND = (0x01, WAKE)
-"""Commands, a reset and the one that wakes it, behind which such a controller takes no other for 120 ms."""
+"""Commands, a reset and the one that wakes it, after which such a controller takes no other for 120 ms."""
 MODULES_BRIGHT = 1
 """Of 15 steps: a module that is all lit takes a third of an ampere at the last one, and a tenth at this."""
 RESETS = 3
@@ -69,7 +69,7 @@ def _plain_start(panel: Panel, controller: Controller) -> tuple[Transmission, ..
 @start_for.register
 def _(panel: ColourPanel, controller: Controller) -> tuple[Transmission, ...]:
     """Woken, told how many bits a pixel has, inverted where the glass wants it, lit. Source: the open standard of
-    commands; it has to rest for 120 ms behind the first of them."""
+    commands; it has to rest for 120 ms after the first of them."""
     groups = panel.start_groups
     if len(groups) == 1:
         groups = tuple(_by_command(controller, panel.start))
@@ -173,7 +173,7 @@ def _changes(panel: Panel, controller: Controller, before: Memory, after: Memory
 
 @_changes.register
 def _(panel: SegmentPanel, controller: Controller, before: Memory, after: Memory) -> Iterator[Transmission]:
-    """Of a chain all digits, since each shifts the others; of a driver those that changed, behind their address."""
+    """Of a chain all digits, since each shifts the others; of a driver those that changed, after their address."""
     was, now = panel.sent(panel.lit(before)), panel.sent(panel.lit(after))
     if was == now:
         return
@@ -257,7 +257,7 @@ def _window(controller: Controller, was: bytes, now: bytes, columns: int, pages:
 
 
 def runs(was: Sequence[int], now: Sequence[int], gap: int) -> Iterator[tuple[int, int]]:
-    """First and behind the last place of what differs; a rest of up to ``gap`` that does not is in between."""
+    """First and one past the last place of what differs; a rest of up to ``gap`` that does not is in between."""
     places = [place for place, (one, other) in enumerate(zip(was, now, strict=True)) if one != other]
     first = last = None
     for place in places:
@@ -273,7 +273,8 @@ def runs(was: Sequence[int], now: Sequence[int], gap: int) -> Iterator[tuple[int
 
 
 def window_of(was: bytes, now: bytes, columns: int, pages: int) -> tuple[int, int, int, int] | None:
-    """The smallest window of cells that holds all that differs: left, top, behind right and foot; None of the same."""
+    """The smallest window of cells that holds all that differs: left, top, one past the right and bottom edge; None of
+    the same."""
     differ = [place for place, (one, other) in enumerate(zip(was, now, strict=True)) if one != other]
     if not differ:
         return None

@@ -34,7 +34,7 @@ data, and each transmission begins at the first cell; ``a number`` from 1 on is 
 PLACES = ("page", "column", "column low", "column high", "columns from to", "pages from to", "address", "clear", "home")
 """What moves the place of the next byte. An address is that of a cell, counted through."""
 WAYS = ("order", "goes on", "goes back", "stays")
-"""Where the place goes behind a byte."""
+"""Where the place goes after a byte."""
 SHOWS = (
     "light",
     "dark",
@@ -52,7 +52,7 @@ SHOWS = (
 )
 """How the memory is shown. ``shown`` also lights it."""
 WRITE, WRITE_ON, PIXEL_BITS = CELLS_OF_BYTES = ("write", "write on", "pixel bits")
-"""Data behind the first two go into the memory, from the window's corner on or from where they had come to; the third
+"""Data after the first two go into the memory, from the window's corner on or from where they had come to; the third
 says how many bits a cell has: 5 in its lowest three bits is two bytes, 6 three."""
 DOES = (*PLACES, *WAYS, *SHOWS, *CELLS_OF_BYTES, "glyph address", "passed over")
 BY_COLUMNS, BY_ROWS, IN_PAGE = range(3)
@@ -114,7 +114,7 @@ class Command:
         return byte & ~self.bits & 0xFF == self.code
 
     def value(self, byte: int, more: Sequence[int]) -> int:
-        """What it carries: in the bytes behind it, the last one lowest, else in its free bits."""
+        """What it carries: in the bytes after it, the last one lowest, else in its free bits."""
         if more:
             return int.from_bytes(bytes(more), "big")
         shift = (self.bits & -self.bits).bit_length() - 1 if self.bits else 0
@@ -123,7 +123,7 @@ class Command:
 
 @dataclass(frozen=True)
 class Controller:
-    """``commands`` are looked through in order: what frees more bits stands behind what is more exact."""
+    """``commands`` are looked through in order: what frees more bits comes after what is more exact."""
 
     name: str
     commands: tuple[Command, ...]
@@ -313,7 +313,7 @@ ADDRESSED_DIGITS = _set(
 )
 """Of drivers of digits and small matrices that have an address on two wires: sixteen bytes, and commands of one."""
 CHAIN = Controller("chain", (), NOTHING, 0, 1)
-"""Registers one behind the other: nothing but data."""
+"""Registers one after another: nothing but data."""
 CHOSEN = Controller("chosen digits", (), CHOICE, 0, 1, chosen_by="behind low")
 CHOSEN_BEFORE = Controller("chosen digits, choice first", (), CHOICE, 0, 1, chosen_by="before low")
 CHOSEN_HIGH = Controller("chosen digits, by high bits", (), CHOICE, 0, 1, chosen_by="behind high")
@@ -322,7 +322,7 @@ CHOSEN_BEFORE_HIGH = Controller("chosen digits, choice first, by high bits", (),
 NUMBERS = Controller("numbered digits", (), NUMBER, 8, 1)
 """Of drivers that are told a digit's number and its segments, two bytes at a time; higher numbers are settings."""
 NUMBERED_ROWS = Controller("numbered rows", (), NUMBER, 0, 8)
-"""Of modules one behind the other whose drivers are each told a number and the eight pixels of a row or a column."""
+"""Of modules one after another whose drivers are each told a number and the eight pixels of a row or a column."""
 _CHOICES = (CHOSEN, CHOSEN_BEFORE, CHOSEN_HIGH, CHOSEN_BEFORE_HIGH)
 _ALL = (PAGES, BANKS, WINDOWS, LETTERS, DIGITS, ADDRESSED_DIGITS, NUMBERS, NUMBERED_ROWS, CHAIN, *_CHOICES)
 CONTROLLERS = {each.name: each for each in _ALL}

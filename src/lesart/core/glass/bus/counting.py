@@ -28,7 +28,7 @@ _PARTS = {
 
 @dataclass(frozen=True)
 class Counting:
-    """``last`` may be before ``first``: then it counts down. ``width`` cells, 0 for as many as are needed, behind which
+    """``last`` may be before ``first``: then it counts down. ``width`` cells, 0 for as many as are needed, after which
     a number stands at the right; of pixels ``row`` and ``column`` are those of its upper left one."""
 
     first: int

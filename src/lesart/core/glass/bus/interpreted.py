@@ -10,7 +10,7 @@ from lesart.core.dataclass_later import dataclass
 
 Cells = npt.NDArray[np.int64]
 GLYPHS = 1 << 20
-"""Rows of a person's own glyphs are cells from here on: far behind all others."""
+"""Rows of a person's own glyphs are cells from here on: far after all others."""
 
 
 @dataclass(frozen=True)
@@ -45,7 +45,7 @@ class Interpreted:
         return len(self.t)
 
     def memory(self, count: int) -> Cells:
-        """All cells after so many of them were written, those of glyphs behind them, shape (columns·pages + 64,)."""
+        """All cells after so many of them were written, those of glyphs after them, shape (columns·pages + 64,)."""
         size = self.columns * self.pages
         cells = np.full(size + 64, self.fill, np.int64)
         cells[size:] = 0

@@ -218,7 +218,7 @@ def _count_off(machine: _Machine, words: Words) -> None:
     """Two bytes at a time: the number of a digit and its segments, or of a setting and what it is set to.
 
     A digit that the driver works out itself gets a number of four bits, and its point in the highest one. Where the
-    trace begins behind the settings, bytes that are all such numbers were told to such a driver.
+    trace begins after the settings, bytes that are all such numbers were told to such a driver.
     """
     numbers, bytes_told = words.value[:-1], words.value[1:]
     is_pair = (np.diff(words.part) == 0) & (np.diff(words.part, prepend=-1)[:-1] != 0)
@@ -283,7 +283,7 @@ def _told(controller: Controller, words: Words) -> Iterator[tuple[float, int, bo
         if controller.told_by == BYTE_BEFORE:
             if begins or follows is None:
                 follows, only_one = bool(byte & data_bit), bool(byte & single_bit)
-                # A new transmission begins with the byte that says what follows: a command may go on behind it.
+                # A new transmission begins with the byte that says what follows: a command may go on after it.
                 continue
             yield t, byte, follows, part, False
             if only_one:

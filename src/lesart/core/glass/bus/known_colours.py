@@ -33,12 +33,12 @@ USUAL_SIZES = (
 """Of glasses, upright; each lies on its side as often."""
 MOST = 480
 SPAN = 4
-"""Bytes behind the command that sets a window's columns, or its rows."""
+"""Bytes after the command that sets a window's columns, or its rows."""
 
 
 @dataclass(frozen=True)
 class _Told:
-    """A command and the data behind it: ``data`` its first bytes, ``count`` how many there are."""
+    """A command and the data after it: ``data`` its first bytes, ``count`` how many there are."""
 
     code: int
     data: bytes

@@ -35,7 +35,7 @@ _FIGURES = frozenset(
     for lit in ("abcdef", "bc", "abdeg", "abcdg", "bcfg", "acdfg", "acdefg", "abc", "abcdefg", "abcdfg", "g", "")
 )
 _SHAPES = frozenset((*_FIGURES, *ALPHABETS["7"].shapes.values()))
-"""Letters too, of which a digit may always show one: the C behind a temperature."""
+"""Letters too, of which a digit may always show one: the C after a temperature."""
 CLOCK_PLACES, CLOCK_BIT = 5, 0x02
 """Places of a clock of four digits behind a driver with an address, and the bit that usually lights its colon."""
 MOST_MASKS = 24
@@ -80,7 +80,7 @@ class Wired:
 
     @property
     def said(self) -> str:
-        """Its order, where that is not the usual one; behind a clause."""
+        """Its order, where that is not the usual one; after a clause."""
         if self.is_usual:
             return ""
         others = f"{self.equals - 1} other{'s' * (self.equals > 2)}" if self.equals > 1 else "no other"
@@ -148,7 +148,7 @@ def _orders(count: int) -> Masks:
 
 
 def registers(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
-    """Registers of segments one behind the other, or of one digit with bits that choose it."""
+    """Registers of segments one after another, or of one digit with bits that choose it."""
     sizes = np.bincount(words.part)
     usual = int(np.bincount(sizes).argmax())
     if not 1 <= usual <= 16 or float(np.mean(sizes == usual)) < 0.8:

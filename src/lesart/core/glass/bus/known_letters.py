@@ -21,7 +21,7 @@ SECOND_LINE = 0x40
 """Where the memory of the second line begins, whatever the panel shows of it."""
 
 Run = tuple[int, int]
-"""First and last cell that were written one behind the other, blanks behind the last letter left out."""
+"""First and last cell that were written one after another, blanks after the last letter left out."""
 
 
 def letters_shown(controller: Controller, words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:

@@ -1,4 +1,4 @@
-"""The bytes that put a memory on a display: segments in the order of the chain, characters behind their addresses."""
+"""The bytes that put a memory on a display: segments in the order of the chain, characters after their addresses."""
 
 from __future__ import annotations
 

@@ -68,7 +68,7 @@ def _(panel: SegmentPanel, controller: Controller, memory: Memory) -> tuple[Tran
 
 
 def in_window(panel: ColourPanel, controller: Controller, box: tuple[int, int, int, int]) -> tuple[Transmission, ...]:
-    """What goes before the pixels of a box: left, top, and behind its right and lower edge. The controller counts its
+    """What goes before the pixels of a box: left, top, and one past its right and lower edge. The controller counts its
     own columns and rows. Raises KeyError where it has no windows."""
     left, top, right, foot = box
     spans = (
@@ -122,7 +122,7 @@ def _pieces(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[
 
 
 def said(controller: Controller, data: bytes, *, is_data: bool) -> Transmission:
-    """In one transmission, behind the byte that says what it is where the controller wants one."""
+    """In one transmission, after the byte that says what it is where the controller wants one."""
     if controller.told_by == BYTE_BEFORE:
         return Transmission(bytes([is_data << controller.data_bit]) + data, is_data)
     return Transmission(data, is_data)

@@ -52,7 +52,7 @@ class _Window:
 
 
 def obeyed_in_windows(controller: Controller, words: Words, columns: int, pages: int, fill: int = 0) -> Interpreted:
-    """Every byte in order, for a controller whose cells have more bytes than one, or data behind a write command."""
+    """Every byte in order, for a controller whose cells have more bytes than one, or data after a write command."""
     window = _Window(columns, pages, 0, columns - 1, 0, pages - 1, size=controller.cell_bytes)
     # Where no command begins a write, all data are pixels.
     window.writes = not any(command.does == WRITE for command in controller.commands)
@@ -90,7 +90,7 @@ def _joined(parts: list[npt.NDArray[np.generic]] | list[Floats] | list[Cells], k
 
 
 def runs_of(words: Words) -> Iterator[tuple[int, int, bool]]:
-    """First and behind the last of bytes that are alike commands or data."""
+    """First and one past the last of bytes that are alike commands or data."""
     if not len(words):
         return
     edges = np.flatnonzero(np.diff(words.is_data.astype(np.int8))) + 1

@@ -157,7 +157,7 @@ def _row_height(row: Sequence[int], free: dict[int, Item], panel: Panel) -> int:
 
 
 def _spans(items: Iterable[Item], panel: Panel) -> tuple[tuple[int, int], ...]:
-    """Rows of the panel that pinned items stand in, first and behind the last."""
+    """Rows of the panel that pinned items stand in, first and one past the last."""
     spans = [(item.row, item.row + size_of(item, panel)[1]) for item in items]
     return tuple(sorted(spans))
 

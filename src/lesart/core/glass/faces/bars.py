@@ -29,7 +29,7 @@ def bar_cells(panel: Panel, share: float, width: int) -> tuple[Cell, ...]:
 
 @singledispatch
 def with_bar_glyphs(panel: Panel) -> Panel:
-    """The panel with the glyphs that bars are made of, behind a person's own."""
+    """The panel with the glyphs that bars are made of, after a person's own."""
     return panel
 
 

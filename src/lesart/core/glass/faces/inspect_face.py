@@ -20,7 +20,7 @@ from lesart.core.quantity import counted, plain_number
 from lesart.core.step import Step
 
 Rectangle = tuple[int, int, int, int]
-"""Left, top, and behind the right and lower edge."""
+"""Left, top, and one past the right and lower edge."""
 CALMEST_HZ, FASTEST_HZ = 0.3, 4.0
 """Slower, a blink is taken for a loose wire; faster, for flicker, and it cannot be read."""
 
@@ -290,7 +290,7 @@ def _(panel: ColourPanel, face: Face) -> list[Note]:
 
 
 def _colons(face: Face, panel: SegmentPanel) -> list[Note]:
-    """Colons that stand behind a digit which has none."""
+    """Colons that come after a digit which has none."""
     if not panel.colons:
         return []
     notes = []

@@ -25,7 +25,7 @@ MOST_HZ = 1000.0
 @dataclass(frozen=True)
 class Window:
     """The smallest part of the panel, in whole bytes, in which a picture changes: columns and rows of the controller,
-    first and behind the last; ``size`` bytes, sent at most ``rate_hz`` times a second."""
+    first and one past the last; ``size`` bytes, sent at most ``rate_hz`` times a second."""
 
     left: int
     top: int

@@ -50,7 +50,7 @@ def _(panel: SegmentPanel, sent: tuple[Sent, ...], *, clears: bool) -> Drawing:
         clocks = 9 * (data + 2) + 2 * ENDS
         return Drawing(clocks / panel.clock_hz, data, f"{TWO_WIRE} bus")
     if panel.drive == DRIVER:
-        # A start and a stop around each command and around the digits behind their address, an answer behind each byte.
+        # A start and a stop around each command and around the digits after their address, an answer after each byte.
         parts = sum(each.command for each in sent) or 1
         clocks = 9 * data + ENDS * parts
         return Drawing(clocks / DRIVER_HZ, data, "")

@@ -87,7 +87,7 @@ CATALOGUE: dict[str, Table] = {
 
 
 def named(typed: str) -> tuple[str, str] | None:
-    """The panel of the catalogue that a text begins with, and what stands behind it; ``x`` may stand for ``×``."""
+    """The panel of the catalogue that a text begins with, and what comes after it; ``x`` may stand for ``×``."""
     plain = re.sub(r"(\d)x(\d)", r"\1×\2", typed.strip().lower())
     for name in sorted(CATALOGUE, key=len, reverse=True):
         if plain == name or plain.startswith(f"{name} "):

@@ -165,7 +165,7 @@ class CharacterPanel(Plain):
 
     @property
     def bus(self) -> Bus | None:
-        """To an expander six bytes of the port for each byte of the panel, in a transmission of their own behind the
+        """To an expander six bytes of the port for each byte of the panel, in a transmission of their own after the
         address alone; else lines of its own."""
         return Bus(TWO_WIRE, self.clock_hz, at_once=PORT_BYTES, head=1) if self.hookup == EXPANDER else None
 

@@ -84,7 +84,7 @@ PARAMETERS = (
 
 @dataclass(frozen=True)
 class ColourPanel(PixelPanel):
-    """Its memory is that of a panel of pixels, and behind it bit planes that say which colour each pixel was given.
+    """Its memory is that of a panel of pixels, and after it bit planes that say which colour each pixel was given.
 
     ``offset`` and ``row_offset`` are columns and rows of the controller's memory before those of the glass. Of what a
     panel of one light has, only the turn, the pitch, the backlight and the bus are its own too.

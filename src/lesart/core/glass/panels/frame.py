@@ -8,7 +8,7 @@ from lesart.core.dataclass_later import dataclass
 @dataclass(frozen=True)
 class SegmentFrame:
     """One mask a digit, leftmost first, in the bits of its alphabet: of seven segments bit 0 is segment a … bit 6
-    segment g, bit 7 the point, bit 8 the colon behind the digit."""
+    segment g, bit 7 the point, bit 8 the colon after the digit."""
 
     masks: tuple[int, ...]
     alphabet: str = "7"

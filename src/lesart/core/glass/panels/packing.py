@@ -23,8 +23,8 @@ PAGES, ROWS, MODULE_ROWS, MODULE_COLUMNS = BYTES = (
     "rows of chained modules",
     "columns of chained modules",
 )
-"""The last two are of modules of eight by eight, one behind the other, each with a driver that is told a number from 1
-to 8 and the eight pixels of that row, or column."""
+"""The last two are of modules of eight by eight, one after another, each with a driver that is told a number from 1 to
+8 and the eight pixels of that row, or column."""
 BYTE = 8
 TOLD = 2
 """Bytes of a module in each transmission: a number, and its pixels."""

@@ -143,7 +143,7 @@ class PixelGrid(Panel, Protocol):
     def pitch_mm(self) -> float: ...
     @property
     def planes(self) -> int:
-        """Rows of bits of its memory, behind that of lit pixels, that say which colour each has; 0 of one light."""
+        """Rows of bits of its memory, after that of lit pixels, that say which colour each has; 0 of one light."""
         ...
 
     @property

@@ -175,7 +175,7 @@ class SegmentPanel(Plain):
 
     @property
     def is_numbered(self) -> bool:
-        """Is each digit told by its number, with one byte behind?"""
+        """Is each digit told by its number, with one byte after?"""
         return self.drive == NUMBERED
 
     def numbered(self, masks: tuple[int, ...]) -> tuple[tuple[int, int], ...]:

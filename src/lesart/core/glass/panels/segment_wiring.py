@@ -66,7 +66,7 @@ def _mask_of(alphabet: Alphabet, name: str) -> int:
 
 
 def usual_order(alphabet: str) -> str:
-    """Segments in order, the point behind them."""
+    """Segments in order, the point after them."""
     return " ".join((*ALPHABETS[alphabet].segments, POINT))
 
 

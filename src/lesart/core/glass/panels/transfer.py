@@ -9,7 +9,7 @@ from lesart.core.parameters import Parameter
 
 TWO_WIRE, FOUR_WIRE, PARALLEL = BUSES = ("two-wire", "four-wire", "parallel")
 CLOCKS_A_BYTE = {TWO_WIRE: 9, FOUR_WIRE: 8, PARALLEL: 1}
-"""Two wires take an answer behind each byte."""
+"""Two wires take an answer after each byte."""
 ENDS = 2
 """Clocks that start and stop take on two wires."""
 HEAD = 2

@@ -1,4 +1,4 @@
-"""Pressure of the air: the height it stands for, and what it would be at the level of the sea.
+"""Air pressure: the altitude it corresponds to, and its value reduced to sea level.
 
 Source of all: ISO 2533, the standard atmosphere, with geopotential heights.
 """
@@ -20,9 +20,9 @@ PASCAL, METRE = parse_unit("Pa"), parse_unit("m")
 SEA_K, LAPSE_K_M = 288.15, 6.5e-3
 GRAVITY_M_S2, GAS_J_KG_K = 9.80665, 287.05287
 EXPONENT = LAPSE_K_M * GAS_J_KG_K / GRAVITY_M_S2
-"""0.190263: temperature goes with this power of pressure where it falls steadily."""
+"""0.190263: temperature follows this power of pressure where it falls linearly with height."""
 PAUSE_M, PAUSE_K = 11_000.0, SEA_K - LAPSE_K_M * 11_000.0
-"""Height of the tropopause, above which the temperature stays for nine kilometres."""
+"""Height of the tropopause, above which the temperature is constant for nine kilometres."""
 PAUSE_RATIO = (PAUSE_K / SEA_K) ** (1.0 / EXPONENT)
 SCALE_M = GAS_J_KG_K * PAUSE_K / GRAVITY_M_S2
 LOWEST_M, HIGHEST_M = -2_000.0, 20_000.0
@@ -30,7 +30,8 @@ LOWEST_M, HIGHEST_M = -2_000.0, 20_000.0
 
 @dataclass(frozen=True)
 class Altitude:
-    """Height in metres by the pressure in pascals, beside it that at the level of the sea; from −2 to 20 km."""
+    """Height in metres from the pressure in pascals, with the pressure at sea level as second input; from −2 to 20
+    km."""
 
     unit_in: Unit = PASCAL
     unit_out: Unit = METRE
@@ -54,7 +55,7 @@ class Altitude:
 
 
 def _ratio(height_m: Floats | float) -> Floats:
-    """Pressure at a height against that at the level of the sea."""
+    """Ratio of the pressure at a height to that at sea level."""
     low, high = np.minimum(height_m, PAUSE_M), np.maximum(height_m, PAUSE_M)
     ratio: Floats = (1.0 - LAPSE_K_M * low / SEA_K) ** (1.0 / EXPONENT) * np.exp((PAUSE_M - high) / SCALE_M)
     return ratio
@@ -90,7 +91,7 @@ ALTITUDE = LawKind(
 
 
 def _reduced(values: dict[str, Any]) -> Law:
-    """Pressure at a height goes with that at sea level in proportion."""
+    """Pressure reduced to sea level: pressure at a fixed height is proportional to it."""
     return Linear(PASCAL, PASCAL, 0.0, 0.0, 1.0 / float(_ratio(values["height"])))
 
 

@@ -1,4 +1,4 @@
-"""How cold or warm air feels, by its temperature and what else is read of it: wind, and moisture.
+"""How cold or warm air feels, by its temperature, wind and humidity.
 
 Sources: wind chill as weather services state it since 2001, apparent temperature without sun as they state it since
 1994; wind is that at ten metres above the ground.
@@ -20,17 +20,17 @@ from lesart.core.units import Unit, parse_unit
 KM_H, M_S = parse_unit("km/h"), parse_unit("m/s")
 COLDEST_C, HOTTEST_C = -60.0, 60.0
 CALM_KM_H = 5.0
-"""Below it the formula goes in proportion from the air's own temperature to what it says here."""
+"""Below it the formula is linear from the air's own temperature to its value here."""
 STEPS = 40
-"""Of Newton; from above, where the curve is steepest, each at least halves what is left."""
+"""Newton steps; from above, where the curve is steepest, each at least halves the error."""
 
 
 @dataclass(frozen=True)
 class WindChill:
-    """Temperature in °C that skin feels; beside ``x``, the air's in °C, the wind in km/h.
+    """Temperature in °C that skin feels, by ``x``, that of the air in °C, and the wind in km/h.
 
     13.12 + 0.6215·t − 11.37·v^0.16 + 0.3965·t·v^0.16 from 5 km/h on, below it t + (0.1345·t − 1.59)·v ÷ 5; never above
-    the air's own, which it meets beyond 10 °C.
+    the temperature of the air, which it meets beyond 10 °C.
     """
 
     unit_in: Unit = CELSIUS
@@ -55,7 +55,7 @@ class WindChill:
 
 
 def _line(km_h: Floats) -> tuple[Floats, Floats]:
-    """At a wind it is a straight line of the air's temperature: its value at 0 °C, and its slope."""
+    """At a given wind it is linear in the temperature of the air: its value at 0 °C, and its slope."""
     power, share = np.maximum(km_h, CALM_KM_H) ** 0.16, np.minimum(km_h / CALM_KM_H, 1.0)
     is_calm = km_h < CALM_KM_H
     return (
@@ -66,10 +66,10 @@ def _line(km_h: Floats) -> tuple[Floats, Floats]:
 
 @dataclass(frozen=True)
 class Apparent:
-    """Temperature in °C that a person in the shade feels; beside ``x``, the air's in °C, its humidity in percent and
+    """Temperature in °C that a person in the shade feels, by ``x``, that of the air in °C, its humidity in percent and
     the wind in m/s.
 
-    t + 0.33·e − 0.70·v − 4.00, with the vapour's pressure e = humidity × 6.105 hPa × exp(17.27·t ÷ (237.7 + t)).
+    t + 0.33·e − 0.70·v − 4.00, with the vapour pressure e = humidity × 6.105 hPa × exp(17.27·t ÷ (237.7 + t)).
     """
 
     unit_in: Unit = CELSIUS
@@ -85,7 +85,7 @@ class Apparent:
         return x + 0.33 * _vapour_hpa(x, percent) - 0.70 * wind - 4.0
 
     def inverse(self, y: Floats, *others: Floats) -> Floats:
-        """By Newton from above, where what is moist can only be too warm: it rises ever more steeply."""
+        """By Newton's method from above: the curve rises ever more steeply, so steps never overshoot."""
         x = np.minimum(y + 0.70 * others[1] + 4.0, HOTTEST_C + 40.0)
         for _ in range(STEPS):
             x = x - (self.forward(x, *others) - y) / self.slope(x, *others)

@@ -1,5 +1,4 @@
-"""What moisture there is in air, by its relative humidity and its temperature: dew point, water in each cubic metre,
-and how much more it would take up.
+"""Moisture in air, by its relative humidity and temperature: dew point, absolute humidity, and vapour pressure deficit.
 
 Source of all: the formula over water of the World Meteorological Organization, guide to instruments, annex 4.B; it
 holds from −45 to 60 °C.
@@ -22,15 +21,16 @@ PERCENT, CELSIUS, HECTOPASCAL = parse_unit("%"), parse_unit("°C"), parse_unit("
 GRAMS = parse_unit("g/m^3")
 FACTOR, SHIFT_C, AT_ZERO_HPA = 17.62, 243.12, 6.112
 KELVIN, VAPOUR_GK_J = 273.15, 1000.0 / 461.52
-"""Grams of water in a cubic metre, for each joule that it has there at a temperature of 1 K: 1 ÷ its gas constant."""
+"""Factor of absolute humidity: 1 ÷ the gas constant of water vapour, in g·K/J."""
 COLDEST_C, HOTTEST_C = -45.0, 60.0
 DRIEST, WETTEST = 0.1, 100.0
-"""In percent. Drier air has no dew point that the formula knows."""
+"""In percent. The formula has no dew point for drier air."""
 
 
 @dataclass(frozen=True)
 class DewPoint:
-    """Temperature in °C at which air of ``x`` percent would be full; beside it the temperature of the air in °C.
+    """Temperature in °C at which air of ``x`` percent would be saturated; second input: the temperature of the air in
+    °C.
 
     γ = ln(x ÷ 100) + 17.62·t ÷ (243.12 + t); the dew point is 243.12·γ ÷ (17.62 − γ).
     """
@@ -54,20 +54,22 @@ class DewPoint:
 
 
 def _full(celsius: Floats) -> Floats:
-    """Logarithm of the pressure of full air at a temperature, against that at 0 °C."""
+    """Logarithm of the saturation pressure at a temperature relative to that at 0 °C."""
     return FACTOR * celsius / (SHIFT_C + celsius)
 
 
 def _between(driest: float, celsius: Floats) -> tuple[Floats, Floats]:
-    """From the driest air to full one, where the formula knows the temperature."""
+    """From the driest air to saturated air, where the formula covers the temperature."""
     known = (celsius >= COLDEST_C) & (celsius <= HOTTEST_C)
     return np.where(known, driest, np.nan), np.where(known, WETTEST, np.nan)
 
 
 @dataclass(frozen=True)
 class OfFull:
-    """What is in proportion to how full the air is: from ``dry`` of air without water on, at full air ``dry`` and the
-    rest. Beside it the temperature of the air in °C."""
+    """A quantity linear in relative humidity: ``dry`` for air without water, and the rest added in proportion.
+
+    Second input: the temperature of the air in °C.
+    """
 
     unit_out: Unit
     at_full: Callable[[Floats], Floats]
@@ -90,7 +92,7 @@ class OfFull:
 
 
 def full_hpa(celsius: Floats) -> Floats:
-    """Pressure of the vapour in full air, in hPa."""
+    """Saturation vapour pressure in hPa."""
     pressure: Floats = AT_ZERO_HPA * np.exp(_full(celsius))
     return pressure
 

@@ -1,4 +1,5 @@
-"""What can be wrong between laws of the air: moisture that is worked out with how warm the air feels, not is."""
+"""What can be wrong between laws of the air: moisture worked out from how warm the air feels, not from how warm it
+is."""
 
 from __future__ import annotations
 

@@ -1,1 +1,1 @@
-"""Laws that go on from sample to sample: what adds up over time, and how fast a value changes."""
+"""Laws with memory: totals over time, and how fast a value changes."""

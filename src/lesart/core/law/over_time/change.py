@@ -1,4 +1,4 @@
-"""How fast a value changes: what it rose by over a while, or from sample to sample."""
+"""How fast a value changes: its rise over a stated time, or from sample to sample."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.units import Unit, parse_unit, product, ratio_symbol
 
 SAME_TIME = 1e-6
-"""Of the while: a sample so little after its beginning is at it, however times were rounded."""
+"""Of the time span: a sample this close to its beginning is at it, however times were rounded."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -81,12 +81,12 @@ def _change(values: dict[str, Any]) -> Change:
 
 
 def rate_symbol(unit: Unit, per: str) -> str:
-    """A unit by the time that stands in ``1/min``: hPa/h, ct/s, Δ°C/min."""
+    """The symbol of a unit per the time in ``1/min``: hPa/h, ct/s, Δ°C/min."""
     return ratio_symbol(unit.step, parse_unit(per.removeprefix("1/")))
 
 
 def _start(unit_in: Unit, unit_out: Unit) -> dict[str, str]:
-    """Per hour or minute where it shall lead to that."""
+    """Start values: per hour or minute where the wanted unit has that."""
     for per in ("1/h", "1/min"):
         if unit_out.symbol.endswith(per[1:]):
             return {"unit": unit_in.symbol, "per": per}

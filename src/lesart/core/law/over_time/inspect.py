@@ -1,4 +1,4 @@
-"""What can be wrong with totals: gaps that were bridged, a rate added like amounts, a counter added to itself."""
+"""What can be wrong with totals: bridged gaps, a rate summed like amounts, a running counter summed."""
 
 from __future__ import annotations
 
@@ -21,16 +21,16 @@ from lesart.core.step import Step
 from lesart.core.units import Unit
 
 WORTH = 0.05
-"""A share of a total above this that comes of bridged gaps is a doubt, not a remark."""
+"""Above this share of a total from bridged gaps it is a doubt, not a remark."""
 LOOKED_AT = 20_000
-"""Samples that are enough to know a running counter by."""
+"""Samples that are enough to recognise a running counter."""
 RATES = ("A", "W", "Hz", "rpm", "kn")
 PER_TIME = ("s", "min", "h", "d")
 
 
 @dataclass(frozen=True)
 class Added:
-    """A channel with a law over time: ``law`` behind the links ``before``, at ``key`` in the project."""
+    """A channel with a law over time: ``law`` after the links ``before``, at ``key`` in the project."""
 
     name: str
     key: Key
@@ -44,7 +44,8 @@ class Added:
 
 
 def inspect_over_time(name: str, key: Key, chain: Chain, raw: Block, quantity: Block) -> list[Note]:
-    """Notes on the laws over time of a channel, whose laws begin at ``key``; ``quantity`` is behind all of them."""
+    """Notes on a channel's laws over time; its laws begin at ``key``, and ``quantity`` is the block after all of
+    them."""
     laws = [link for link in chain.links if link.step is Step.LAW and link.place.startswith("law[")]
     notes: list[Note] = []
     for place, link in enumerate(laws):
@@ -60,7 +61,7 @@ def inspect_over_time(name: str, key: Key, chain: Chain, raw: Block, quantity: B
 
 
 def inspect_begun(name: str, key: Key, chain: Chain, lost: int) -> list[Note]:
-    """Of totals of a line that begin when ``lost`` samples of it are not kept any more, as behind an edit."""
+    """A note on totals of a live line that begin after ``lost`` samples were dropped, as after an edit."""
     laws = [link for link in chain.links if link.step is Step.LAW and link.place.startswith("law[")]
     return [
         Note(
@@ -84,7 +85,7 @@ def _usual_s(seen: Added) -> float:
 
 
 def _anew_too_soon(seen: Added) -> Iterator[Note]:
-    """Periods shorter than from sample to sample: nothing adds up within one."""
+    """A note on periods shorter than the time between samples: nothing adds up within one."""
     law, usual = seen.law, _usual_s(seen)
     if not isinstance(law, OverTime | Sum | Rise) or not 0 < law.periods.every_s < usual:
         return
@@ -104,7 +105,7 @@ def _anew_too_soon(seen: Added) -> Iterator[Note]:
 
 
 def _gaps(seen: Added) -> Iterator[Note]:
-    """What a total over time took for granted where nothing came, or left out."""
+    """A note on what a total over time assumed, or left out, where no samples came."""
     law = seen.law
     if not isinstance(law, OverTime):
         return
@@ -143,7 +144,7 @@ def _gaps(seen: Added) -> Iterator[Note]:
 
 
 def _bridged(seen: Added, from_s: float, to_s: float, key: Key) -> Iterator[Note]:
-    """How much of the total comes of straight lines over gaps."""
+    """How much of the total comes from straight lines over gaps."""
     good = seen.quantity.usable
     if not seen.is_last or good.sum() < 3 or not from_s > 0:
         return
@@ -172,7 +173,7 @@ def _bridged(seen: Added, from_s: float, to_s: float, key: Key) -> Iterator[Note
 
 
 def _rises(seen: Added) -> Floats:
-    """Of the total from good sample to good sample; where it began again what it has come to since."""
+    """The rise of the total from good sample to good sample; where it began again, its value since then."""
     x = seen.quantity.x[seen.quantity.usable]
     rose = np.diff(x)
     if isinstance(seen.law, OverTime) and seen.law.periods.every_s:
@@ -182,7 +183,7 @@ def _rises(seen: Added) -> Floats:
 
 
 def is_rate(unit: Unit) -> bool:
-    """Is it so much a time, which a sum of samples makes nothing of?"""
+    """True for a quantity per time, whose samples have no meaningful sum."""
     per = unit.symbol.rpartition("/")[2] if "/" in unit.symbol else ""
     return unit.root in RATES or per in PER_TIME
 
@@ -202,7 +203,7 @@ def _rate_summed(seen: Added) -> Iterator[Note]:
 
 
 def _not_full(seen: Added) -> Iterator[Note]:
-    """A counter that comes round, and whose law takes it for one that was switched on again."""
+    """A note on a counter that wraps round, but whose law takes it for one that was restarted."""
     law = seen.law
     if not isinstance(law, Rise) or law.full or law.counts != "up":
         return
@@ -230,7 +231,7 @@ def _not_full(seen: Added) -> Iterator[Note]:
 
 
 def _into(seen: Added) -> Floats:
-    """What comes into its law, good values in turn, of the first samples."""
+    """The good input values of its law among the first samples."""
     block = seen.raw[:LOOKED_AT]
     for link in seen.before:
         block = link.run(link.stage.initial(), block)[1]
@@ -238,7 +239,7 @@ def _into(seen: Added) -> Floats:
 
 
 def _counter_summed(seen: Added) -> Iterator[Note]:
-    """What a running counter shows, added up, is everything many times over."""
+    """A note on a running counter summed: everything counts many times over."""
     law = seen.law
     if not isinstance(law, Sum):
         return

@@ -11,32 +11,34 @@ from lesart.core.quantity import format_quantity
 from lesart.core.units import parse_unit
 
 SAME_TIME = 1e-9
-"""Of a period: a sample so little behind its end is at its end, however times were rounded."""
+"""Of a period: a sample this close after its end is at its end, however times were rounded."""
 HOUR_S = 3600.0
 
 
 @dataclass(frozen=True)
 class Periods:
-    """``every_s`` of 0 is one period without an end. The first ends ``first_s`` after the first sample; with 0 it is
-    as long as the others. A period holds its end and not its beginning: what came up to midnight is the day's before.
+    """``every_s`` of 0 is one endless period.
+
+    The first ends ``first_s`` after the first sample; with 0 it is as long as the others. A period includes its end and
+    not its beginning: a sample at midnight belongs to the day before.
     """
 
     every_s: float
     first_s: float
 
     def number(self, since_s: Floats) -> Floats:
-        """Of the period in which a time lies, whole numbers from 0; ``since_s`` in s from the first sample."""
+        """Number of the period that a time is in, from 0; ``since_s`` in s from the first sample."""
         if not self.every_s:
             return np.zeros(len(since_s))
         return np.maximum(np.ceil((since_s - self._first) / self.every_s - SAME_TIME), 0.0)
 
     def begin_s(self, number: Floats) -> Floats:
-        """When periods begin, in s from the first sample; that of the first is not asked for."""
+        """Start times of periods, in s from the first sample; not for the first period."""
         return self._first + (number - 1.0) * self.every_s
 
     @property
     def says(self) -> str:
-        """A few words."""
+        """The periods in a few words."""
         return f"anew every {lasting(self.every_s)}" if self.every_s else "adds up"
 
     @property
@@ -45,12 +47,12 @@ class Periods:
 
     @property
     def alone_s(self) -> float:
-        """How long a value that stands alone is taken to last: a whole period, or an hour where none ends."""
+        """How long a single value is taken to last: a whole period, or an hour where it is endless."""
         return self.every_s or HOUR_S
 
 
 def lasting(seconds: float) -> str:
-    """``40 s``, ``10 min``, ``3 h``: in the largest unit of which it is one at least, in three figures."""
+    """A duration as ``40 s``, ``10 min``, ``3 h``: in the largest unit that gives at least 1, in three figures."""
     unit = next((each for each in ("d", "h", "min") if seconds >= float(parse_unit(each).scale)), "s")
     if unit == "d" and seconds < 2 * 86_400:
         unit = "h"
@@ -108,7 +110,7 @@ ANEW = (
 
 
 def periods_of(values: dict[str, float]) -> Periods:
-    """Raises ValueError with a clause where they do not fit together."""
+    """Periods from their values. Raises ValueError with a clause where these do not fit together."""
     every, first = values["every"], values["first"]
     if first and not every:
         raise ValueError('first says when a total begins again, which it never does; every = "24 h" lets it')

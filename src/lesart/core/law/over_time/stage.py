@@ -15,7 +15,7 @@ from lesart.core.units import Unit
 
 @dataclass(frozen=True)
 class Reached:
-    """The latest time that came, and what the law knows."""
+    """The latest time, and the state of the law."""
 
     latest_s: float
     law: Any = None
@@ -23,7 +23,7 @@ class Reached:
 
 @dataclass(frozen=True)
 class OverTimeStage:
-    """A law over time. A bad sample stays bad, and the law goes on from the good one before it to the one behind."""
+    """A law over time. A bad sample stays bad, and the law continues from the good one before it to the one after."""
 
     kind: str
     law: OverTimeLaw
@@ -45,10 +45,10 @@ class OverTimeStage:
         return Reached(float("-inf"))
 
     def run(self, state: Reached, block: Block) -> tuple[Reached, Block]:
-        """Each good sample with all that came before it; where there is no value yet it is missing."""
+        """The law at each good sample; where it has no value yet the sample is missing."""
         if not len(block):
             return state, block
-        # Times that run back stand still: nothing adds up meanwhile.
+        # Times that run backwards stand still: nothing adds up meanwhile.
         t = np.maximum.accumulate(np.maximum(block.t, state.latest_s))
         latest, usable = float(t[-1]), block.usable
         if not usable.any():
@@ -64,7 +64,7 @@ class OverTimeStage:
         return Reached(latest, known), block.with_values(x, mark)
 
     def at_rest(self, block: Block) -> Block:
-        """Each value as if it stood alone."""
+        """The result for each value as if it were the only one."""
         with np.errstate(all="ignore"):
             return block.with_values(self.law.at_rest(block.x))
 
@@ -73,10 +73,10 @@ class OverTimeStage:
         return self.law.slope
 
     def inverse(self, y: float) -> float:
-        """The value that alone comes to ``y``."""
+        """The single value whose result is ``y``."""
         return self.law.inverse(y)
 
 
 def adds_up(chain: Chain) -> bool:
-    """Is what comes out of its laws a total?"""
+    """True where its laws give a total."""
     return any(isinstance(link.stage, OverTimeStage) and link.stage.law.adds_up for link in chain.links)

@@ -1,4 +1,4 @@
-"""What adds up: a rate over time, amounts one by one, and what a running counter has risen by."""
+"""Totals: a rate over time, amounts one by one, and the rise of a running counter."""
 
 from __future__ import annotations
 
@@ -16,12 +16,12 @@ from lesart.core.units import Unit, parse_unit, product, ratio_symbol
 
 SECOND, PER_HOUR = parse_unit("s"), parse_unit("1/h")
 AMOUNTS = ("mAh", "Ah", "Wh", "kWh", "L", "mm", "m", "ct", "turn", "kg", "bit")
-"""Units that amounts are told in, by which a new total begins where the channel says none."""
+"""Units for totals; a new total starts with one of them where the channel states none."""
 
 
 @dataclass(frozen=True)
 class Come:
-    """How far a total has come: when the first sample came, and the last with its value; ``period`` counts from 0."""
+    """State of a total: the time of the first sample, and time and value of the last; ``period`` counts from 0."""
 
     first_s: float
     t: float
@@ -36,20 +36,20 @@ def _before(state: Come, t: Floats, x: Floats) -> tuple[Floats, Floats]:
 
 
 def _periods(periods: Periods, state: Come, t: Floats) -> tuple[Floats, Bools]:
-    """Which one each sample lies in, and whether it is the first in it."""
+    """The period of each sample, and whether it is the first in it."""
     number = periods.number(t - state.first_s)
     return number, np.diff(number, prepend=state.period) > 0
 
 
 def _summed(state: Come, t: Floats, x: Floats, amounts: Floats, number: Floats, anew: Bools) -> tuple[Come, Floats]:
-    """The total at each sample; what makes a period new begins it."""
+    """The total at each sample; the first amount in a period begins it."""
     sums = running(state.total, amounts, anew)
     return Come(state.first_s, float(t[-1]), float(x[-1]), float(number[-1]), float(sums[-1])), sums
 
 
 @dataclass(frozen=True)
 class _Total:
-    """What all totals share: the first period begins with ``begin``, in ``unit_out``, each after it with nothing."""
+    """What all totals share: the first period begins with ``begin``, in ``unit_out``, each later one with 0."""
 
     unit_in: Unit
     begin: float
@@ -82,7 +82,7 @@ class _Total:
         return 0.0 if self.periods.every_s else self.begin
 
     def _begun(self, t: Floats, x: float) -> Come:
-        """Before the first sample, to which ``x`` is what came before."""
+        """The state before the first sample, with ``x`` as the value before it."""
         return Come(float(t[0]), float(t[0]), x, 0.0, self.begin)
 
 
@@ -90,8 +90,8 @@ class _Total:
 class OverTime(_Total):
     """total = begin + Σ (x before + x) ÷ 2 × Δt, in ``amount``. Source: the trapezoidal rule.
 
-    ``scale`` from ``unit_in`` × s to ``amount``. Between two samples further apart than ``longest_gap_s`` nothing is
-    counted; 0: any gap is bridged. Where a period ends between two samples the trapezoid is cut there.
+    ``scale`` converts ``unit_in`` × s to ``amount``. Between two samples further apart than ``longest_gap_s`` nothing
+    is counted; 0 bridges any gap. Where a period ends between two samples the trapezoid is cut there.
     """
 
     amount: Unit
@@ -119,7 +119,7 @@ class OverTime(_Total):
         if self.periods.every_s:
             since = (t - state.first_s) - self.periods.begin_s(number)
             own = np.where(anew, np.clip(since, 0.0, took), took)
-            # Of the trapezoid only what lies in the new period: its mean is nearer to where the period goes on.
+            # Only the part of the trapezoid in the new period: its mean is nearer to the later value.
             share = np.divide(own, took, out=np.zeros(len(t)), where=took > 0)
             mean = np.where(anew, x - 0.5 * (x - x0) * share, mean)
         else:
@@ -145,11 +145,10 @@ class Sum(_Total):
 
 @dataclass(frozen=True)
 class Rise(_Total):
-    """total = begin + Σ what the counter rose by from sample to sample. Source: definition.
+    """total = begin + Σ rise of the counter from sample to sample. Source: definition.
 
-    ``full`` is where it begins at 0 again; 0: nowhere. Of one that counts ``up`` a fall is either that, if it rose by
-    less than half of ``full`` so, or it was switched on again and counts from 0. One that counts both ways went the
-    shorter way round.
+    ``full`` is where it wraps to 0; 0 for never. For a counter that counts ``up`` a fall is a wrap, if that makes the
+    rise less than half of ``full``, or else a restart at 0. One that counts both ways went the shorter way round.
     """
 
     full: float
@@ -165,7 +164,7 @@ class Rise(_Total):
         return _summed(state, t, x, rises, *_periods(self.periods, state, t))
 
     def rises(self, before: Floats, x: Floats) -> Floats:
-        """From each value to the next."""
+        """The rise from each value to the next."""
         rose = x - before
         if self.counts == "both ways":
             return rose - self.full * np.rint(rose / self.full) if self.full else rose
@@ -187,7 +186,7 @@ def _over_time(values: dict[str, Any]) -> OverTime:
 
 
 def amount_symbol(unit: Unit) -> str:
-    """What a unit adds up to over time, as people write it: mAh of mA, L of L/min, turn of rpm."""
+    """The unit that a rate adds up to over time, as people write it: mAh for mA, L for L/min, turn for rpm."""
     dimension = product(unit, SECOND)[0]
     whole, _, per = unit.symbol.rpartition("/")
     usual = [whole] if per in ("s", "min", "h", "d") else [f"{unit.symbol}h"] if unit.root in ("A", "W") else []

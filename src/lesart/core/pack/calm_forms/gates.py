@@ -185,7 +185,7 @@ def extreme(stage: Extreme, around: Around) -> Function:
 
 
 def decimate(stage: Decimate, around: Around) -> Function:
-    """The first passes, and every n-th behind it."""
+    """The first passes, and every n-th after it."""
     left = around.kept("left", 0, stage.n - 1)
     return around.function(
         (

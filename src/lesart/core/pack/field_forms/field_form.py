@@ -68,9 +68,9 @@ def _count(places: Whole, decimals: int) -> int:
 def _number(
     wanted: FieldWanted, texts: Texts, exact: Whole, finer: int, machine: Machine, decimals: int | None = None
 ) -> list[Statement]:
-    """Digits from the last on by division and remainder; then what stands before, the number, what stands behind.
+    """Digits from the last on by division and remainder; then what stands before, the number, what comes after.
 
-    With ``decimals``, where as many are shown as fit, so many are tried: what comes behind it tries fewer.
+    With ``decimals``, where as many are shown as fit, so many are tried: what comes after it tries fewer.
     """
     field = wanted.field
     fewer = 0 if decimals is None else field.decimals - decimals

@@ -1,4 +1,4 @@
-"""A number in its cells: sign, digits, point and groups, a unit before or behind, blanks or zeros in what is left."""
+"""A number in its cells: sign, digits, point and groups, a unit before or after, blanks or zeros in what is left."""
 
 from __future__ import annotations
 
@@ -93,7 +93,7 @@ def placed(wanted: FieldWanted, texts: Texts, number: Number, needs: Whole) -> l
 
 
 class _Pen:
-    """Puts codes into cells one behind the other; ``spare`` cells are not needed."""
+    """Puts codes into cells one after another; ``spare`` cells are not needed."""
 
     def __init__(self, wanted: FieldWanted, texts: Texts, spare: Whole) -> None:
         self._wanted, self._cells, self._spare = wanted, texts.cells.name, spare
@@ -136,7 +136,7 @@ class _Pen:
 
 
 def _digits(wanted: FieldWanted, texts: Texts, number: Number, around: Beside, pen: _Pen) -> Statement:
-    """From the first digit on, each with its point and its mark of a group, in its cell or behind it."""
+    """From the first digit on, each with its point and its mark of a group, in its cell or after it."""
     field, digits = wanted.field, number.digits
     plain = texts.named("digits", tuple(wanted.code_of_digit(each) for each in range(10)), "codes of digits")
     with_points = tuple(wanted.code_of_digit(each, point=True) for each in range(10))
@@ -163,7 +163,7 @@ def _digits(wanted: FieldWanted, texts: Texts, number: Number, around: Beside, p
 
 
 def _ends_group(spot: Whole, decimals: int) -> Whole:
-    """Is a digit the last of three, with more behind it before the point?"""
+    """Is a digit the last of three, with more after it before the point?"""
     whole_place = clipped(spot - decimals, 0, max(spot.high - decimals, 0))
     thirds = within(divided(whole_place, 3, Machine()), 0, max(whole_place.high // 3, 0), "a quotient")
     return both(whole_place > 0, equal(whole_place - thirds * 3, 0))

@@ -79,7 +79,7 @@ def _result(links: tuple[Link, ...], raw: Whole, other: Whole | None) -> Whole |
 
 
 def _line(links: tuple[Link, ...], step: float) -> tuple[Fraction, Fraction] | None:
-    """What the links behind make of a result: gain for each of its steps, and offset; None where it is no line."""
+    """What the links after make of a result: gain for each of its steps, and offset; None where it is no line."""
     counts = np.array([-1000.0, 0.0, 1000.0])
     block = Block(counts, counts * step, np.zeros(3, np.uint8))
     for link in links:

@@ -36,7 +36,7 @@ class Beside:
         return range(widest(self.high - self.low), -1, -1)
 
     def columns(self, power: int) -> int:
-        """How many there are, one behind the end among them."""
+        """How many there are, one past the end among them."""
         return (self.high - self.low >> power) + 2
 
 

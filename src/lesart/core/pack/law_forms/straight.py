@@ -9,7 +9,7 @@ from lesart.core.pack.machine import Machine
 from lesart.core.pack.program.whole import Whole, down, times
 
 MOST_SHIFT = 46
-"""Bits behind the point of a factor: finer than this nothing is gained on a word of 32 bits."""
+"""Bits after the point of a factor: finer than this nothing is gained on a word of 32 bits."""
 
 WELL_WITHIN, LEAST_OFF = 0.125, 0.75
 """Of the budget, and in steps: so little that a wider product would show nothing more."""

@@ -34,7 +34,7 @@ def outputs_on_arrays(function: Function, values: Mapping[str, Wholes]) -> dict[
 
 
 def _done(body: Iterable[Statement], known: dict[str, Wholes], at: Any) -> Any:
-    """Statements where ``at`` says so; gives where more is to be done behind them."""
+    """Statements where ``at`` says so; gives where more is to be done after them."""
     for each in body:
         match each:
             case Let():

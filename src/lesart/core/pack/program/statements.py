@@ -127,7 +127,7 @@ class Function:
 
 
 def _decided(body: Iterable[Statement]) -> tuple[Statement, ...]:
-    """Without what is never done: what ranges decide needs no question, and nothing comes behind a way out."""
+    """Without what is never done: what ranges decide needs no question, and nothing comes after a way out."""
     out: list[Statement] = []
     for each in body:
         if isinstance(each, Repeat):

@@ -18,7 +18,7 @@ AT_ONCE = 16
 
 @dataclass(frozen=True)
 class ColourBox:
-    """Pixels as the controller counts those of the glass; ``right`` and ``foot`` are behind the last. Bytes of a lit
+    """Pixels as the controller counts those of the glass; ``right`` and ``foot`` are one past the last. Bytes of a lit
     pixel, and of one while an alarm is on."""
 
     says: str

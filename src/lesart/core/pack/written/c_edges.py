@@ -26,8 +26,8 @@ class Spans:
 
 @dataclass(frozen=True)
 class BitPulses:
-    """``count`` bits behind ``skip`` pulses after a rest of ``start`` ticks; a pulse is a one above ``threshold``
-    ticks, or above ``ratio`` times the rest before it where there is one, which is two whole numbers."""
+    """``count`` bits after ``skip`` pulses after a rest of ``start`` ticks; a pulse is a one above ``threshold`` ticks,
+    or above ``ratio`` times the rest before it where there is one, which is two whole numbers."""
 
     count: int
     start: int
@@ -157,7 +157,7 @@ def _stands(wanted: EdgesWanted) -> str:
         at = "s->first" if wanted.from_first else "s->edge"
         look = [f"if (!({stood}) || s->pending == s->level) {{", f"    {nothing}", "}"]
         look += ["s->level = s->pending;", f"{given}{name}_begins(s, {at});"]
-        # Behind a level that has stood, an edge is the first of what bounces next.
+        # After a level that has stood, an edge is the first of what bounces next.
         first = [f"uint8_t stood = (uint8_t)({stood});"] if wanted.from_first else []
         edge = [*first, f"{keep}{name}_look(s, now);", *level]
         edge += ["if (stood) {", "    s->first = now;", "}"] if wanted.from_first else []

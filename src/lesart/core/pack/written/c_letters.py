@@ -174,7 +174,7 @@ def _dot(name: str, dots: Dots) -> str:
 
 
 def _dot_of_modules(name: str, dots: Dots, lines: list[str]) -> str:
-    """Behind the number of its row or column, in the bytes of its module."""
+    """After the number of its row or column, in the bytes of its module."""
     number, within = ("row", "column") if dots.by_modules == "rows" else ("column", "row")
     number = f"(7u - {number} % 8u)" if dots.from_bottom else f"({number} % 8u)"
     module = f"(row / 8u * {dots.wide}u + column / 8u)"

@@ -1,4 +1,4 @@
-"""What brings a panel from one frame to the next, in C: what differs is sent, behind the commands that go there."""
+"""What brings a panel from one frame to the next, in C: what differs is sent, after the commands that go there."""
 
 from __future__ import annotations
 

@@ -55,7 +55,7 @@ class FramesWanted:
 
     @property
     def bytes(self) -> int:
-        """The fewest that hold its beginning, every field and the check behind them."""
+        """The fewest that hold its beginning, every field and the check after them."""
         if self.shape is not None and self.shape.length:
             return self.shape.length
         last = max(spec.first_bit + spec.bits for _, spec in self.fields)

@@ -20,7 +20,7 @@ from lesart.core.raw.frames import ByteFrame
 LONGEST_ASKED = 4
 """Bytes of what a device is asked, as far as answers are told apart by them."""
 MOST_BEHIND = 8
-"""Clocks behind a frame that choose what comes next, or do nothing; with more it is another frame."""
+"""Clocks after a frame that choose what comes next, or do nothing; with more it is another frame."""
 
 
 def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
@@ -81,7 +81,7 @@ def _parts(t: Floats, first: int, last: int, command: Edges | None) -> list[tupl
 
 def _frame(t: Floats, ones: Marks, command: Edges | None, values: Mapping[str, Any]) -> ByteFrame:
     """Words of eight bits; the command line says at the end of the first one what it is. Of a frame that has a number
-    of bits its own, those behind are none of it, and its last byte is filled up with zeros."""
+    of bits its own, those after are none of it, and its last byte is filled up with zeros."""
     says = ""
     if command is not None:
         says = "data" if int(command.level_at(t[7:8] if len(t) > 7 else t[-1:])[0]) == HIGH else "command"

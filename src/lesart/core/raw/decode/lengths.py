@@ -16,7 +16,7 @@ from lesart.core.raw.edges import HIGH, UNKNOWN, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
 
 RETRY = 0.5
-"""Of the usual time between two requests: one that comes sooner behind a silence is the same reading tried again."""
+"""Of the usual time between two requests: one that comes sooner after a silence is the same reading tried again."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -29,7 +29,7 @@ class _Pulses:
 
 
 def _pulses(edges: Edges) -> _Pulses:
-    """Those with a known level before and behind."""
+    """Those with a known level before and after."""
     if len(edges) < 2:
         nothing = np.zeros(0)
         return _Pulses(nothing, nothing, nothing)
@@ -75,7 +75,7 @@ def _asked_again(frames: Sequence[ByteFrame]) -> int:
 
 
 def _frames(pulses: _Pulses, values: Mapping[str, Any]) -> Iterator[tuple[int, int, int]]:
-    """The pulse behind a start, the first one of its bits, and the pulse of the next start.
+    """The pulse after a start, the first one of its bits, and the pulse of the next start.
 
     A start is a low time that no bit has.
     """

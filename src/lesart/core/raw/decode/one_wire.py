@@ -46,7 +46,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 def _lows(edges: Edges) -> tuple[np.ndarray, np.ndarray]:
-    """Starts and ends of low times with a known level behind, shape (n,)."""
+    """Starts and ends of low times with a known level after, shape (n,)."""
     places = np.flatnonzero(edges.level[:-1] == LOW) if len(edges) else np.zeros(0, np.int64)
     places = places[edges.level[places + 1] != UNKNOWN]
     return edges.t[places], edges.t[places + 1]

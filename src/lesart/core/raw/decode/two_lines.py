@@ -36,7 +36,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 def _frame(transfer: Transfer, end: float, *, stopped: bool, reads: int) -> list[ByteFrame]:
-    """All bytes of a transfer. What is behind a command that reads comes from the driver, and is said to."""
+    """All bytes of a transfer. What is after a command that reads comes from the driver, and is said to."""
     bits = [bit for _, bit in transfer.bits]
     words = [bits[place : place + WORD] for place in range(0, len(bits) - len(bits) % WORD, WORD)]
     if not words:

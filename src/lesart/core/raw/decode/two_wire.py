@@ -102,8 +102,8 @@ def _clock_high_since(transfer: Transfer, clock: Edges, t: float) -> bool:
 def _frame(
     transfer: Transfer, end: float, stopped: bool, values: Mapping[str, Any], written: dict[int, bytes]
 ) -> list[ByteFrame]:
-    """The bytes behind the address; who was asked and who acknowledged is said, and behind which register or command
-    it was read: the last short write to its address, which is kept in ``written``."""
+    """The bytes after the address; who was asked and who acknowledged is said, and after which register or command it
+    was read: the last short write to its address, which is kept in ``written``."""
     bits = [bit for _, bit in transfer.bits]
     if not bits:
         return []

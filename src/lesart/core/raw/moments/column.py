@@ -136,7 +136,7 @@ def _of_texts(columns: Mapping[str, Sequence[str]], forms: Mapping[str, Form]) -
         first = _by_name(whole)[0]
         return TimeColumn(first, forms[first].name, doubt=forms[first].doubt)
     if dated and clocks:
-        # What stands behind a time of day, and how even the steps are, tell of the dates too.
+        # What comes after a time of day, and how even the steps are, tell of the dates too.
         both = [" ".join(cells) for cells in zip(columns[dated[0]], columns[clocks[0]], strict=True) if all(cells)]
         form = form_of(both) or forms[dated[0]]
         return TimeColumn(dated[0], form.name, clocks[0], form.doubt)

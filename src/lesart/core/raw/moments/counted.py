@@ -56,7 +56,7 @@ def counted_on(values: Floats) -> tuple[Floats, int]:
 
 def restarted(values: Floats) -> tuple[Floats, tuple[int, ...]]:
     """Times as if the logger had not begun again, shape (n,), and the rows at which it did: each goes on one usual step
-    behind the last before it, because nothing says how long it was off."""
+    after the last before it, because nothing says how long it was off."""
     if len(values) < 2 * FEWEST or not np.isfinite(values).all() or values.min() < 0:
         return values, ()
     steps = np.diff(values)

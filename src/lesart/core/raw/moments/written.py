@@ -43,7 +43,7 @@ _MONTHS = {
 _SIGNS = str.maketrans("年月日時时分秒", "-- ::: ")
 """Letters that stand for the signs between the parts of a moment, one for one: no part moves."""
 _POINTS = re.compile(r"(?<=\d[ T])(\d{1,2})\.(\d{2})\.(\d{2})(?!\d)")
-"""A time of day written with points, behind a date."""
+"""A time of day written with points, after a date."""
 ZONES = {
     "utc": 0,
     "gmt": 0,

@@ -1,1 +1,1 @@
-"""Units as people and files write them: in names, behind numbers, in words."""
+"""Units as people and files write them: in names, after numbers, in words."""

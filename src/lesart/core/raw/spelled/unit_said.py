@@ -1,4 +1,4 @@
-"""Units as people write them into names and behind numbers, each only where it can mean nothing else.
+"""Units as people write them into names and after numbers, each only where it can mean nothing else.
 
 ``temp_min`` is a lowest temperature, ``phase_a`` the first phase, ``accel_g`` an acceleration, ``Temp (F)`` no
 capacitance: a letter is a unit where the quantity that the name speaks of has it.
@@ -145,7 +145,7 @@ def unit_in_name(name: str) -> Unit | None:
     if unit := _behind_blank(name):
         return unit
     if "/" in name and not name.endswith("/"):
-        # ``p/hPa`` and ``wind / m/s``: what stands behind the first slash, if what stands before is no unit itself.
+        # ``p/hPa`` and ``wind / m/s``: what comes after the first slash, if what stands before is no unit itself.
         before, _, behind = name.partition("/")
         # A name that is nothing but a rate is one; ``t/s`` and ``T/K`` are quantities in their units.
         return unit_said(name) if _RATE.match(name) else _in_sense(before.strip(), behind.strip())

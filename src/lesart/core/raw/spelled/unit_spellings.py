@@ -307,7 +307,7 @@ AS_WRITTEN = frozenset(
         "µε",
     ]
 )
-"""Units of two letters or more, or a sign, that are one behind any name."""
+"""Units of two letters or more, or a sign, that are one after any name."""
 
 
 SUFFIX = frozenset(

@@ -223,7 +223,7 @@ def _parted(
 
 def _asked(datas: list[OfData], bursts: _Bursts, clock: SeenLine) -> tuple[SeenLine, SeenLine] | None:
     """Of all data lines the one on which a device is asked, and the one on which it answers: the first says a few
-    things over and over, and the second many, always behind a byte in which it cannot know yet what it is asked for."""
+    things over and over, and the second many, always after a byte in which it cannot know yet what it is asked for."""
     said = {line.name: _said(line, bursts, clock, at_low) for line, _, at_low in datas}
     for (asker, *_), (answerer, *_) in permutations(datas, 2):
         asked, answers = said[asker.name], said[answerer.name]

@@ -26,7 +26,7 @@ MANY = 16
 EVEN = 0.2
 """Of the usual time between two bits: so far off it is another."""
 LAMPS = (24, 32)
-"""Bits of a lamp of three colours, and of four, on a string of lamps that hand on what is behind their own."""
+"""Bits of a lamp of three colours, and of four, on a string of lamps that hand on what is after their own."""
 OFF = 0.22
 """Of a bit: a level that lasts so far from whole bits is none of a serial line."""
 _FORMATS = ((8, "none"), (8, "even"), (8, "odd"), (7, "even"), (7, "odd"), (7, "none"))
@@ -123,7 +123,7 @@ def _has_parity(words: bytes) -> bool:
 
 
 def look_at_lengths(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
-    """Frames of pulses of two lengths behind a start that is longer than any bit."""
+    """Frames of pulses of two lengths after a start that is longer than any bit."""
     for line in lines.values():
         if len(line) >= 2 * 16:
             yield from _by_length(line)
@@ -187,7 +187,7 @@ def _by_length(line: SeenLine) -> Iterator[Talk]:
 
 
 def _halves(frames: list[ByteFrame]) -> tuple[Mapping[str, Any], ...]:
-    """Two values before the sum: each in tenths over two bytes, or whole with tenths behind where the second bytes are
+    """Two values before the sum: each in tenths over two bytes, or whole with tenths after where the second bytes are
     never above nine."""
     data = np.array([list(frame.data[:4]) for frame in frames])
     if bool((data[:, [1, 3]] <= 9).all()) and bool((data[:, [0, 2]] > 0).any()):
@@ -209,7 +209,7 @@ def _start_of(lasts: Floats) -> float | None:
         return None
     some = np.sort(lasts)
     ratio = some[1:] / np.maximum(some[:-1], 1e-12)
-    # The rests between readings are rarer still; a start is the first wide step behind the usual times.
+    # The rests between readings are rarer still; a start is the first wide step after the usual times.
     wide = np.flatnonzero((ratio > 3) & (np.arange(1, len(some)) >= len(some) * 0.6))
     return float(np.sqrt(some[wide[0]] * some[wide[0] + 1])) if len(wide) else None
 
@@ -244,7 +244,7 @@ def _counts(line: SeenLine, level: int, start: float) -> np.ndarray:
 
 
 def look_at_one_wire(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
-    """Lows of half a millisecond with an answer behind, then slots of two lengths."""
+    """Lows of half a millisecond with an answer after, then slots of two lengths."""
     for line in lines.values():
         lows = line.lasting(LOW)
         if len(lows) < 10 or line.rests_at != HIGH:

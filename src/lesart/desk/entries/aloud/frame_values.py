@@ -58,7 +58,7 @@ _FILLING = re.compile(r"[,;]|\b(?:in|and|as|the|a|of)\b")
 
 @dataclass(frozen=True)
 class FrameValue:
-    """``entry`` as the project file has it, without a name; ``unit`` is what stood behind, 1 where nothing did."""
+    """``entry`` as the project file has it, without a name; ``unit`` is what came after, 1 where nothing did."""
 
     entry: Mapping[str, str | int | bool]
     unit: str = "1"

@@ -188,7 +188,7 @@ def to_midnight(clock_s: float) -> str:
 
 
 def _full(typed: str, found: re.Match[str]) -> str:
-    """Where it is at 0 again: of so many bits, or behind the number that it shows last. Raises RequestError."""
+    """Where it is at 0 again: of so many bits, or after the number that it shows last. Raises RequestError."""
     digits = re.sub(r"[_ ]", "", found["full"] or found["before"] or found["bits"] or "")
     if len(digits) > _LONGEST:
         raise RequestError(f'"{typed.strip()[:30]}…": counters here have up to {_WIDEST} bits.')

@@ -170,7 +170,7 @@ def _in_words(said: str) -> str:
 
 
 def _parted(found: re.Match[str]) -> str:
-    """A mark behind a number, unless it is its unit that follows."""
+    """A mark after a number, unless it is its unit that follows."""
     return found[0] if unit_said(found["next"]) is not None else f"{found['number']}, {found['next']}"
 
 

@@ -62,7 +62,7 @@ def _is_reading(name: str, doing: Doing) -> bool:
 
 
 def _object(name: str, verbs: tuple[str, str], nouns: str, named: Iterable[str], usual: str) -> str | None:
-    """What a verb before or behind it is said of: one of ``named``, or by a noun or by nothing the ``usual`` one."""
+    """What a verb before or after it is said of: one of ``named``, or by a noun or by nothing the ``usual`` one."""
     before, behind = verbs
     words = " ".join(name.lower().split())
     forms = (

@@ -89,7 +89,7 @@ TABLE_OF = {4: "holding", 3: "input"}
 BUS = "/dev/i2c-1"
 """The two-wire bus of small computers, where none is said."""
 Said = tuple[str, str]
-"""What a channel may be called, and what stands behind the sign."""
+"""What a channel may be called, and what comes after the sign."""
 
 
 def source_plainly(typed: str, project: Project, source: str, capture: Capture | None, folder: Path) -> str | None:
@@ -112,7 +112,7 @@ def source_plainly(typed: str, project: Project, source: str, capture: Capture |
 
 
 def column_called(said: str, columns: Collection[str]) -> str | None:
-    """The column of that name, or the only one that is called so but for the unit behind it; ``use column volts``."""
+    """The column of that name, or the only one that is called so but for the unit after it; ``use column volts``."""
     bare = _BEFORE_COLUMN.sub("", said.strip(), count=1)
     return channel_called(said, columns) or (channel_called(bare, columns) if bare != said.strip() else None)
 
@@ -159,7 +159,7 @@ def _seconds(said: str) -> str:
 
 
 def says_column(typed: str) -> bool:
-    """Is it a column by its place? What stands in ct behind one is no signal."""
+    """Is it a column by its place? What stands in ct after one is no signal."""
     return _COLUMN.fullmatch(without_article(typed.strip())) is not None
 
 
@@ -172,7 +172,7 @@ def says_line(typed: str) -> bool:
 
 
 def _parted(typed: str) -> tuple[str, str, str]:
-    """A name, its sign and what stands behind; no name where there is no sign."""
+    """A name, its sign and what comes after; no name where there is no sign."""
     match = re.fullmatch(r"([^<=]*)([<=])(.*)", typed.strip())
     return (match[1].strip(), match[2], match[3].strip()) if match else ("", "", typed.strip())
 
@@ -243,7 +243,7 @@ def _modbus(said: str) -> Said | None:
 
 
 def _more_of_meter(said: str) -> Said | None:
-    """A register more of a meter that is asked already, and the unit behind it."""
+    """A register more of a meter that is asked already, and the unit after it."""
     match = _OF_MODBUS.match(said)
     if match is None:
         return None

@@ -47,7 +47,7 @@ def template_said(
     rest = typed[end:].rstrip()
     last = pieces[-1]
     if rest and isinstance(last, Hole) and len(rest) <= LONGEST_UNIT:
-        # What stands behind a number is its unit: it goes where the number goes.
+        # What comes after a number is its unit: it goes where the number goes.
         pieces[-1] = Hole(last.channel, last.decimals, last.width, rest)
     elif rest:
         pieces.append(rest)

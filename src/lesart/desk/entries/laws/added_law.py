@@ -1,4 +1,4 @@
-"""Laws as they are typed behind ``+``: by name with values, and as people say what adds up and what is reckoned."""
+"""Laws as they are typed after ``+``: by name with values, and as people say what adds up and what is reckoned."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The range of a channel behind a law that was added, where it does not follow from the one before."""
+"""The range of a channel after a law that was added, where it does not follow from the one before."""
 
 from __future__ import annotations
 
@@ -113,7 +113,7 @@ def _with_figures(here: Here, text: str, project: Project) -> str:
 
 
 def _with_unit_behind(here: Here, text: str, project: Project) -> str:
-    """With the unit behind the number where counts became a quantity, and every field of it has room for that and the
+    """With the unit after the number where counts became a quantity, and every field of it has room for that and the
     letters; as it was otherwise."""
     before, after = here.state.chosen, project.channels[here.state.channel]
     unit = after.unit.symbol

@@ -96,7 +96,7 @@ MAGNETS = re.compile(
 def plainly(typed: str, recipes: Collection[str] = ()) -> str:
     """The phrase with what it is put as recipes are called; as it was where nothing is to be put otherwise.
 
-    Only behind an article, or where it begins with a number: a law may have such values too. ``recipes`` are the names
+    Only after an article, or where it begins with a number: a law may have such values too. ``recipes`` are the names
     before which an adjective says nothing.
     """
     typed = in_volts(typed)
@@ -155,7 +155,7 @@ def _by_its_ranges(bare: str) -> str:
     return f"a sensor in volts {bare[found.end() :]}" if (found := OVER_RANGES.match(bare)) else ""
 
 
-# What is known of it: of what stands behind the name
+# What is known of it: of what comes after the name
 
 RESISTANCE = rf"{NUMBER}\s*(?:[kMR]\d*\s*)?(?:Ω|ohms?)?"
 ENDS_OF_HALF = {"down": "to supply", "up": "to ground"}

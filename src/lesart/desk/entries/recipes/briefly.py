@@ -197,7 +197,7 @@ def _sloped(said: str) -> str:
 
 
 def _shared(said: str) -> str:
-    """Two ends of a share, in either order, each before or behind its number."""
+    """Two ends of a share, in either order, each before or after its number."""
     found = next((match for pattern in _SHARES if (match := pattern.fullmatch(said))), None)
     if found is None:
         return ""

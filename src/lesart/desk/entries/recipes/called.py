@@ -73,5 +73,5 @@ ALSO = {
         "tank level",
     ),
 }
-"""What people call a signal by, after the recipe that is meant. Behind an article: laws and columns have such names."""
+"""What people call a signal by, after the recipe that is meant. After an article: laws and columns have such names."""
 CALLED = {name.lower(): meant for meant, names in ALSO.items() for name in names}

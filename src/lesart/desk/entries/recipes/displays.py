@@ -133,7 +133,7 @@ def _can_be(table: Mapping[str, Written], driven: Driven) -> bool:
 
 
 def display_in(typed: str) -> tuple[str, Driven, str] | None:
-    """Panel of the catalogue, how it is driven, and the name behind; None where it is not stated how."""
+    """Panel of the catalogue, how it is driven, and the name after; None where it is not stated how."""
     plain = re.sub(r"^(?:an? |the )", "", typed.strip().lower())
     plain = re.sub(r"\b(one|two|three|four|five|six|seven|eight) (?=(?:scanned )?digits?\b)", _digits, plain)
     plain = re.sub(r"\bscanned (digits?)\b", r"\1 scanned", plain)
@@ -191,7 +191,7 @@ def with_display(editor: Editor, state: State, typed: str, told: Callable[[str],
 
 
 def _colons(kind: str, driven: Driven) -> Table:
-    """Behind a driver with an address the colon of a clock has a place of its own, in the middle."""
+    """After a driver with an address the colon of a clock has a place of its own, in the middle."""
     is_clock = CATALOGUE[kind].get("colons") == "2" and driven.table.get("drive") == ADDRESSED
     return {"chain": "1 2 - 3 4", "colons_at": "4 1"} if is_clock else {}
 

@@ -113,7 +113,7 @@ def told_aloud(typed: str, kind: str) -> Table:
         key = "light" if "light" in choices else "colour"
         own = "amber" if light[1] == "yellow" else light[1]
         behind = f"{own} light"
-        # Behind letters and liquid crystals stands a light; what shines by itself has its colour alone.
+        # After letters and liquid crystals stands a light; what shines by itself has its colour alone.
         shines = panel == "segments" or "oled" in plain or behind not in choices[key]
         told |= {key: own if shines else behind} if panel != "colours" and {own, behind} & set(choices[key]) else {}
     if "common" in choices and (common := COMMON.search(plain)):

@@ -327,7 +327,7 @@ def _at_rest(project: Project, channel: Channel, bench: Bench, worth: int) -> in
 
 
 def _with_field(editor: Editor, text: str, project: Project, name: str, decimals: int) -> str:
-    """So many decimals, the unit behind them, and room for the whole range."""
+    """So many decimals, the unit after them, and room for the whole range."""
     channel = project.channels[name]
     key: Key = ("channels", name, "fit")
     unit = str(channel.unit)

@@ -51,7 +51,7 @@ IN_WORDS = ("choice", "unit")
 
 
 def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] = NO_OTHERS) -> tuple[str, str] | None:
-    """The recipe whose name a phrase begins with, the longest such, and what stands behind it; None without one.
+    """The recipe whose name a phrase begins with, the longest such, and what comes after it; None without one.
 
     ``also`` are other names, and the recipe that each stands for.
     """
@@ -171,7 +171,7 @@ def _pieces(rest: str) -> Iterator[str]:
 
 
 def _values(part: str) -> Iterator[str]:
-    """``10 kΩ 4k7 3435 K`` is three: a number behind something with a letter begins a new one, but for a tolerance."""
+    """``10 kΩ 4k7 3435 K`` is three: a number after something with a letter begins a new one, but for a tolerance."""
     piece: list[str] = []
     for word in part.split():
         is_new = (

@@ -1,4 +1,4 @@
-"""What gives so many volts for each unit that it measures: alone, or a shunt, a thermocouple or a pH probe behind an
+"""What gives so many volts for each unit that it measures: alone, or a shunt, a thermocouple or a pH probe after an
 amplifier; and pulses, each so often a second standing for so much."""
 
 from __future__ import annotations

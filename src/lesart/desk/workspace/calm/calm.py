@@ -79,7 +79,7 @@ def _interval_s(context: Context) -> float:
 
 
 def lag_s(context: Context) -> float:
-    """How late the channel's filters are, one behind the other, in seconds."""
+    """How late the channel's filters are, one after another, in seconds."""
     return total_cost(context.channel.filters, _interval_s(context)).lag_s
 
 

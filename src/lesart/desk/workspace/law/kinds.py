@@ -1,4 +1,4 @@
-"""Law, third leaf: what may stand behind the laws there are, by the unit they end in, with what it does."""
+"""Law, third leaf: what may come after the laws there are, by the unit they end in, with what it does."""
 
 from __future__ import annotations
 

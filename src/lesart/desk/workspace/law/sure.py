@@ -99,7 +99,7 @@ def _bars(context: Context, sure: Sureness) -> list[Line]:
 
 
 def _bar(share: Share, largest: float, total: float, unit: str) -> Line:
-    """Width by how far it moves the reading; the figure behind it is its part of all, as squares add."""
+    """Width by how far it moves the reading; the figure after it is its part of all, as squares add."""
     if not math.isfinite(share.half_width):
         return (
             text(f"{'not known':>14}  "),

@@ -98,7 +98,7 @@ def _strip(line: Edges, bits: Bits, own: slice, number: int, frame: ByteFrame) -
 
 
 def _window(context: Context, capture: Capture) -> list[Line]:
-    """The edges behind the last few samples."""
+    """The edges after the last few samples."""
     assert context.run is not None
     raw = context.run.blocks[Step.RAW]
     place = context.run.index_at(context.state.cursor_s)

@@ -15,7 +15,7 @@ def silent_part(context: Context) -> str:
 
 
 def why_lines(context: Context) -> list[Line]:
-    """What the capture shows, then check by check; behind one that is wrong nothing is asked."""
+    """What the capture shows, then check by check; after one that is wrong nothing is asked."""
     from lesart.study.why.nothing import path_of, symptom  # not for who asks nothing
 
     part = silent_part(context)

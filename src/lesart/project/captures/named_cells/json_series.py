@@ -20,7 +20,7 @@ Point = Mapping[str, Any]
 
 
 def named_series(entries: Sequence[Mapping[str, Any]]) -> dict[str, Any]:
-    """Points by the name of their object, with its unit behind it, where each has one text that no other has, and one
+    """Points by the name of their object, with its unit after it, where each has one text that no other has, and one
     list; else nothing."""
     lists = _keys_of(entries, lambda value: isinstance(value, list))
     names = [key for key in _keys_of(entries, lambda value: isinstance(value, str) and bool(value)) if key not in UNITS]

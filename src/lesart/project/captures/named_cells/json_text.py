@@ -15,7 +15,7 @@ from lesart.project.captures.named_cells.source_arrays import arrays_in
 _MARK = re.compile(r'"(?:[^"\\]|\\.)*"?|[\[\]{},]', re.DOTALL)
 _BETWEEN = re.compile(r"[\s,\x1e]*")
 _Opened = tuple[str, Any] | None
-"""Signs that are still to come, the next one first; those behind it are shared: none is copied at each entry."""
+"""Signs that are still to come, the next one first; those after it are shared: none is copied at each entry."""
 
 
 @dataclass(frozen=True)

@@ -42,7 +42,7 @@ _STAMP = re.compile(
 _TICK = re.compile(r"\s*[A-Z] \((\d{1,15})\) [\w.-]+: ")
 """A level, milliseconds since the start in brackets, a tag: the way of small systems to log."""
 _LAST = re.compile(r"(?<![=:])(?<![=:]\s)(?<=\s)(1\d{9}(?:\d{3}){0,3})\s*$")
-"""A moment behind all values: seconds since 1970, or thousandths, millionths, billionths of them."""
+"""A moment after all values: seconds since 1970, or thousandths, millionths, billionths of them."""
 _BRACKETED = re.compile(r"\s*+[\[(]\s*+(\d{1,12})\s*+[\])]")
 _BARE = re.compile(r"\s*+(\d{1,12}(?:\.\d{1,9})?)(?:\s?ms\b)?\s*[\s:,;|]\s*[^\W\d]")
 """A number before the first name: ``41250,temp:21.5`` and ``41.250 temp=21.5``."""
@@ -66,7 +66,7 @@ class _Line:
 
 
 def looks_like_log(path: Path, *, named_only: bool = False) -> bool:
-    """Do enough of its first lines hold numbers with names, or behind a time?"""
+    """Do enough of its first lines hold numbers with names, or after a time?"""
     lines = decoded(first_bytes(path, 1 << 16)).splitlines()[:LOOKED_AT]
     told = [line for line in lines if line.strip()]
     found = list(_lines(told))
@@ -180,7 +180,7 @@ def _alike(lines: Sequence[_Line]) -> list[_Line]:
 
 
 def _units(lines: Sequence[_Line]) -> dict[str, Unit]:
-    """By the first unit that stands behind a number of each name."""
+    """By the first unit that comes after a number of each name."""
     found: dict[str, Unit] = {}
     for line in lines:
         for name, unit in zip(_names_of(line.cells), line.cells.units, strict=True):

@@ -54,7 +54,7 @@ def read_sheet(path: Path, sheet: str = "") -> Sheet:
 
 def _with_points(rows: list[list[Any]]) -> list[list[Any]]:
     """Numbers that were pasted as texts with a decimal comma, as numbers with a point: a number that the sheet knows to
-    be one has none of either. Three places behind a comma alone may be thousands, and stay."""
+    be one has none of either. Three places after a comma alone may be thousands, and stay."""
     texts = [cell.strip() for row in rows[:LOOKED_AT] for cell in row if isinstance(cell, str)]
     places = {len(found[1]) for cell in texts if (found := _COMMA.fullmatch(cell))}
     if places <= {3} or any(_POINT.fullmatch(cell) for cell in texts):

@@ -44,7 +44,7 @@ def arrays_in(text: str) -> Arrays | None:
 
 
 def _listed(text: str, at: int) -> tuple[Numbers, int, bool]:
-    """What is within the bracket at a place, the place behind it, and whether it is closed."""
+    """What is within the bracket at a place, the place after it, and whether it is closed."""
     opened: list[Numbers] = []
     for part in _PART.finditer(text, at):
         if part[1]:

@@ -158,7 +158,7 @@ def _times_in(table: npt.NDArray[np.float64], names: Sequence[str], source: Sour
 
 
 def _by_time(path: Path, table: npt.NDArray[np.float64], names: Sequence[str], source: Source) -> Floats:
-    """The table with its rows in the order of their times, where one sensor's stand behind the other's."""
+    """The table with its rows in the order of their times, where one sensor's come after the other's."""
     if source.whose not in names:
         raise CaptureError(
             f'sources.{source.name}.whose = "{source.whose}"; the columns of {path.name} are {", ".join(names)}.'

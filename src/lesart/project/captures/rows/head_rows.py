@@ -110,7 +110,7 @@ def groups_row(above: Sequence[Row], below: Row, decimal: str) -> Row | None:
 
 
 def grouped(names: Sequence[str], groups: Sequence[str]) -> list[str]:
-    """Names with what several of them are of before each, ``hut temp``; a cell that was merged holds for those behind
+    """Names with what several of them are of before each, ``hut temp``; a cell that was merged holds for those after
     it. As they are where there are no groups."""
     if len(groups) != len(names):
         return [*names]

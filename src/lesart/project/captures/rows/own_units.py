@@ -1,4 +1,4 @@
-"""Numbers that have their unit in the cell behind them, row by row, as meters write them that change their range."""
+"""Numbers that have their unit in the cell after them, row by row, as meters write them that change their range."""
 
 from __future__ import annotations
 

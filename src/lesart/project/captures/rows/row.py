@@ -8,7 +8,7 @@ from lesart.core.raw.cells import FLAGS, is_number, with_unit
 
 @dataclass(frozen=True)
 class Row:
-    """``number`` is its line or row, from 1. A comment's cells are what stands behind its sign."""
+    """``number`` is its line or row, from 1. A comment's cells are what comes after its sign."""
 
     number: int
     cells: list[str]

@@ -260,7 +260,7 @@ def _are_words(behind: Sequence[Row], decimal: str) -> bool:
 def _units(
     names: Sequence[str], said: Sequence[str], width: int, body: Sequence[Sequence[str]], decimal: str
 ) -> dict[str, Unit]:
-    """By a row of units, by the name, by what stands behind the numbers."""
+    """By a row of units, by the name, by what comes after the numbers."""
     said = [*said] if len(said) == width else ["", *said] if len(said) == width - 1 else []
     found: dict[str, Unit] = {}
     for place, name in enumerate(names):

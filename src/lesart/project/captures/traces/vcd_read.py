@@ -162,7 +162,7 @@ def _pieces(data: bytes, start: int) -> Iterator[bytes]:
 def _last_stamp(body: bytes, first: int, last: int) -> int:
     """Where the last time stamp of a line's own begins; 0 where there is none.
 
-    A vector's code may be a # alone on its line: a stamp has a digit behind it.
+    A vector's code may be a # alone on its line: a stamp has a digit after it.
     """
     while (found := body.rfind(b"\n#", first, last)) > first:
         if body[found + 2 : found + 3].isdigit():
@@ -225,7 +225,7 @@ def _tokens(text: Bytes) -> tuple[Places, Places]:
 
 
 def _vector_tokens(first: Bytes) -> tuple[npt.NDArray[np.bool_], npt.NDArray[np.bool_]]:
-    """Which tokens are values of vectors, and which the codes behind them.
+    """Which tokens are values of vectors, and which the codes after them.
 
     A code may begin with any letter, also with that of a vector: in a run of such tokens values and codes take turns.
     """

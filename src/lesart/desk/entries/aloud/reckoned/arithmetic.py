@@ -122,7 +122,7 @@ _AMPLIFIED = re.compile(
     rf"(?:amplifier|amp|amplified|pre-?amp)(?:\s+(?:with|of|by|a|gain|factor)){{0,5}}\s+({_NUMBER})x?", re.IGNORECASE
 )
 WHAT_IT_IS = {"degrees": "°", "degree": "°", "deg": "°", "percent": "%", "litres": "L", "liters": "L"}
-"""Units that are said in words behind a range."""
+"""Units that are said in words after a range."""
 _SHARE = re.compile(rf"(?:percent|per\s+cent|%|share)\s+of\s+(?P<whole>{_NUMBER})(?:\s*ct|\s*counts?)?", re.IGNORECASE)
 _OTHER_UNIT = re.compile(
     r"(?:(?:convert(?:ed)?\s+)?(?:it\s+)?(?:shown\s+)?(?:to|into|in|as)\s+)?(?P<unit>[^\s\d]\S*)", re.IGNORECASE
@@ -268,7 +268,7 @@ def _through(typed: str, first: tuple[str, str], second: tuple[str, str], end: U
         outputs = [quantity_typed(each[1], parse_unit("1")) for each in (first, second)]
     except LesartError:
         return None
-    for each in (inputs, outputs):  # 0 and 5 V: the unit behind the last is that of both
+    for each in (inputs, outputs):  # 0 and 5 V: the unit after the last is that of both
         if each[0].unit.symbol == "1" and each[1].unit.symbol != "1":
             each[0] = Quantity(each[0].value, each[1].unit)
     if end.symbol == "1":  # a column that says no unit is in the one that is said

@@ -55,7 +55,7 @@ class Reckoned:
     kind: str
     values: Mapping[str, str]
     told: str = ""
-    """What is said of it behind what was done."""
+    """What is said of it after what was done."""
 
 
 def shown_in(typed: str, unit: Unit) -> RequestError:
@@ -356,7 +356,7 @@ class Scene:
         return {"lowest": f"-{far}", "highest": far}
 
     def _bare(self) -> dict[str, str]:
-        """Names of channels without the unit behind them."""
+        """Names of channels without the unit after them."""
         return {name: re.split(r"\s*[\[(/]", name)[0].strip() for name in self.channels}
 
     def _channel(self, said: str, *, own: bool = False) -> str | None:
@@ -367,7 +367,7 @@ class Scene:
         return found[0] if len(found) == 1 else None
 
     def _spellings(self) -> list[tuple[str, str]]:
-        """All names as they may be typed, longest first: whole, or without the unit behind; ``x`` and ``it`` are its
+        """All names as they may be typed, longest first: whole, or without the unit after; ``x`` and ``it`` are its
         own."""
         bare = self._bare()
         counts = [each.lower() for each in bare.values()]

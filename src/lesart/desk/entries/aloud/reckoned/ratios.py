@@ -1,4 +1,4 @@
-"""So much of one thing for each of another, behind laws that end in one of the two: ``0.0343 cm/µs / 2``, ``41 µV per
+"""So much of one thing for each of another, after laws that end in one of the two: ``0.0343 cm/µs / 2``, ``41 µV per
 degree``, ``11.3 litres per cm``; what a pulse stands for where the time between two is read; and what a tank holds.
 """
 

@@ -103,7 +103,7 @@ def may_be_of_another_kind(what: str) -> bool:
 
 
 def what_would_tell(what: str) -> str:
-    """Behind the deed of a result that is in some unit, by a name that does not say in which; else nothing."""
+    """After the deed of a result that is in some unit, by a name that does not say in which; else nothing."""
     word = " ".join(what.split()).lower()
     unit = IN_ANY.get(word)
     told = f", {unit} = … would give it one" if unit else ""

@@ -131,7 +131,7 @@ def _made(
             continue
         part = _part(said, placed, words, kinds, parts)
         if is_bare and (part is None or part.kind.parameters):
-            continue  # a number behind it may be a value: resistor 47
+            continue  # a number after it may be a value: resistor 47
         if part is None or part.kind.group == "board" or all(set(each.roles) <= set(POWER) for each in part.kind.pins):
             continue
         is_one = len(placed) == 1 and (
@@ -145,7 +145,7 @@ def _made(
 
 
 def _is_driven(part: PartSaid) -> bool:
-    """A lamp or a buzzer, which ohms behind it stand before."""
+    """A lamp or a buzzer, which ohms after it stand before."""
     pins = part.kind.pins
     return len(pins) == 2 and any(set(pin.roles) & {"lamp +", "lamp −"} or pin.load_a for pin in pins)
 

@@ -1,4 +1,4 @@
-"""What stands behind a part and its pins: the resistor that it depends on, a pull-up, the rail of its other leg."""
+"""What comes after a part and its pins: the resistor that it depends on, a pull-up, the rail of its other leg."""
 
 from __future__ import annotations
 
