@@ -1,4 +1,4 @@
-"""Every byte that went over a bus, with its moment: what a display on it was sent."""
+"""Every byte that went over a bus, with its time: what a display on it was sent."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from lesart.core.raw.decode.four_wire import sampled
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
 
 WORD = 9
-"""Bits of a byte on two wires, with the answer after it."""
+"""Bits of a byte on two wires, with its acknowledge."""
 HALF = 4
 """Data lines over which a byte comes in halves."""
 
@@ -24,8 +24,8 @@ class Words:
     """``t`` float64 seconds, the end of each byte; ``value`` uint8; ``is_data`` bool; ``part`` int64: the number of its
     transmission; all shape (n,). ``start_s`` and ``end_s``, shape (parts,), are those of each transmission.
 
-    ``refused`` are transmissions that nobody answered, or a byte of which was not taken; ``broken`` are those with bits
-    left over.
+    ``refused`` counts transmissions without an acknowledge of the address or of a byte; ``broken`` those with bits left
+    over.
     """
 
     t: Floats
@@ -44,9 +44,10 @@ class Words:
 def two_wire_words(
     clock: Edges, data: Edges, address: int | None = None, shortest_s: float = 0.0, *, bare: bool = False
 ) -> Words:
-    """Bytes written to an address, without the address itself; of any address where it is None. All count as data:
-    on two wires a byte before them says what they are, which is the controller's matter. ``bare``: to a driver that
-    has no address and takes the lowest bit first.
+    """Bytes written to an address, without the address itself; of any address where it is None.
+
+    All count as data: on two wires a byte before them says what they are, which is the controller's matter. ``bare``:
+    to a driver that has no address and takes the lowest bit first.
 
     The same as the decoder's, which goes edge by edge and says more of each transfer; this one takes whole arrays, as a
     trace of a display has millions of edges.
@@ -57,7 +58,7 @@ def two_wire_words(
     rises = clock.t[(clock.level == HIGH) & (np.concatenate(([clock.first], clock.level[:-1])) == LOW)]
     ones = (data.level_at(rises) == HIGH).astype(np.uint8)
     first = np.searchsorted(rises, starts, side="right")
-    # The last rise before a stop, or a start again, is theirs and brings no bit.
+    # The last rising edge before a stop, or a repeated start, belongs to that and brings no bit.
     behind = np.searchsorted(rises, ends, side="left") - stopped
     found: list[tuple[Floats, Marks]] = []
     spans: list[tuple[float, float]] = []
@@ -115,10 +116,10 @@ def spans_of_bits(clock: Edges, data: Edges) -> tuple[Floats, Floats, npt.NDArra
 
 
 def four_wire_words(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Words:
-    """Bytes while the select line is at its level, with what the command line says at the last bit of each.
+    """Bytes while the select line is active, with the level of the command line at the last bit of each.
 
-    ``lines``: clock and data, and select and command where they are. ``values`` are those of the decoder. A
-    transmission ends with the select line, or with a rest of the clock where there is none.
+    ``lines``: clock and data, and select and command where there are any. ``values`` are the decoder's parameters. A
+    transmission ends with the select line, or with a pause of the clock where there is none.
     """
     cleaned = {name: without_glitches(edges, values["shortest"])[0] for name, edges in lines.items()}
     t = sampled(cleaned["clock"], values["mode"])
@@ -158,14 +159,17 @@ def four_wire_words(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Wo
 
 
 Half = tuple[float, int, bool, int]
-"""Moment, four bits, whether they are data, and the transmission they came in."""
+"""Time, four bits, whether they are data, and their transmission."""
 SET_UP = [3, 3, 3, 2]
-"""Halves by which a program and a panel that was just switched on agree on four lines, and on which half is which."""
+"""Halves by which a program switches a panel after power-up to four lines, and fixes which half comes first."""
 
 
 def joined(halves: Sequence[Half]) -> Iterator[Half]:
-    """Whole bytes, the higher half first. What begins as a set-up does begins with commands of one half each; another
-    trace is taken to begin with a higher half."""
+    """Whole bytes from halves, the higher half first.
+
+    A trace that begins with the set-up begins with commands of one half each; any other is taken to begin with a higher
+    half.
+    """
     is_set_up = [nibble for _, nibble, is_data, _ in halves[:4] if not is_data] == SET_UP
     whole = halves[4:] if is_set_up else halves
     for (_, high, _, _), (t, low, is_data, part) in zip(whole[::2], whole[1::2], strict=False):
@@ -182,7 +186,7 @@ def parallel_words(
     enable, _ = without_glitches(enable, shortest_s)
     before = np.concatenate(([enable.first], enable.level[:-1])) if len(enable) else enable.level
     t = enable.t[(enable.level == LOW) & (before == HIGH)]
-    # Data that change with the fall itself were still what they had been: the level just before counts.
+    # Data that change with the falling edge itself have not changed yet: the level just before counts.
     just_before = np.nextafter(t, -np.inf)
     value = sum((line.level_at(just_before) == HIGH).astype(np.int64) << place for place, line in enumerate(data))
     is_data = np.ones(len(t), bool) if command is None else command.level_at(just_before) == HIGH

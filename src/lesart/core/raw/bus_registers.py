@@ -1,4 +1,4 @@
-"""Registers of a device on two wires: which bytes are read, and what number they are."""
+"""Registers of a device on two wires: which bytes are read, and how they make a number."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ BUS_ORDERS = ("high first", "low first")
 
 @dataclass(frozen=True)
 class BusRegister:
-    """A value of a device: ``register`` is written before it is read; None where it is read at once.
+    """A value of a device: ``register`` is written before it is read; None where it is read without that.
 
     value = number × ``scale`` + ``offset``, in the unit of its channel.
     """
@@ -24,14 +24,14 @@ class BusRegister:
 
     @property
     def size(self) -> int:
-        """Bytes of it."""
+        """Number of its bytes."""
         return int(self.type.removeprefix("u").removeprefix("int")) // 8
 
     def value(self, data: bytes) -> float:
-        """Of its bytes, ``size`` of them."""
+        """The value of its ``size`` bytes."""
         order = "little" if self.order == "low first" else "big"
         number = int.from_bytes(data[: self.size], order, signed=not self.type.startswith("u"))  # type: ignore[arg-type]
-        # By division where a step is one part of a whole, so that 127 tenths are 12.7.
+        # By division where the step is a unit fraction, so that 127 tenths are 12.7.
         parts = round(1 / self.scale) if self.scale and abs(self.scale) <= 1 else 0
         if parts and abs(self.scale * parts - 1) < 1e-12:
             return number / parts + self.offset

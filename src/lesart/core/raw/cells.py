@@ -1,6 +1,6 @@
-"""Numbers as programs write them into cells: thousands apart, a unit after, hexadecimal, true and false.
+"""Numbers as programs write them into cells: with separated thousands, a unit, hexadecimal, true and false.
 
-A cell that can be read in one way only is read; what comes after a number must be a unit, not any word.
+A cell is read where it can be read in one way only; after a number only a unit may follow, not any word.
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, convert
 
 THOUSANDS = {"none": "", ",": ",", ".": ".", "'": "'", "space": " "}
-"""What may stand between groups of three digits, as the project file names it."""
+"""Separators of groups of three digits, as the project file names them."""
 FLAGS = {
     "true": 1.0,
     "false": 0.0,
@@ -50,12 +50,12 @@ NO_VALUE = frozenset(
         "#n/a",
     }
 )
-"""Words that say that there is no value; a column may be full of them and still be one of numbers."""
+"""Words for a missing value; a column may be full of them and still be one of numbers."""
 _NUMBER = {
     ".": re.compile(r"[+-]?(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++|[dD][+-]\d++)?+$"),
     ",": re.compile(r"[+-]?(?:\d++(?:,\d*+)?+|,\d++)(?:[eE][+-]?\d++|[dD][+-]\d++)?+$"),
 }
-"""``2.09D+01`` is of twice the precision, as older programs write it; without its sign a d is a day."""
+"""``2.09D+01`` is double precision, as older programs write it; without the sign a d is a day."""
 _EXPONENT = str.maketrans("dD", "ee")
 _HEX = re.compile(r"(?:0[xX]([0-9a-fA-F]{1,16})|(?=\S*\d|[A-F]{2,}h)([0-9a-fA-F]{1,16})[hH])$")
 """``ch`` and ``Ah`` are words, and ``each`` is one."""
@@ -73,7 +73,7 @@ _GROUPED = {
 
 
 def plain(cell: str, decimal: str, thousands: str = "none") -> float | None:
-    """A cell that is a number and nothing else; None where it is none."""
+    """The value of a cell that is nothing but a number; None for any other."""
     text = cell.strip().replace("−", "-")
     if thousands != "none":
         match = _GROUPED[thousands].match(text)
@@ -88,7 +88,7 @@ def plain(cell: str, decimal: str, thousands: str = "none") -> float | None:
 
 
 def in_code(cell: str) -> float | None:
-    """``0x1F``, ``1Fh`` or ``0b11111``; None for all else. Digits alone are decimal."""
+    """The value of ``0x1F``, ``1Fh`` or ``0b11111``; None for anything else. Digits alone are decimal."""
     text = cell.strip()
     if match := _HEX.match(text):
         return float(int(match[1] or match[2], 16))
@@ -99,13 +99,13 @@ NO_BASES: Mapping[str, int] = MappingProxyType({})
 BITS_OF_WORDS = (4, 8, 10, 12, 16, 24, 32)
 BYTE = 8
 FEWEST_CODED = 8
-"""Cells that have to agree: a few short ones may be words or numbers as well."""
+"""Fewest cells that have to agree: a few short ones may be words or numbers as well."""
 _HEX_DIGITS = re.compile(r"(?:[0-9A-F]{2,8}|[0-9a-f]{2,8})$")
 
 
 def base_written(cells: Sequence[str]) -> int:
-    """2 or 16 where whole numbers of one length are written in that base without saying so, ``00010110`` and ``07C4``;
-    0 where they may be decimal, or words."""
+    """2 or 16 where whole numbers of one length are written in that base without a prefix, ``00010110`` and ``07C4``; 0
+    where they may be decimal, or words."""
     told = [text for cell in cells if (text := cell.strip()) and text.lower() not in NO_VALUE]
     if len(told) < FEWEST_CODED or len({len(text) for text in told}) != 1:
         return 0
@@ -123,13 +123,13 @@ def base_written(cells: Sequence[str]) -> int:
 
 
 def _in_digits(text: str) -> float | None:
-    """``fah`` of a column that is hexadecimal."""
+    """The value of ``fah`` in a column that is hexadecimal."""
     match = _DIGITS_H.match(text)
     return float(int(match[1], 16)) if match else None
 
 
 def with_unit(cell: str, decimal: str, thousands: str = "none") -> tuple[float, Unit] | None:
-    """A number and the unit after it; None where what comes after is none."""
+    """A number and the unit after it; None where no unit follows."""
     match = _WITH_UNIT.match(cell.strip())
     if match is None:
         return None
@@ -139,41 +139,43 @@ def with_unit(cell: str, decimal: str, thousands: str = "none") -> tuple[float, 
 
 
 def is_in_hours(cell: str) -> bool:
-    """``24h``, as far as one cell can say."""
+    """True for ``24h``, as far as one cell can tell."""
     return _HOURS.match(cell.strip()) is not None
 
 
 def are_hours(cells: Iterable[str]) -> bool | None:
-    """Of cells with a small h after whole numbers: ``24h`` is in hours, unless others say ``1Fh`` or ``05h``. None
-    where there are no such cells."""
+    """For cells with a small h after whole numbers: ``24h`` is in hours, unless others read ``1Fh`` or ``05h``.
+
+    None where there are no such cells.
+    """
     behind = [text for cell in cells if (text := cell.strip()).endswith("h") and _HEX.match(text)]
     return not any(_NO_HOURS.match(text) for text in behind) if behind else None
 
 
 class CellReader:
-    """Reads the cells of a file's columns; remembers the unit that each column's first cell had.
+    """Reads the cells of a file's columns, and remembers the unit of each column's first cell.
 
     A cell in another unit of the same kind is converted to that one: 1.2 kΩ below 999 Ω is 1200.
     """
 
     def __init__(self, decimal: str, thousands: str = "none", bases: Mapping[str, int] = NO_BASES) -> None:
-        """``bases`` of columns that are written in another one without saying so."""
+        """``bases`` of columns that are written in base 2 or 16 without a prefix."""
         self.decimal, self.thousands, self.bases = decimal, thousands, bases
         self.units: dict[str, Unit] = {}
         self._hours: dict[str, bool] = {}
 
     def numbers(self, column: str, cells: Sequence[str]) -> list[float]:
-        """Of a column, or of its next cells."""
+        """The numbers of a column, or of its next cells."""
         self.look(column, cells)
         return [self.number(column, cell) for cell in cells]
 
     def look(self, column: str, cells: Sequence[str]) -> None:
-        """Whether what has an h after it is in hours, the first such cells say."""
+        """Decide from the first such cells whether an h after a number means hours."""
         if column not in self._hours and (hours := are_hours(cells)) is not None:
             self._hours[column] = hours
 
     def number(self, column: str, cell: str) -> float:
-        """NaN where it is none."""
+        """The number in a cell; NaN where there is none."""
         text = cell.strip()
         if base := self.bases.get(column, 0):
             try:
@@ -208,17 +210,20 @@ class CellReader:
 
 @lru_cache(maxsize=1 << 13)
 def is_number(cell: str, decimal: str) -> bool:
-    """May it be one, in whatever way numbers are written? Each cell of a file's head is asked for several times."""
+    """True for anything that may be a number, however it is written.
+
+    Cached: each cell of a file's head is asked for several times.
+    """
     text = cell.strip().replace("−", "-")
     if plain(text, decimal) is not None or in_code(text) is not None:
         return True
     ways = (sign for sign in THOUSANDS if sign not in ("none", decimal))
-    # What is not written in groups was no number above and is none here.
+    # What is not written in groups was not a number above, and is not one here.
     return any(_GROUPED[sign].match(text) and plain(text, decimal, sign) is not None for sign in ways)
 
 
 def thousands_in(columns: Iterable[Sequence[str]], decimal: str) -> str:
-    """What parts groups of three digits in these cells; ``none`` where nothing does."""
+    """The separator of groups of three digits in these cells; ``none`` where there is none."""
     cells = [cell.strip() for column in columns for cell in column]
     for name, sign in THOUSANDS.items():
         if not sign or sign == decimal:
@@ -230,7 +235,7 @@ def thousands_in(columns: Iterable[Sequence[str]], decimal: str) -> str:
 
 
 def is_grouped_whole(column: Sequence[str], sign: str) -> bool:
-    """Are the signs in whole numbers those of thousands: 980, 1.024, 1.234.567, and no other places?"""
+    """True where the signs in whole numbers are thousands separators: 980, 1.024, 1.234.567, and nothing else."""
     cells = [cell.strip() for cell in column if cell.strip()]
     mark = re.escape(sign)
     grouped = [cell for cell in cells if re.match(rf"[+-]?[1-9]\d{{0,2}}(?:{mark}\d{{3}})+$", cell)]
@@ -241,16 +246,16 @@ def is_grouped_whole(column: Sequence[str], sign: str) -> bool:
 
 
 def may_be_grouped(column: Sequence[str], sign: str) -> bool:
-    """Has every cell exactly three places, so that its sign may part thousands as well?"""
+    """True where every cell has exactly three places, so that its sign may be a thousands separator as well."""
     cells = [cell.strip() for cell in column if cell.strip()]
     return len(cells) > 2 and all(re.match(rf"[+-]?[1-9]\d{{0,2}}{re.escape(sign)}\d{{3}}$", cell) for cell in cells)
 
 
 def is_decimal(cell: str, sign: str) -> bool:
-    """Can the sign part no thousands: 0,5 and 21,75, and 0,125 too?"""
+    """True where the sign cannot be a thousands separator: 0,5 and 21,75, and 0,125 too."""
     return bool(re.match(rf"[+-]?(?:0?{re.escape(sign)}\d+|\d+{re.escape(sign)}(?:\d{{1,2}}|\d{{4,}}))$", cell.strip()))
 
 
 def is_single_group(cell: str, sign: str) -> bool:
-    """Has it one sign with three digits after, which may be a decimal sign as well?"""
+    """True for one sign with three digits after it, which may be a decimal sign as well."""
     return bool(re.match(rf"[+-]?\d{{1,3}}{re.escape(sign)}\d{{3}}$", cell))

@@ -20,7 +20,7 @@ OF_CHECK = (
     Parameter("xor", "xor at the end", "text", "of a CRC", "0x00", longest=6, code_bits=16),
     Parameter("low_first", "low byte first", "flag", "does the low byte of a check of two bytes come first", False),
 )
-"""What is at the end of a frame."""
+"""Parameters of the check at the end of a frame."""
 
 
 @dataclass(frozen=True)
@@ -38,7 +38,7 @@ class Crc:
     xor_out: int = 0
 
     def of(self, data: bytes) -> int:
-        """The remainder of some bytes."""
+        """The CRC of some bytes."""
         table, mask, shift = _table(self), (1 << self.width) - 1, self.width - 8
         if self.reflect_in:
             value = _reflected(self.init, self.width)
@@ -74,12 +74,12 @@ def _reflected_entry(crc: Crc, byte: int) -> int:
 
 
 def _reflected(value: int, width: int) -> int:
-    """The same bits in the other order."""
+    """The same bits in reverse order."""
     return int(f"{value:0{width}b}"[::-1], 2)
 
 
 MODBUS = Crc(16, 0x8005, 0xFFFF, reflect_in=True, reflect_out=True)
-"""Of Modbus RTU; low byte first on the line. Source: Modbus over serial line, section 6.2.2."""
+"""The check of Modbus RTU; low byte first on the line. Source: Modbus over serial line, section 6.2.2."""
 
 
 @dataclass(frozen=True)
@@ -96,11 +96,11 @@ class FrameCheck:
 
     @property
     def length(self) -> int:
-        """Bytes that the check takes at the end of a frame."""
+        """Number of bytes of the check at the end of a frame."""
         return {"none": 0, "sum-16": 2, "CRC-16": 2}.get(self.kind, 1)
 
     def expected(self, data: bytes) -> bytes:
-        """The bytes that belong after ``data``."""
+        """The check bytes that belong after ``data``."""
         if self.kind == "none":
             return b""
         if self.kind == "sum":
@@ -118,7 +118,7 @@ class FrameCheck:
         return self.crc.of(data).to_bytes(self.length, "little" if self.low_first else "big")
 
     def wrong(self, frame: bytes) -> str:
-        """What is wrong with a frame and its check, in a few words; empty where they agree."""
+        """What is wrong with a frame's check, in a few words; empty where it is right."""
         if self.kind == "none":
             return ""
         if len(frame) <= self.length:
@@ -132,7 +132,7 @@ NO_CHECK = FrameCheck()
 
 
 def check_from(values: Mapping[str, Any]) -> FrameCheck:
-    """The check of values of ``OF_CHECK``. Raises ValueError with a clause where a number is none."""
+    """The check from values of ``OF_CHECK``. Raises ValueError with a clause where a number is not valid."""
     kind = values["check"]
     if kind not in ("CRC-8", "CRC-16"):
         return FrameCheck(kind, None, values["low_first"] and kind == "sum-16")

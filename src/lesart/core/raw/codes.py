@@ -1,4 +1,4 @@
-"""What the codes of a raw column say of the sensor: in which steps they come, and values that mean that it failed."""
+"""What raw codes say about the sensor: their common step, and values that mean it failed."""
 
 from __future__ import annotations
 
@@ -18,50 +18,50 @@ from lesart.core.units import Unit
 
 FEWEST_RISES = 10
 MOST_FALLS, LOW = 0.05, 0.2
-"""Falls of a running counter, as a share of its rises, for wraps and restarts; and how low they lead."""
+"""The most falls of a running counter, as a share of its rises, for wraps and restarts; and how low they lead."""
 BITS, DIGITS = (8, 16, 24, 32), (3, 4, 5, 6, 7, 8)
 ENDS = tuple(sorted([*(2.0**each for each in BITS), *(10.0**each for each in DIGITS)]))
-"""Where counters are at 0 again: registers, and meters of so many digits."""
+"""Where counters wrap to 0: registers, and meters with a number of digits."""
 NEAR = 3.0
-"""Times the largest rise: so near to its end, and to 0, a counter is before and after it comes round."""
+"""Times the largest rise: how near to its end, and to 0, a counter is before and after it wraps."""
 FEWEST_CODES = 8
-"""Different codes from which on a step that all have in common is no chance."""
+"""From this many distinct codes a common step is not chance."""
 REGISTERS = (16, 24, 32)
-"""Bits of registers that hold numbers with a sign."""
+"""Widths of registers that hold signed numbers, bits."""
 OFTEN, SELDOM = 3, 0.2
-"""A value that stands for a failure comes so many times, and makes up no more of all."""
+"""A value that means a failure comes at least this often, and is at most this share of all."""
 JUST_BELOW = 31 / 32
-"""Of all that a register holds: negative numbers that are not large."""
+"""Share of a register's range taken as small negative numbers."""
 WIDTHS = (8, 10, 12, 14, 16, 18, 20, 24, 32)
-"""Bits of the registers and converters there are."""
+"""Usual widths of registers and converters, bits."""
 APART = 1.0
-"""A code farther from all others than so many times what they span is no reading of the same thing."""
+"""A code further from all others than this many times their span is not a reading of the same thing."""
 FEWEST_OTHERS = 8
-"""Readings without which nobody can say what is far from them."""
+"""With fewer readings nothing can be called far from them."""
 STOOD, LIVELY = 30, 1.0
-"""So many equal samples in a row are no chance where the noise is more than this many counts."""
+"""This many equal samples in a row are not chance where the noise is more than this many counts."""
 FROZEN = 100
-"""Samples of a whole capture that are all alike."""
+"""A capture of this many samples that are all alike is frozen."""
 _OFF, _BEGINS = "what is usual for a sensor that does not answer", "what many sensors hold at power-up"
 FAILED_TEXTS = {
     "°C": {-127.0: _OFF, 85.0: _BEGINS},
     "°F": {-196.6: _OFF, 185.0: _BEGINS},
     "1": {-127.0: "as from thermometers that do not answer", 85.0: "as many thermometers hold at power-up"},
 }
-"""Readings that stand for a failure, by unit."""
+"""Readings that mean a failure, by unit."""
 _NINES = [
     f"{'9' * digits}{f'.{behind}' if behind else ''}" for digits in range(2, 7) for behind in ("", "9", "99", "999")
 ]
 NINES = frozenset(-float(each) for each in _NINES) | {float(each) for each in _NINES if len(each.partition(".")[0]) > 2}
-"""What programs write where they have no reading; 99 and 99.9 are readings too."""
+"""Values that programs write where they have no reading; 99 and 99.9 are readings too."""
 _ENDS = (2**15 - 1, -(2**15), 2**16 - 1, 2**31 - 1, -(2**31), 2**32 - 1)
 REGISTER_ENDS = frozenset(end / 10**decimals for end in _ENDS for decimals in range(4))
-"""All bits of a register, or its sign alone, where a point was put into it: 6553.5 and -327.68."""
+"""All bits of a register, or its sign bit alone, with a decimal point put in: 6553.5 and -327.68."""
 
 
 def code_step(x: Floats) -> int:
-    """The step that all whole counts of a column, shape (n,), have in common: 16 where 12 bits stand in the upper part
-    of 16. 1 where they have none, are not whole, or are too few to say."""
+    """The common step of all counts of a column, shape (n,): 16 where 12 bits are left-justified in 16. 1 where there
+    is none, where they are not whole, or too few to tell."""
     if not len(x) or not np.all(x == np.rint(x)) or np.abs(x).max() >= 2.0**53:
         return 1
     codes = distinct(x)
@@ -71,7 +71,10 @@ def code_step(x: Floats) -> int:
 
 
 def is_counter(x: Floats) -> bool:
-    """Does it only rise, but for a few falls to its start, as a running counter does? ``x`` are good values in turn."""
+    """True where it only rises, but for a few falls to its start, as a running counter does.
+
+    ``x`` are good values in order.
+    """
     steps = np.diff(x)
     rises, falls = int((steps > 0).sum()), np.flatnonzero(steps < 0)
     if rises < FEWEST_RISES or len(falls) > max(MOST_FALLS * rises, 1):
@@ -80,7 +83,10 @@ def is_counter(x: Floats) -> bool:
 
 
 def full_at(x: Floats) -> float:
-    """Where a running counter is at 0 again, by its falls; 0 where none is, or they are restarts. ``x`` as before."""
+    """Where a running counter wraps to 0, by its falls; 0 where there are none, or they are restarts.
+
+    ``x`` as above.
+    """
     steps = np.diff(x)
     falls = np.flatnonzero(steps < 0)
     if not len(falls):
@@ -93,8 +99,11 @@ def full_at(x: Floats) -> float:
 
 @dataclass(frozen=True)
 class Coded:
-    """A channel as its raw values are looked at. ``bits`` is the width that its law or field says, 0 for none said;
-    ``key`` says where, None where nothing does. ``no_reading`` stands at ``none_key``; None where nobody can say it."""
+    """A channel as its raw values are inspected.
+
+    ``bits`` is the width that its law or field states, 0 for none; ``key`` says where, None for nowhere. ``no_reading``
+    is set at ``none_key``; None where it cannot be set.
+    """
 
     name: str
     raw: Block
@@ -115,9 +124,9 @@ def inspect_codes(seen: Coded) -> list[Note]:
 
 
 def stand_ins(x: Floats, unit: Unit) -> dict[float, str]:
-    """Of values, shape (n,) in ``unit``, those that programs and sensors give where they have no reading, and why they
-    are held for that: each is one of the usual ones, seldom, and far from all else. Of counts only what no register
-    gives."""
+    """Values, of shape (n,) in ``unit``, that programs and sensors give where they have no reading, and why they are
+    taken for that: each is one of the usual ones, rare, and far from all others. Among counts only those that no
+    register gives."""
     words = _words_of(unit)
     if unit.symbol == "ct":
         words = {value: means for value, means in words.items() if value < 0 and value in NINES}
@@ -126,8 +135,8 @@ def stand_ins(x: Floats, unit: Unit) -> dict[float, str]:
 
 
 def _failed(seen: Coded, good: Floats) -> list[Note]:
-    """Values that are all bits of a register, or a usual word for a failure, or the same again and again, and far from
-    all else: what is one of them is no part of all else."""
+    """Values that are all bits of a register, a usual word for a failure, or the same again and again, and far from all
+    others; each is left out of the others."""
     found, left = _those_apart(_words(seen), good)
     while (code := _repeated(left)) is not None:
         found.append((code, "exactly the same each time, like an error code"))
@@ -136,11 +145,11 @@ def _failed(seen: Coded, good: Floats) -> list[Note]:
 
 
 def _those_apart(words: dict[float, str], good: Floats) -> tuple[list[tuple[float, str]], Floats]:
-    """Of ``words`` those that are far from all others, with what they mean; and what is left of the values."""
+    """Those of ``words`` that are far from all others, with their meanings; and the remaining values."""
     left, words = good, dict(words)
     found: list[tuple[float, str]] = []
     while len(left):
-        # Apart from all others is only what is the least or the greatest of them.
+        # Only the least or the greatest value can stand apart.
         ends = (float(left.min()), float(left.max()))
         code = next((each for each in ends if each in words and _is_failure(each, left)), None)
         if code is None:
@@ -151,13 +160,13 @@ def _those_apart(words: dict[float, str], good: Floats) -> tuple[list[tuple[floa
 
 
 def _is_failure(code: float, left: Floats) -> bool:
-    """Is it far from the others; or all that there is?"""
+    """True where it is far from the others, or there are no others."""
     rest = left[left != code]
     return _is_apart(code, rest) if len(rest) else len(left) >= FROZEN
 
 
 def _repeated(left: Floats) -> float | None:
-    """The least or greatest of them where it comes again and again, seldom, and far from others that differ."""
+    """The least or greatest value where it comes again and again, but rarely, and far from others that vary."""
     for code in (float(left.min()), float(left.max())) if len(left) else ():
         rest = left[left != code]
         times = len(left) - len(rest)
@@ -189,7 +198,7 @@ def _failed_note(seen: Coded, good: Floats, code: float, means: str) -> Note:
 
 
 def _all_negative(seen: Coded, bits: int, good: Floats) -> Note:
-    """It may be a large number as well, where it is not stated how wide it is."""
+    """It may be a large number as well, where its width is not stated."""
     end = 2.0**bits
     return Note(
         REMARK,
@@ -210,7 +219,7 @@ def _with_sign(bits: int) -> str:
 
 
 def _signless(seen: Coded, good: Floats) -> list[Note]:
-    """Negative numbers of a register that were read without their sign: all lie near its two ends, none between."""
+    """Negative numbers of a register that were read as unsigned: all lie near its two ends, none between."""
     plain = seen.is_counts or seen.unit.symbol == "1"
     if not plain or good.min() < 0 or not np.all(good == np.rint(good)):
         return []
@@ -251,14 +260,14 @@ def _is_apart(code: float, rest: Floats) -> bool:
 
 
 def _words_of(unit: Unit) -> dict[float, str]:
-    """What stands for no reading whatever gave it, with what it means where it stands apart."""
+    """Values that mean no reading whatever gave them, with their meaning where they stand apart."""
     ends = dict.fromkeys(REGISTER_ENDS, "the end of a register, as where nothing answers")
     nines = dict.fromkeys(NINES, "as programs write where they have no reading")
     return ends | nines | FAILED_TEXTS.get(unit.symbol, {})
 
 
 def _words(seen: Coded) -> dict[float, str]:
-    """Raw values with what they mean where they stand apart."""
+    """Raw values with their meaning where they stand apart."""
     found = _words_of(seen.unit)
     if not seen.is_counts:
         return found
@@ -275,7 +284,7 @@ def _words(seen: Coded) -> dict[float, str]:
 
 
 def _stood(seen: Coded) -> list[Note]:
-    """The same value for long, of a signal that is never still otherwise."""
+    """A note on a value that stays the same for long, in a signal that otherwise never does."""
     if not seen.is_counts:
         return []
     usable = seen.raw.usable
@@ -315,7 +324,7 @@ def _stood(seen: Coded) -> list[Note]:
 
 
 def _steps(seen: Coded, good: Floats) -> list[Note]:
-    """Codes that never come between those that do; a converter of fewer bits than are said."""
+    """A note on codes that never occur between those that do: a converter of fewer bits than stated."""
     if not seen.is_counts:
         return []
     step = code_step(good)
@@ -356,7 +365,7 @@ def _steps(seen: Coded, good: Floats) -> list[Note]:
 
 
 def inspect_empty_frames(name: str, frames: Sequence[ByteFrame]) -> list[Note]:
-    """A note on whole frames that hold nothing but zeros, or nothing but ones: a sum over zeros is right too."""
+    """A note on intact frames of nothing but zeros, or nothing but ones: a sum over zeros is right too."""
     whole = [frame for frame in frames if not frame.mark and frame.data]
     notes = []
     for byte, word, line in ((0, "zeros", "low"), (255, "ones", "high")):

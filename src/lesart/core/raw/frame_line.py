@@ -1,7 +1,7 @@
 """A serial line over which a device sends frames of bytes: found by what they begin with, by their length, or by the
-rest after them; believed where their check is right.
+pause after them; accepted where their check is right.
 
-Bytes in, rows out, in pieces of any size, as of a text line. Nothing that came is dropped in silence.
+Bytes in, rows out, in pieces of any size, as for a text line. No byte is dropped silently.
 """
 
 from __future__ import annotations
@@ -18,16 +18,16 @@ from lesart.core.raw.line import Line
 from lesart.core.raw.received import Event, Happened, Received, visible_bytes
 
 LONGEST = 4096
-"""More bytes without a frame in them, or without a rest, are none."""
+"""More bytes than this without a frame, or without a pause, are given up."""
 LEAST_STEP_S = 1e-6
 IN_PARTS = 5.0
-"""Times the rest: so long the other part of a frame may be late."""
+"""Times the pause: how late the second part of a frame may be."""
 
 
 @dataclass(frozen=True)
 class FrameShape:
-    """``begins`` are the bytes that each frame begins with, which it is found by; ``length`` is that of all of it, 0
-    where a rest of ``rest_s`` ends it. The check covers all before it but the first ``unchecked`` bytes."""
+    """``begins`` are the bytes that each frame begins with, by which it is found; ``length`` is its total length, 0
+    where a pause of ``rest_s`` ends it. The check covers everything before it except the first ``unchecked`` bytes."""
 
     begins: bytes = b""
     length: int = 0
@@ -36,14 +36,14 @@ class FrameShape:
     unchecked: int = 0
 
     def wrong(self, frame: bytes) -> str:
-        """Why a frame is none, in a few words; empty where it is one."""
+        """What is wrong with a frame, in a few words; empty where nothing is."""
         if not frame.startswith(self.begins):
             return f"it does not begin with {self.begins.hex(' ').upper()}"
         return self.check.wrong(frame[self.unchecked :])
 
 
 def shape_of(line: Line) -> FrameShape:
-    """How the frames of a line are told apart. The project checked its values."""
+    """The shape of a line's frames. The project has already checked the values."""
     values = dict(line.values)
     return FrameShape(
         bytes.fromhex(line["begins"]), line["length"], line["rest"], check_from(values), line["unchecked"]
@@ -52,8 +52,10 @@ def shape_of(line: Line) -> FrameShape:
 
 @dataclass(frozen=True)
 class FrameState:
-    """``rest`` are bytes of a frame that is not whole yet; ``is_found``: did the last frame end right before them?
-    ``last_read`` and ``last_t`` are when bytes and a row came last, in seconds."""
+    """``rest`` are bytes of an incomplete frame; ``is_found``: the last frame ended right before them.
+
+    ``last_read`` and ``last_t`` are the times of the last bytes and the last row, in seconds.
+    """
 
     shape: FrameShape
     fields: tuple[FieldSpec, ...]
@@ -65,29 +67,29 @@ class FrameState:
 
     @property
     def columns(self) -> tuple[str, ...]:
-        """A column a field."""
+        """One column per field."""
         return tuple(field.name for field in self.fields)
 
 
 @dataclass(frozen=True)
 class _Piece:
-    """Bytes that were cut off, with what is wrong with them: a frame where that is nothing."""
+    """A piece cut off the bytes, with what is wrong with it; a frame where nothing is."""
 
     data: bytes
     wrong: str = ""
     is_frame: bool = True
     ended_s: float | None = None
-    """When its last byte came, where that was not now."""
+    """Time of its last byte, where that was not now."""
 
 
 def opened(state: FrameState, now: float) -> FrameState:
-    """The line was just opened, or opened again: what comes first may be the end of a frame."""
+    """The state when the line was just opened, or reopened: the first bytes may be the end of a frame."""
     return replace(state, rest=b"", is_found=False, last_read=now)
 
 
 def take(state: FrameState, data: bytes, now: float) -> tuple[FrameState, Received]:
-    """Bytes that came by ``now``, none where nothing did: then a rest may end a frame."""
-    # A frame of known length may come in parts, as adapters hand bytes on.
+    """Take the bytes that came by ``now``; without any, a pause may end a frame."""
+    # A frame of known length may come in parts, depending on the adapter.
     rest_s = state.shape.rest_s * (IN_PARTS if state.shape.length else 1.0)
     is_rest = now - state.last_read >= max(rest_s, 2.0 * state.byte_s)
     pieces: list[_Piece] = []
@@ -106,18 +108,18 @@ def take(state: FrameState, data: bytes, now: float) -> tuple[FrameState, Receiv
 
 
 def _ended(shape: FrameShape, data: bytes, is_found: bool) -> _Piece:
-    """What a rest has ended: a frame, where a rest is what ends them."""
+    """What a pause has ended: a frame, for frames that end by a pause."""
     if shape.length and len(data) < shape.length:
         few = f"{counted(len(data), 'byte')} of {shape.length}, and no more"
         return _Piece(data, few, is_frame=is_found and data.startswith(shape.begins[: len(data)]))
-    # What comes first may be the end of a frame, which is none that was spoiled.
+    # What comes first may be the end of a frame, which does not count as damaged.
     wrong = shape.wrong(data)
     return _Piece(data, wrong, is_frame=is_found or not wrong)
 
 
 def _cut(shape: FrameShape, buffer: bytes, is_found: bool, pieces: list[_Piece]) -> tuple[bytes, bool]:
-    """Frames of a fixed length, and what stands between them, into ``pieces``; what is left, and whether a frame begins
-    there."""
+    """Cut frames of a fixed length, and what is between them, into ``pieces``; gives the rest, and whether a frame
+    begins there."""
     between = b""
     while len(buffer) >= shape.length:
         frame = buffer[: shape.length]
@@ -157,7 +159,7 @@ def _next(shape: FrameShape, buffer: bytes, at: int) -> int:
 
 
 def _rows(state: FrameState, pieces: list[_Piece], now: float) -> tuple[FrameState, Received]:
-    """A row a frame, in which a spoiled one has no values; the last byte came now, and each took its time."""
+    """One row per frame, without values for a damaged one; the last byte came now, and each took its time."""
     behind = len(state.rest) + sum(len(each.data) for each in pieces)
     t: list[float] = []
     values: list[tuple[float, ...]] = []

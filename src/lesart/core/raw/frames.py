@@ -1,4 +1,4 @@
-"""Frames: runs of bytes that belong together, and the values in them by place."""
+"""Frames: runs of bytes that belong together, and the values in them by position."""
 
 from __future__ import annotations
 
@@ -56,16 +56,16 @@ FIELD = (
     Parameter("tenths", "tenths", "flag", "is the second half of the bits the tenths of the first", False),
     Parameter("floating", "floating point", "flag", "are its 32 or 64 bits a floating-point number", False),
 )
-"""A value in the frames of a source, one of ``fields``."""
+"""Parameters of a value in a source's frames, one of ``fields``."""
 
 
 @dataclass(frozen=True)
 class FieldSpec:
     """A value in a frame.
 
-    ``first_bit`` counts from the first byte of the frame, highest bit first; ``bits`` 1 to 64. ``order`` is that of the
-    bytes of a value of whole bytes. value = number × ``scale`` + ``offset``. With ``tenths`` the second half of the
-    bits is the number of tenths of the first half, as some sensors send them. With ``floating`` its 32 or 64 bits are a
+    ``first_bit`` counts from the first byte of the frame, highest bit first; ``bits`` 1 to 64. ``order`` is the byte
+    order of a value of whole bytes. value = number × ``scale`` + ``offset``. With ``tenths`` the first half of the bits
+    is the integer and the second half its tenths, as some sensors send them. With ``floating`` its 32 or 64 bits are a
     floating-point number. Source: IEEE 754.
     """
 
@@ -103,7 +103,7 @@ class FieldSpec:
                 return None, why
         else:
             value = float(signed(raw, self.bits, self.sign))
-        # By division where a step is one part of a whole, so that 127 tenths are 12.7 and not 12.700000000000001.
+        # By division where the step is a unit fraction, so that 127 tenths are 12.7 and not 12.700000000000001.
         parts = round(1 / self.scale) if self.scale and abs(self.scale) <= 1 else 0
         exact = parts and abs(self.scale * parts - 1) < 1e-12
         return (value / parts if exact else value * self.scale) + self.offset, ""
@@ -114,7 +114,7 @@ FLOATS = {32: ">f", 64: ">d"}
 
 
 def _floating(raw: int, bits: int) -> float | None:
-    """None for what is not finite."""
+    """The floating-point value; None where it is not finite."""
     value = float(struct.unpack(FLOATS[bits], raw.to_bytes(bits // 8, "big"))[0])
     if not math.isfinite(value):
         return None
@@ -122,7 +122,7 @@ def _floating(raw: int, bits: int) -> float | None:
 
 
 def shortest(value: float) -> float:
-    """Of a number that was one of 32 bits the shortest decimal that it is: 20.1, and not 20.100000381."""
+    """The shortest decimal of a 32-bit float: 20.1, and not 20.100000381."""
     return float(str(np.float32(value)))
 
 
@@ -149,7 +149,7 @@ def _reordered(raw: int, count: int, spec: FieldSpec) -> int:
 
 
 def signed(raw: int, bits: int, sign: str) -> int:
-    """The number that ``bits`` bits stand for."""
+    """The signed value of a ``bits``-bit number."""
     top = 1 << (bits - 1)
     if sign == "two's complement" and raw & top:
         return raw - (1 << bits)
@@ -159,8 +159,8 @@ def signed(raw: int, bits: int, sign: str) -> int:
 
 
 def _with_tenths(raw: int, bits: int, sign: str) -> tuple[float | None, str]:
-    """Half of the bits are the integer, half the tenths; a sign bit stands in the integer's half, or in that of the
-    tenths. More tenths than nine are none: the field stands elsewhere, or its sign is another."""
+    """Half of the bits are the integer, half the tenths; the sign bit is in the integer's half, or in that of the
+    tenths. More than nine tenths are not valid: the field is elsewhere, or signed differently."""
     half = bits // 2
     whole, tenths = raw >> half, raw & ((1 << half) - 1)
     top = 1 << (half - 1) if half else 0
@@ -180,7 +180,7 @@ def _with_tenths(raw: int, bits: int, sign: str) -> tuple[float | None, str]:
 
 
 def beginning(frames: Sequence[ByteFrame], begins: bytes) -> tuple[ByteFrame, ...]:
-    """What is after some bytes in the frames that begin with them, and frames of no byte, which are silences."""
+    """The frames that begin with these bytes, without them; and empty frames, which are silences."""
     if not begins:
         return tuple(frames)
     return tuple(
@@ -191,7 +191,7 @@ def beginning(frames: Sequence[ByteFrame], begins: bytes) -> tuple[ByteFrame, ..
 
 
 def checked(frames: Sequence[ByteFrame], check: FrameCheck) -> tuple[ByteFrame, ...]:
-    """The frames, those whose check fails marked CHECKSUM."""
+    """The frames, with those marked CHECKSUM whose check fails."""
     found = []
     for frame in frames:
         wrong = "" if frame.mark else check.wrong(frame.data)
@@ -222,7 +222,7 @@ def values_of(frames: Sequence[ByteFrame], spec: FieldSpec) -> tuple[Block, dict
 
 
 def field_from(values: Mapping[str, Any]) -> FieldSpec:
-    """A field of values of ``FIELD``."""
+    """A field from values of ``FIELD``."""
     return FieldSpec(
         name=values["name"],
         first_bit=values["first_bit"],

@@ -1,4 +1,4 @@
-"""Values of several registers that were heard on a field bus: floating-point numbers, and those of 32 and 64 bits."""
+"""Values spanning several registers, heard on a field bus: floating-point numbers, and integers of 32 and 64 bits."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ HEARD_REGISTER = (
     replace(REGISTER[1], choices=tuple(READS.values())),
     *REGISTER[2:],
 )
-"""A value in registers that come in the messages of a source, one of ``registers``."""
+"""Parameters of a value in registers of a source's messages, one of ``registers``."""
 
 
 @dataclass(frozen=True)
@@ -31,14 +31,14 @@ class HeardRegister:
 
     @property
     def words(self) -> tuple[str, ...]:
-        """The columns that messages make of its registers."""
+        """The message columns of its registers."""
         spec = self.register
         return tuple(f"unit {self.unit} {spec.table} {spec.address + place}" for place in range(spec.words))
 
 
 def heard(messages: Messages, wanted: HeardRegister) -> tuple[Block, tuple[int, ...]] | None:
-    """The value of each reply that holds all of its registers, NaN with the mark where one is missing and where a float
-    is none; and the frame of each, by its place. None where they never came together."""
+    """The value from each reply that holds all its registers, NaN with the mark where one is missing or a float is not
+    finite; and the index of each frame. None where they never came together."""
     if any(name not in messages.columns for name in wanted.words):
         return None
     columns = [messages.columns[name] for name in wanted.words]

@@ -1,4 +1,4 @@
-"""Lines that a source can be listened to on, as records: what each kind needs to be told, and what it gives."""
+"""Kinds of line that a source can be heard on, as records: the parameters of each, and what it gives."""
 
 from __future__ import annotations
 
@@ -61,7 +61,7 @@ REGISTER = (
     Parameter("scale", "scale", "quantity", "what one step is, in the column's unit", "1", lowest=-1e12, highest=1e12),
     Parameter("offset", "offset", "quantity", "added after that", "0", lowest=-1e12, highest=1e12),
 )
-"""A value in the registers of a unit, one of ``registers``."""
+"""Parameters of a value in the registers of a unit, one of ``registers``."""
 BUS_REGISTER = (
     Parameter("name", "name", "text", "of the column it gives", longest=60),
     Parameter(
@@ -72,13 +72,13 @@ BUS_REGISTER = (
     Parameter("scale", "scale", "quantity", "what one step is, in the column's unit", "1", lowest=-1e12, highest=1e12),
     Parameter("offset", "offset", "quantity", "added after that", "0", lowest=-1e12, highest=1e12),
 )
-"""A value in the registers of a device on two wires."""
+"""Parameters of a value in the registers of a device on two wires."""
 
 
 @dataclass(frozen=True)
 class LineKind:
-    """``register`` are the parameters of each of its ``entries``, which list its columns; empty: they are what comes.
-    ``is_modbus``: who answers can be asked for by unit."""
+    """``register`` are the parameters of each of its ``entries``, which list its columns; empty where columns are what
+    comes. ``is_modbus``: devices can be searched for by unit."""
 
     name: str
     title: str
@@ -90,7 +90,7 @@ class LineKind:
 
     @property
     def has_registers(self) -> bool:
-        """Are its columns listed in the project?"""
+        """True where the project lists its columns."""
         return bool(self.register)
 
 
@@ -198,14 +198,14 @@ LINES = {
 
 @dataclass(frozen=True)
 class Line:
-    """Where a source is listened to: ``values`` of its kind's parameters by name, and its registers."""
+    """The line of a source: ``values`` of its kind's parameters by name, and its registers."""
 
     kind: LineKind
     values: tuple[tuple[str, Any], ...]
     registers: tuple[RegisterSpec | BusRegister | FieldSpec, ...] = ()
 
     def __getitem__(self, name: str) -> Any:
-        """A value by name; KeyError where the kind has none of it."""
+        """A value by name. Raises KeyError where the kind has no such parameter."""
         return dict(self.values)[name]
 
     @property
@@ -224,8 +224,10 @@ class Line:
 
 
 def register_from(values: Mapping[str, Any]) -> RegisterSpec | BusRegister | FieldSpec:
-    """A register of values of ``REGISTER`` or ``BUS_REGISTER``, or a field of ``FIELD``. Raises ValueError with a
-    clause."""
+    """A register from values of ``REGISTER`` or ``BUS_REGISTER``, or a field from ``FIELD``.
+
+    Raises ValueError with a clause.
+    """
     if "first_bit" in values:
         return field_from(values)
     if "register" in values:
@@ -234,7 +236,7 @@ def register_from(values: Mapping[str, Any]) -> RegisterSpec | BusRegister | Fie
 
 
 def byte_of(written: str, highest: int = 0xFF) -> int:
-    """``0xF7`` or ``247``. Raises ValueError with a clause."""
+    """The byte that ``0xF7`` or ``247`` writes. Raises ValueError with a clause."""
     try:
         number = int(written, 0)
     except ValueError:

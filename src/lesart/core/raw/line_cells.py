@@ -1,7 +1,7 @@
-"""One line of text as programs and devices write it: names, numbers and units in it, whatever stands between.
+"""One line of text as programs and devices write it: its names, numbers and units, whatever is between them.
 
-Colours are taken out; an object of JSON is what it says; a comma between digits is a decimal sign where it cannot part
-two values.
+Colour sequences are removed; a JSON object is read as one; a comma between digits is a decimal sign where it cannot
+separate two values.
 """
 
 from __future__ import annotations
@@ -19,11 +19,11 @@ from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit
 
 LONGEST_HEX, LONGEST_BITS = 20, 67
-"""Letters of such a number, its sign and 0x or 0b among them: more than 64 bits are no reading."""
+"""Most characters of such a number, sign and 0x or 0b included: more than 64 bits are not a reading."""
 LONGEST_NAME = 60
 DEEPEST = 4
 _SEPARATORS = (";", "\t", "|", ",")
-# Possessive, as no digit is ever given back: a line of digits alone would take minutes.
+# Possessive: with backtracking a line of digits alone would take minutes.
 _NUMBER = r"[+-]?+(?:0[xX][0-9a-fA-F]++|0[bB][01]++|(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+)"
 _SIGN = r"°\s?[CF]\b|°|[%‰]\s?(?:RH|rH|r\.H\.)?|\*[CF]\b|[A-Za-zµμΩ²³/·*%]{1,8}[²³2]?"
 _UNIT = rf"(?:\s?({_SIGN})(?=[\s;,|)\]}}]|$)(?!\s*[=:]))?"
@@ -41,47 +41,47 @@ _WITH_COMMA = re.compile(r"(?<![\d,.])[+-]?\d+,\d+(?![\d,])")
 _LEVEL = re.compile(
     r"(?:INFO|DEBUG|WARN(?:ING)?|ERROR|TRACE|VERBOSE|FATAL|NOTICE|CRIT(?:ICAL)?)\b[:\s]+(?=\S)", re.IGNORECASE
 )
-"""Words of logs that say how grave a line is, and are no part of a name."""
+"""Severity words of logs, which are not part of a name."""
 _COLOURS = re.compile(rb"\x1b(?:\[[0-9;?]*[ -/]*[@-~]|\][^\x07\x1b]{0,200}(?:\x07|\x1b\\)|[@-Z\\^_])")
 
 
 @dataclass(frozen=True)
 class LineCells:
     """``names`` are empty where the line has none; ``values`` NaN where there is none; ``units`` those after a number,
-    as long as ``values``. ``separator`` parts plain numbers; None where they are not plain."""
+    as long as ``values``. ``separator`` is that of plain numbers; None where they are not plain."""
 
     names: tuple[str, ...]
     values: tuple[float, ...]
     units: tuple[Unit | None, ...]
     separator: bytes | None
     words: str = ""
-    """What stands between the numbers of a line of words, which is the same in each line that says the same."""
+    """The words between the numbers of a line, the same in each line of that kind."""
     wrong: str = ""
-    """Why a line that is well formed is not believed."""
+    """Why a well-formed line is not trusted."""
     passed_over: bool = False
-    """Is it well formed, and says nothing that is read?"""
+    """True for a well-formed line without any value to read."""
 
 
 def without_colours(line: bytes) -> bytes:
-    """Without sequences that only colour it, or move on a screen."""
+    """The line without sequences that only colour it or move the cursor."""
     return _COLOURS.sub(b"", line) if b"\x1b" in line else line
 
 
 def readable(line: bytes) -> str | None:
-    """The line as text; None where it holds what no text holds."""
+    """The line as text; None where it holds bytes that no text has."""
     line = without_colours(line)
     try:
         text = line.decode("utf-8")
     except UnicodeDecodeError:
         text = line.decode("latin-1")
-        # A degree sign in Latin-1 is one odd byte; many of them are no text.
+        # A degree sign in Latin-1 is one odd byte; many of them are not text.
         if sum(letter > "\x7e" for letter in text) > 2:
             return None
     return text if all(letter.isprintable() or letter == "\t" for letter in text) else None
 
 
 def line_cells(text: str, decimal: str = ".") -> LineCells:
-    """What is in a line."""
+    """The cells of a line."""
     if text.lstrip()[:1] in ("$", "!") and (sentence := sentence_in(text)) is not None:
         return _of_sentence(sentence)
     if (begin := text.find("{")) >= 0 and text.rstrip().endswith("}"):
@@ -95,7 +95,7 @@ def line_cells(text: str, decimal: str = ".") -> LineCells:
     separator = next((sign for sign in _SEPARATORS if sign in text), "")
     cells = text.split(separator or None)
     if not separator and not all(map(_is_cell, cells)):
-        # Words and numbers mixed: the numbers alone are a row.
+        # Words and numbers mixed: the numbers alone make the row.
         cells = _FIRST_NUMBER.findall(text) or [text]
         return replace(_row([*cells], None), words=" ".join(_FIRST_NUMBER.sub("#", text).split()))
     trailing = len(cells) > 1 and not cells[-1].strip()
@@ -106,8 +106,8 @@ def line_cells(text: str, decimal: str = ".") -> LineCells:
 
 
 def _of_sentence(sentence: Sentence) -> LineCells:
-    """A line a kind, whose fields have names; what another kind says at the same moment is left to that, and a
-    sentence whose sum is wrong says nothing."""
+    """The cells of a sentence, whose kind names its fields; values repeated in another kind are left to that, and a
+    sentence with a wrong sum gives none."""
     twice = TOLD_TWICE.get(sentence.kind, ())
     values = {name: value for name, value in sentence.values.items() if name not in twice}
     if not values or sentence.wrong or sentence.kind in NO_READING:
@@ -122,19 +122,19 @@ def _row(cells: list[str], separator: bytes | None) -> LineCells:
 
 
 def _with_points(text: str, decimal: str) -> str:
-    """Decimal commas as points: where they are stated, and where nothing else can be meant."""
+    """Decimal commas as points, where they are stated or cannot mean anything else."""
     if decimal == ",":
         return re.sub(r"(?<=\d),(?=\d)", ".", text)
     found = _WITH_COMMA.findall(text)
     if not found or "." in re.sub(r"[^\d.,]", "", text).strip("."):
         return text
-    # Names, a semicolon or a tab part the values; then a comma between digits is no other thing.
+    # Names, a semicolon or a tab separate the values, so a comma between digits is a decimal sign.
     parted = ";" in text or "\t" in text or re.search(r"[=:]\s*[+-]?\d+,\d+(?:\D|$)", text)
     return _WITH_COMMA.sub(lambda match: match[0].replace(",", "."), text) if parted else text
 
 
 def _named(text: str) -> LineCells | None:
-    # The tag of a log, ``hut[412]: ``, is no name: nothing comes after its colon.
+    # The tag of a log, ``hut[412]: ``, is not a name: nothing comes after its colon.
     pairs = [(name, value, unit) for name, value, unit in _NAMED.findall(text) if value or _name(name)]
     if not pairs or not any(number_in(value) is not None for _, value, _ in pairs):
         return None
@@ -147,7 +147,7 @@ def _named(text: str) -> LineCells | None:
 
 
 def _name(written: str) -> str:
-    """After the last bracket or arrow: what stands before is a level or a tag of a log."""
+    """The name after the last bracket or arrow: anything before is a level or a tag of a log."""
     name = re.split(r"->|=>|[>\])}]", written)[-1]
     return _LEVEL.sub("", " ".join(name.strip(" \"'{[(").split()))[:LONGEST_NAME]
 
@@ -167,7 +167,7 @@ def _object(text: str) -> LineCells | None:
 
 
 def _flatten(found: Mapping[str, object], before: str, pairs: dict[str, float], deeper: int) -> None:
-    """Numbers and truth by name; a value that is none is missing, words are no column."""
+    """Numbers and booleans by name; null is missing, words make no column."""
     for key, value in found.items():
         name = f"{before}{key}"[:LONGEST_NAME]
         if isinstance(value, Mapping) and deeper:
@@ -195,7 +195,7 @@ def _is_cell(cell: str) -> bool:
 
 
 def value_of_cell(cell: str) -> float:
-    """A cell's number, its unit after it left aside; NaN where it holds none."""
+    """A cell's number, ignoring a unit after it; NaN where it holds none."""
     match = _FIRST_NUMBER.search(cell) or re.match(r"\s*(" + _NUMBER + rf")(?=\s?(?:{_SIGN})\s*$)", cell)
     if match is None or _NO_VALUE.match(cell.strip()):
         return FLAGS.get(cell.strip().lower(), math.nan)
@@ -214,7 +214,7 @@ def _unit(sign: str) -> Unit | None:
 
 
 def number_in(text: str) -> float | None:
-    """None for what is not a finite number. True and false are one and none."""
+    """The number in a text; None where it is not finite. True and false are 1 and 0."""
     text = text.strip()
     if not re.fullmatch(_NUMBER, text):
         return FLAGS.get(text.lower()) if text.lower() in ("true", "false", "on", "off") else None

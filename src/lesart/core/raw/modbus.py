@@ -1,4 +1,4 @@
-"""Modbus RTU: requests and replies in frames, what they ask and answer, and the registers that come of them.
+"""Modbus RTU: requests and replies in frames, and the registers in them.
 
 Source: Modbus application protocol, functions 3, 4, 6 and 16 and exceptions; Modbus over serial line for the frame.
 """
@@ -33,12 +33,15 @@ FAILED = 0x80
 
 
 OF_ASCII = FrameCheck("LRC")
-"""Of Modbus ASCII: what brings the sum of all bytes to zero. Source: Modbus over serial line, section 6.2.1."""
+"""The check of Modbus ASCII: the two's complement of the sum of all bytes.
+
+Source: Modbus over serial line, section 6.2.1.
+"""
 
 
 def ascii_frames(frames: Sequence[ByteFrame]) -> tuple[ByteFrame, ...]:
-    """Frames of Modbus ASCII in serial bytes, whatever rests part those: from a colon to the end of its line, two
-    letters a byte. What is no pair of hexadecimal digits breaks its frame."""
+    """Frames of Modbus ASCII in serial bytes, whatever pauses are in between: from a colon to the end of its line, two
+    characters per byte. Anything but pairs of hexadecimal digits breaks its frame."""
     letters = [(frame, byte) for frame in frames for byte in frame.data]
     found: list[ByteFrame] = []
     begun: list[tuple[ByteFrame, int]] | None = None
@@ -67,7 +70,8 @@ def _ascii_frame(letters: Sequence[tuple[ByteFrame, int]]) -> ByteFrame:
 
 @dataclass(frozen=True)
 class Message:
-    """What a frame says: ``registers`` from ``address`` on where it carries values, else ``count`` of them is asked."""
+    """The content of a frame: ``registers`` from ``address`` on where it carries values, else a request for ``count``
+    of them."""
 
     unit: int
     function: int
@@ -79,7 +83,7 @@ class Message:
 
     @property
     def says(self) -> str:
-        """In a few words."""
+        """The message in a few words."""
         table = READS.get(self.function, "holding")
         if self.exception:
             return f"unit {self.unit} refuses: {EXCEPTIONS.get(self.exception, f'exception {self.exception}')}"
@@ -157,8 +161,11 @@ class _Sample:
 
 
 def read_messages(frames: Sequence[ByteFrame], check: FrameCheck = CHECK) -> Messages:
-    """What carries values counts when it is over. A request that nobody answered marks the registers it asked for
-    MISSING, at the time of the next request."""
+    """All messages of a trace.
+
+    Values count at the end of their frame. An unanswered request marks its registers MISSING, at the time of the next
+    request.
+    """
     said: list[ByteFrame] = []
     samples: dict[str, list[_Sample]] = {}
     asked: Message | None = None
@@ -197,8 +204,10 @@ def _broken(frame: ByteFrame, check: FrameCheck) -> ByteFrame:
 
 
 def _take(samples: dict[str, list[_Sample]], asked: Message, at: tuple[float, int], reply: Message | None) -> None:
-    """The values of a reply to what was asked; without one, or with an exception, they are missing. ``at`` is the time
-    and the place of the frame."""
+    """Take the values of the reply to a request; without one, or with an exception, they are missing.
+
+    ``at`` is the time and the index of the frame.
+    """
     if asked.address is None or asked.function in WRITES:
         return
     good = reply is not None and not reply.exception and len(reply.registers) == asked.count

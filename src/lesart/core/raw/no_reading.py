@@ -1,4 +1,4 @@
-"""Raw values that stand for no reading: a logger's -9999, a thermometer's -127, a register with every bit set."""
+"""Raw values that mean no reading: a logger's -9999, a thermometer's -127, a register with every bit set."""
 
 from __future__ import annotations
 
@@ -9,12 +9,12 @@ import numpy as np
 from lesart.core.block import Block, Mark
 
 MOST_VALUES = 8
-"""More of them are no words for a failure any more, but a range."""
+"""With more of them a range is meant."""
 _WANTED = "it must be raw values as plain numbers with commas between, like -9999 or -127, 85"
 
 
 def no_reading_from(written: str) -> tuple[float, ...]:
-    """The raw values of ``no_reading``, each once; none where nothing is written. Raises ValueError with a clause."""
+    """The raw values written in ``no_reading``, each once. Raises ValueError with a clause."""
     if not written.strip():
         return ()
     parts = written.replace("−", "-").replace(";", ",").split(",")
@@ -30,12 +30,12 @@ def no_reading_from(written: str) -> tuple[float, ...]:
 
 
 def no_reading_text(values: Sequence[float]) -> str:
-    """As the project file has them."""
+    """The values as the project file writes them."""
     return ", ".join(f"{value:.12g}" for value in dict.fromkeys(values))
 
 
 def with_none_marked(block: Block, values: Sequence[float]) -> Block:
-    """The block, its samples that are one of ``values`` MISSING and without a number."""
+    """The block with samples that are one of ``values`` MISSING and NaN."""
     none = np.isin(block.x, values)
     if not none.any():
         return block

@@ -30,5 +30,5 @@ def value_in(text: str) -> Any:
 
 
 def as_json(printed: str) -> str:
-    """What an interpreter printed, as JSON has it: names in single quotes, None, True and False, tuples."""
+    """An interpreter's output as JSON: single quotes, None, True and False, tuples."""
     return _WORD.sub(lambda found: f'"{found[1]}"' if found[1] is not None else _WORDS.get(found[0], found[0]), printed)

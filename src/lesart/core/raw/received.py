@@ -1,4 +1,4 @@
-"""What came over a line that is listened to: rows of values as they arrived, and what happened beside them."""
+"""What came over a live line: rows of values as they arrived, and events."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ class Event:
 class Received:
     """A batch. ``t`` in seconds, strictly rising; ``values`` a row each, as long as ``columns``.
 
-    Promise: a value is NaN where nothing was to be believed, and ``marks`` says for each row why.
+    Promise: a value is NaN where it is not to be trusted, and ``marks`` says for each row why.
     """
 
     columns: tuple[str, ...] = ()

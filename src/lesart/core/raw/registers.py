@@ -1,7 +1,7 @@
-"""Registers of a Modbus device that are read again and again: which requests fetch them, what their words mean.
+"""Registers of a polled Modbus device: which requests fetch them, and what their words mean.
 
-Source: Modbus application protocol, functions 1 to 4: at most 125 registers or 2000 bits a request, words high byte
-first. The order of the words of a longer value is no part of the standard, so it is told.
+Source: Modbus application protocol, functions 1 to 4: at most 125 registers or 2000 bits per request, words high byte
+first. The word order of a longer value is not part of the standard, so it is a parameter.
 """
 
 from __future__ import annotations
@@ -46,11 +46,11 @@ class RegisterSpec:
 
     @property
     def words(self) -> int:
-        """Registers it takes, or bits of a table of bits."""
+        """Number of registers it takes, or of bits in a table of bits."""
         return struct.calcsize(">" + _CODES[self.type]) // 2 if self.table in ("holding", "input") else 1
 
     def value(self, words: Sequence[int]) -> float:
-        """The value of its words, 0 to 65535 each; NaN where a float is none."""
+        """The value of its words, 0 to 65535 each; NaN where a float is not finite."""
         if self.table in ("coil", "discrete"):
             number = float(bool(words[0]))
         else:
@@ -77,7 +77,7 @@ class Request:
 
     @property
     def says(self) -> str:
-        """In words."""
+        """The request in words."""
         last = self.address + self.count - 1
         return f"{self.table} {self.address}" + (f" to {last}" if self.count > 1 else "")
 
@@ -126,5 +126,5 @@ EXCEPTIONS = {
 
 
 def exception_says(code: int) -> str:
-    """An exception in words."""
+    """An exception code in words."""
     return f"exception {code}: {EXCEPTIONS.get(code, 'one that is not in the standard')}"

@@ -1,7 +1,7 @@
 """Sentences of the NMEA 0183 form: a dollar sign, a talker and a kind, fields with commas, a checksum.
 
-Source: the form of the standard as it is spoken: ``$ttkkk,field,…*hh``, the sum all bytes between the signs by
-exclusive or. The names of the fields are our own.
+Source: the form of the standard as it is used: ``$ttkkk,field,…*hh``, the sum being the exclusive or of all bytes
+between ``$`` and ``*``. The names of the fields are our own.
 """
 
 from __future__ import annotations
@@ -25,7 +25,7 @@ def _plain(place: int) -> Take:
 
 
 def _angle(place: int) -> Take:
-    """Degrees and minutes in one number, the half of the globe after: ``4807.038,N``."""
+    """Degrees and minutes in one number, followed by the hemisphere: ``4807.038,N``."""
 
     def take(fields: Sequence[str]) -> float:
         if place + 1 >= len(fields):
@@ -77,7 +77,7 @@ KINDS: dict[str, dict[str, tuple[Take, str]]] = {
     "MWV": {"wind angle": (_plain(0), "°"), "wind speed": (_plain(2), "1")},
     "VHW": {"heading": (_plain(0), "°"), "speed through water": (_plain(4), "kn")},
 }
-"""What is where in the usual kinds. Of others every field that is a number is a column."""
+"""Fields of the usual kinds. In others every field that is a number becomes a column."""
 CLOCKS = {"GGA": 0, "RMC": 0, "GLL": 4, "ZDA": 0, "GNS": 0, "GST": 0}
 DATES = {"RMC": 8}
 TOLD_TWICE = {
@@ -85,15 +85,15 @@ TOLD_TWICE = {
     "GLL": ("latitude", "longitude"),
     "VTG": ("course", "speed over ground"),
 }
-"""What a receiver says in another kind at the same moment."""
+"""Kinds whose values a receiver repeats in another kind at the same time."""
 NO_READING = ("GSV", "GSA", "TXT", "ZDA")
-"""Kinds whose numbers are none of where one is or how fast."""
+"""Kinds whose numbers are neither position nor speed."""
 
 
 @dataclass(frozen=True)
 class Sentence:
     """``values`` by name, NaN where the field is empty, with their ``units``; ``clock`` and ``date`` as written, empty
-    where the kind has none. ``wrong`` says what its sum should be; empty where that is right, or there is none."""
+    where the kind has none. ``wrong`` says what its checksum should be; empty where that is right, or there is none."""
 
     kind: str
     values: dict[str, float]
@@ -128,7 +128,7 @@ def sentence_in(line: str) -> Sentence | None:
 
 
 def sum_of(text: str) -> int:
-    """All bytes by exclusive or."""
+    """The exclusive or of all bytes."""
     total = 0
     for letter in text.encode("latin-1", "replace"):
         total ^= letter

@@ -11,13 +11,14 @@ from lesart.core.ranked import median
 
 Value = TypeVar("Value", float, Floats)
 RECONNECT_INTERVALS = 10.0
-"""After a pause of so many usual intervals a sensor was most likely without power, and settles again."""
+"""After a pause of this many usual intervals a sensor was most likely without power, and settles again."""
 SOON_SHARE = 1e-3
-"""Of a sensor's least interval: what is so little sooner is the clock of whoever measured, and no reading too early."""
+"""Of a sensor's least interval: a reading this little too soon is the clock of whoever measured."""
 
 
 def is_too_soon(interval_s: Value, least_interval_s: float) -> Any:
-    """Is a sensor asked again sooner than it allows? From start to start of readings; of one, or of an array."""
+    """True where a sensor is asked again sooner than it allows, from start to start of readings; for one or an
+    array."""
     return interval_s < least_interval_s * (1 - SOON_SHARE)
 
 

@@ -1,4 +1,4 @@
-"""A survey of a two-wire bus from its trace, and why nobody was asked where that is so."""
+"""A survey of a two-wire bus from its trace, and why nobody was asked, where nobody was."""
 
 from __future__ import annotations
 
@@ -9,13 +9,13 @@ from lesart.core.raw.survey import Survey, Verdict
 
 
 def survey_in(clock: Edges, data: Edges) -> Survey:
-    """Who was asked and who answered; nobody is expected yet."""
+    """The survey of who was asked and who answered; no device is expected yet."""
     asked = asked_in(clock, data)
     return Survey("two-wire bus", asked, {}, None if asked else why_nobody_was_asked(clock, data))
 
 
 def why_nobody_was_asked(clock: Edges, data: Edges) -> Verdict:
-    """What two lines without a single whole address look like: held low, swapped, at rest, or no such bus."""
+    """Why two lines hold not one whole address: held low, swapped, idle, or not such a bus."""
     held = [name for name, line in (("clock", clock), ("data", data)) if _is_always(line, LOW)]
     if len(held) == 2:
         return Verdict(
@@ -55,6 +55,6 @@ def why_nobody_was_asked(clock: Edges, data: Edges) -> Verdict:
 
 
 def _is_always(line: Edges, level: int) -> bool:
-    """From the first moment at which it is known, which may be after the trace begins."""
+    """True where the line always has that level, from when it is first known."""
     levels = {line.first, *distinct(line.level).tolist()} - {UNKNOWN}
     return levels == {level}

@@ -1,4 +1,4 @@
-"""A source: a capture, how it is read, what is decoded in it, and where the values stand in its frames."""
+"""A source: a capture, how it is read, what is decoded in it, and the positions of values in its frames."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ FORMATS = (
     "recording",
 )
 TABLES = ("json lines", "json", "parquet", "spreadsheet", "text log", "sentences", "arrays")
-"""Formats whose cells have names."""
+"""Formats whose columns have names."""
 NUMBER_TYPES = (
     "int8",
     "uint8",
@@ -69,7 +69,7 @@ EARLY = (
         highest=1e6,
     ),
 )
-"""Of every source: how early is too early."""
+"""Parameters of every source: how early is too early."""
 FILE_NAME = Parameter("capture", "capture", "text", "the file, from the project's folder", longest=200)
 _RATE = Parameter(
     "rate",
@@ -156,7 +156,7 @@ CAPTURE = (
     _UNITS_IN,
     *EARLY,
 )
-"""Of a file of numbers."""
+"""Parameters of a file of numbers."""
 OF_FORMAT: dict[str, tuple[Parameter, ...]] = {
     "csv": CAPTURE,
     **dict.fromkeys(TABLES, (FILE_NAME, *_CELLS, *_TIME, _WHOSE, *EARLY)),
@@ -178,7 +178,7 @@ OF_FORMAT: dict[str, tuple[Parameter, ...]] = {
         *EARLY,
     ),
 }
-"""What each format needs to be told."""
+"""Parameters of each format."""
 
 MESSAGES = ("none", "Modbus RTU", "Modbus ASCII", "text lines")
 DECODE = (
@@ -200,12 +200,12 @@ DECODE = (
     ),
     *OF_CHECK,
 )
-"""Beside a decoder's own parameters: the check of its frames."""
+"""Besides a decoder's own parameters: the check of its frames."""
 
 
 @dataclass(frozen=True)
 class Decoding:
-    """A decoder with its values, and the signals of the capture that it reads, by what each is for."""
+    """A decoder with its values, and the signals of the capture that it reads, by role."""
 
     kind: DecoderKind
     lines: tuple[tuple[str, str], ...]
@@ -253,7 +253,7 @@ class Source:
 
 
 def beginning_from(written: str) -> bytes:
-    """The bytes of ``begins``. Raises ValueError with a clause where they are none."""
+    """The bytes written in ``begins``. Raises ValueError with a clause where it is not bytes."""
     try:
         return bytes.fromhex(written)
     except ValueError:

@@ -8,12 +8,12 @@ from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
 
 FEWEST = 16
-"""Samples that a spectrum is made of at least."""
+"""The fewest samples for a spectrum."""
 
 
 @dataclass(frozen=True)
 class Bands:
-    """``count`` bands between two frequencies, each as many times as high as the one before, of the last ``span_s``."""
+    """``count`` bands between two frequencies, in equal ratios, over the last ``span_s``."""
 
     span_s: float
     count: int
@@ -21,17 +21,17 @@ class Bands:
     highest_hz: float
 
     def edges_hz(self) -> Floats:
-        """``count`` + 1 of them."""
+        """The ``count`` + 1 edges of the bands."""
         ratio = self.highest_hz / self.lowest_hz
         return self.lowest_hz * ratio ** (np.arange(self.count + 1) / self.count)
 
 
 def levels_db(x: Floats, interval_s: float, bands: Bands) -> tuple[float, ...]:
-    """Level of each band: 10·log₁₀ of the mean square in it, of the signal's unit; NaN where there is no answer.
+    """Level of each band: 10·log₁₀ of the mean square in it, in the signal's unit; NaN where there is none.
 
-    ``x`` of shape (n,), evenly spaced. The mean is taken off and a Hann window laid over; the power of a line is
-    shared by the two or three bins beside it, and all of them are counted. A band between two bins takes that of the
-    nearest. Source: Parseval's theorem.
+    ``x`` of shape (n,), evenly spaced. The mean is subtracted and a Hann window applied; the power of a line spreads
+    over two or three bins, and all of them are counted. A band between two bins takes the nearest one. Source:
+    Parseval's theorem.
     """
     n = len(x)
     if n < FEWEST or not interval_s > 0:

@@ -1,4 +1,4 @@
-"""Whether bytes that came are messages of a field bus, lines of text, or something of a device's own."""
+"""Whether bytes are messages of a field bus, lines of text, or a device's own protocol."""
 
 from __future__ import annotations
 
@@ -10,19 +10,20 @@ from lesart.core.raw.modbus import ascii_frames, message_of
 from lesart.core.raw.spoken_lines import spoken_lines
 
 LETTERS = 0.8
-"""Of the bytes of lines of text, with what a boot says in another rate among them."""
+"""Share of text in lines of text, allowing for boot messages at another rate."""
 NOTHING_ELSE, OF_LETTERS, OF_ANY = 0.97, 10, 3
-"""One line in so many has to have values; receivers of positions say much that is none."""
+"""One line in this many has to have values; position receivers send much else."""
 _BESIDE_LETTERS = b"\t\r\n\x1b"
 
 
 def share_of_letters(data: bytes) -> float:
-    """Of some bytes those that stand in a text, 0 to 1; 0 of none."""
+    """Share of bytes that occur in text, 0 to 1; 0 for no bytes."""
     return sum(32 <= byte < 127 or byte in _BESIDE_LETTERS for byte in data) / len(data) if data else 0.0
 
 
 def messages_in(frames: Sequence[ByteFrame]) -> str:
-    """The kind of messages that most frames are, as a decoder's ``messages``; none where they are something else."""
+    """The kind of message that most frames hold, as in a decoder's ``messages``; none where they hold something
+    else."""
     whole = [frame for frame in frames if len(frame.data) >= 4]
     if whole and sum(message_of(frame.data) is not None for frame in whole) > len(whole) / 2:
         return "Modbus RTU"
@@ -37,7 +38,7 @@ def messages_in(frames: Sequence[ByteFrame]) -> str:
         return "none"  # numbers have line ends and figures among them by chance
     found = spoken_lines(frames)
     if len(found.frames) > 1 and found.columns:
-        # As many lines with numbers as make no chance of it; of what is nothing but letters a few are enough.
+        # Enough lines with numbers to rule out chance; among nothing but letters a few will do.
         with_values = len({place for places in found.from_frame.values() for place in places})
         least = len(found.frames) / (OF_LETTERS if share > NOTHING_ELSE else OF_ANY)
         return "text lines" if with_values >= max(2, least) else "none"

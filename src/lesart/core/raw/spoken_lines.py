@@ -1,4 +1,4 @@
-"""Lines of text in serial bytes that were heard on a wire: their numbers by name, as a line that is listened to has."""
+"""Lines of text in serial bytes of a trace: their numbers by name, as a live line has them."""
 
 from __future__ import annotations
 
@@ -17,13 +17,13 @@ from lesart.core.raw.line_cells import LineCells, line_cells, readable
 ENDS = b"\r\n\0"
 LONGEST = 4096
 OFTEN = 10
-"""A line of other names that comes once in so many of the usual ones is meant; a rarer one may be something broken."""
+"""A line with other names that comes at least once per this many usual ones counts; a rarer one may be damage."""
 
 
 @dataclass(frozen=True, eq=False)
 class SpokenLines:
-    """``frames`` are the lines, each from its first letter to its end; ``columns`` a value of each that has one;
-    ``from_frame`` names for each sample of a column its line, by its place; ``units`` came after the numbers."""
+    """``frames`` are the lines, each from its first character to its end; ``columns`` have a value from each line that
+    has one; ``from_frame`` gives the index of each sample's line; ``units`` are those after the numbers."""
 
     frames: tuple[ByteFrame, ...]
     columns: dict[str, Block]
@@ -32,8 +32,8 @@ class SpokenLines:
 
 
 def spoken_lines(frames: Sequence[ByteFrame]) -> SpokenLines:
-    """Lines with numbers as most others have them give values, and lines of other names that come again and again, as
-    of a device that says a quantity at a time; what is broken on the wire gives none and is marked."""
+    """Values from lines shaped like most others, and from lines with other names that come again and again, as from a
+    device that sends one quantity at a time; lines broken on the wire give none and are marked."""
     lines = _joined(frames)
     cells = [line_cells(text) if (text := readable(line.data)) else None for line in lines]
     usual = _usual([each for each in cells if each is not None])
@@ -53,7 +53,7 @@ def spoken_lines(frames: Sequence[ByteFrame]) -> SpokenLines:
 
 
 def _joined(frames: Sequence[ByteFrame]) -> tuple[ByteFrame, ...]:
-    """Bytes put together to lines: rests between words end none."""
+    """Bytes joined to lines: pauses between words do not end one."""
     lines: list[ByteFrame] = []
     letters = bytearray()
     start, mark, why = 0.0, 0, ""
@@ -79,8 +79,8 @@ def _shape(cells: LineCells) -> tuple[tuple[str, ...], int]:
 
 
 def _usual(cells: Sequence[LineCells]) -> set[tuple[tuple[str, ...], int]]:
-    """Names and number of values that most lines with numbers have, and other names that come a tenth as often: none
-    that a shape before them has already."""
+    """Names and number of values of most lines with numbers, and other names that come at least a tenth as often,
+    without names that an earlier shape has."""
     counts = Counter(_shape(each) for each in cells if any(map(math.isfinite, each.values)))
     if not counts:
         return set()

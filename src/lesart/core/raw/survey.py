@@ -13,14 +13,14 @@ from lesart.core.quantity import counted
 
 Bus = Literal["Modbus", "two-wire bus"]
 LAST_OF_SEVEN_BITS = 0x77
-"""Those above are reserved by the standard of the two-wire bus."""
+"""Addresses above are reserved by the standard of the two-wire bus."""
 EVERYBODY = 8
-"""So many that were asked, and all of them answered: no bus of a maker is that full."""
+"""From this many asked addresses, all answering is suspicious: no maker's bus is that full."""
 
 
 @dataclass(frozen=True)
 class Asked:
-    """An address, how often it was asked, how often it answered, and how often something came that was no answer."""
+    """An address, how often it was asked, how often it answered, and how often something else came."""
 
     address: int
     asked: int = 1
@@ -31,7 +31,7 @@ class Asked:
 
 @dataclass(frozen=True)
 class Verdict:
-    """A mark as a note has it, a sentence, and what would mend it; ``remedy`` is empty where nothing is wrong."""
+    """A mark as of a note, a sentence, and what would mend it; ``remedy`` is empty where nothing is wrong."""
 
     mark: str
     text: str
@@ -40,8 +40,10 @@ class Verdict:
 
 @dataclass(frozen=True)
 class Survey:
-    """``expected`` are names by the address that each should have; empty where nobody knows. ``unasked`` says why
-    nobody was asked, where something tells."""
+    """``expected`` are names by the address that each should have; empty where unknown.
+
+    ``unasked`` says why nobody was asked, where that can be told.
+    """
 
     bus: Bus
     asked: tuple[Asked, ...]
@@ -60,7 +62,7 @@ def shown(bus: Bus, address: int) -> str:
 
 
 def judge(survey: Survey) -> tuple[Verdict, ...]:
-    """What the survey says, the worst first."""
+    """Verdicts on a survey, the worst first."""
     bus, answered = survey.bus, {each.address for each in survey.answered}
     count, asked = len(answered), len(survey.asked)
     if not asked:
@@ -132,7 +134,7 @@ def _garbled(bus: Bus, garbled: list[Asked]) -> Verdict:
 
 
 def _elsewhere(bus: Bus, address: int, name: str, strangers: list[int]) -> Verdict:
-    """An expected one that is silent while others answer."""
+    """Verdict on an expected device that is silent while others answer."""
     if bus == "two-wire bus" and (eight := _of_eight_bits(address, name, strangers)) is not None:
         return eight
     if strangers:
@@ -151,7 +153,7 @@ def _elsewhere(bus: Bus, address: int, name: str, strangers: list[int]) -> Verdi
 
 
 def _of_eight_bits(address: int, name: str, strangers: list[int]) -> Verdict | None:
-    """An address as many modules have it printed, with the bit for reading or writing after its seven."""
+    """An 8-bit address as printed on many modules, with the read/write bit after its seven."""
     printed, true, where = shown("two-wire bus", address), shown("two-wire bus", address >> 1), f"{name} is expected at"
     if address >> 1 in strangers:
         return Verdict(

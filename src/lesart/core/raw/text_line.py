@@ -1,7 +1,7 @@
-"""A serial line that just talks: lines of text with numbers in them, whatever stands between, with names or without.
+"""A serial line that just talks: lines of text with numbers in them, with names or without, whatever is between.
 
-Bytes in, rows out, in pieces of any size: ``take(state, bytes, …) -> (state, heard)``. Nothing that came is dropped in
-silence: a line that cannot be believed becomes a row without values and an event that shows it.
+Bytes in, rows out, in pieces of any size: ``take(state, bytes, …) -> (state, heard)``. No byte is dropped silently: a
+line that cannot be trusted becomes a row without values and an event that shows it.
 """
 
 from __future__ import annotations
@@ -17,11 +17,11 @@ from lesart.core.raw.line_cells import LineCells, line_cells, readable
 from lesart.core.raw.received import Event, Received, visible_bytes
 
 LONGEST_LINE = 4096
-"""A line without an end for so many bytes is garbage: the wrong baud rate, or no text at all."""
+"""This many bytes without a line end are garbage: the wrong baud rate, or no text at all."""
 QUIET_S = 0.05
 """A line that begins after such a silence was heard from its start."""
 ALONE_S = 1.0
-"""The first line of a slow device is believed when no second one came for so long."""
+"""The first line of a slow device is accepted when no second one has come for this long."""
 MOST_HELD = 16
 LEAST_STEP_S = 1e-6
 MISSING = int(Mark.MISSING)
@@ -55,21 +55,21 @@ class TextState:
 
 
 def joined(state: TextState, now: float) -> TextState:
-    """The line was just opened, or opened again: what comes first may be the end of a line."""
+    """The state when the line was just opened, or reopened: the first bytes may be the end of a line."""
     return replace(state, rest=b"", partial=(), begun=False, last_read=now)
 
 
 def take(state: TextState, data: bytes, now: float) -> tuple[TextState, Received]:
-    """Rows of the lines that end in ``data``, which was there at ``now``, in seconds. Without data, time has passed.
+    """Rows of the lines that end in ``data``, which arrived at ``now``, in seconds. Without data, time has passed.
 
-    A row's time is when its line ended: bytes that were read together came one after another, ``byte_s`` apart, but
-    not before the bytes read before. Of several lines in a run of bytes without a rest nothing tells when each ended:
-    what stands between hands them over in bunches, as an adapter does that ignores the baud rate. They are laid out
-    evenly over the time since the read before, so that their rate is that of the device.
+    A row's time is when its line ended: bytes that were read together came one after another, ``byte_s`` apart, but not
+    before the bytes of the previous read. When several lines arrive in one run without a pause, their own times are
+    unknown: an adapter that ignores the baud rate hands them over in bunches. They are spread evenly over the time
+    since the previous read, so that their rate is that of the device.
     """
     begun = state.begun or (not state.rest and now - state.last_read >= QUIET_S)
     whole = state.rest + data
-    # A carriage return alone ends a line too; the line feed after it ends an empty one, which is none.
+    # A carriage return alone ends a line too; a line feed after it ends an empty one, which does not count.
     *lines, rest = whole.replace(b"\r", b"\n").split(b"\n")
     since_s = max(now - state.last_read, 0.0)
     is_bunch = len(lines) > 1 and since_s < QUIET_S
@@ -89,7 +89,7 @@ def take(state: TextState, data: bytes, now: float) -> tuple[TextState, Received
 
 
 class _Batch:
-    """Rows being made of one run of bytes."""
+    """Builds rows from one run of bytes."""
 
     def __init__(self, state: TextState) -> None:
         self.state = state
@@ -111,7 +111,7 @@ class _Batch:
             return
         width = len(self.state.columns)
         if width and self.state.separator is not None:
-            # Nearly every line: as many plain numbers as ever.
+            # The common case: as many plain numbers as always.
             try:
                 numbers = tuple(map(float, line.split(self.state.separator or None)))
             except ValueError:
@@ -130,7 +130,7 @@ class _Batch:
         self.values.append(values)
 
     def odd(self, line: bytes, t: float) -> None:
-        """The first lines, lines with names, and lines that are not as the others."""
+        """Handle first lines, lines with names, and lines unlike the others."""
         text = readable(line)
         if text is None:
             self.garbage(line, t, "these bytes are not text; is the baud rate right?")
@@ -139,7 +139,7 @@ class _Batch:
         if cells.passed_over:
             return
         if cells.wrong:
-            # No row: others at the same moment say the rest of it.
+            # Not a row: others at the same time give the rest of it.
             self.events.append(Event(t, "garbage", f'"{visible_bytes(line)}": {cells.wrong}'))
             return
         names, values, separator = cells.names, cells.values, cells.separator
@@ -191,7 +191,7 @@ class _Batch:
             self._learn_from(line, line, shape[0])
 
     def believe_the_last(self) -> None:
-        """Nothing else came."""
+        """Accept the last held line, since nothing else came."""
         line = self.state.held[-1][0]
         self._learn_from(line, line, _shape(line, self.state.decimal)[0])
 
@@ -209,7 +209,8 @@ class _Batch:
             self.line(earlier, t)
 
     def part_of_row(self, found: dict[str, float], t: float) -> None:
-        """Some devices send a line a quantity: a row is whole when all came, or when one comes again."""
+        """Collect a row from devices that send one line per quantity: it is whole when all have come, or one comes
+        again."""
         before = dict(self.state.partial)
         if found.keys() & before.keys():
             self.row(tuple(before.get(name, math.nan) for name in self.state.columns), t)
@@ -221,7 +222,8 @@ class _Batch:
         self.state = replace(self.state, partial=tuple(before.items()))
 
     def _say_units(self, cells: LineCells, held: tuple[tuple[bytes, float], ...]) -> None:
-        """What comes after the numbers of the first rows: a recording has it, and a project learns it from there."""
+        """Report the units after the numbers of the first rows: a recording keeps them, and a project learns them from
+        there."""
         columns = self.state.columns
         units = dict(zip(columns, cells.units, strict=True)) if len(cells.units) == len(columns) else {}
         if not units:
@@ -244,7 +246,7 @@ class _Batch:
         self.state = replace(self.state, columns=columns, separator=separator, wordy=wordy)
 
     def chatter(self, line: bytes, text: str, t: float) -> None:
-        """Words only: a greeting, or the names of what follows."""
+        """Handle a line of words only: a greeting, or the names of what follows."""
         self.events.append(Event(t, "chatter", f'"{visible_bytes(line)}"'))
         if not self.state.columns:
             words = [word.strip()[:60] for word in re.split(r"[;,|\t]", text)]
@@ -258,7 +260,7 @@ class _Batch:
 
 
 def _shape(line: bytes, decimal: str) -> Shape:
-    """What one line says of the columns."""
+    """The columns as one line shows them."""
     cells = line_cells(readable(line) or "", decimal)
     return cells.names, len(cells.values), cells.words
 
@@ -268,5 +270,5 @@ def _are_numbered(columns: tuple[str, ...]) -> bool:
 
 
 def _all_names(shapes: list[Shape]) -> dict[str, None]:
-    """In the order they first came."""
+    """All names in the order of their first appearance."""
     return dict.fromkeys(name for names, _, _ in shapes for name in names)

@@ -1,4 +1,4 @@
-"""What the times of a capture look like: rate, gaps, jitter, steps back."""
+"""Timing of a capture: rate, gaps, jitter, steps backwards."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from lesart.core.ranked import median, noise_of_neighbours
 from lesart.core.some_of import MOST, some_of
 
 GAP_INTERVALS = 1.5
-"""An interval longer than this many usual ones is a gap: at least one sample did not come."""
+"""An interval longer than this many usual ones is a gap: at least one sample is missing."""
 
 
 @dataclass(frozen=True)
@@ -28,12 +28,12 @@ class Timing:
 
     @property
     def rate_hz(self) -> float:
-        """Samples a second by the median interval; 0 when there are fewer than two samples."""
+        """Samples per second by the median interval; 0 for fewer than two samples."""
         return 1.0 / self.interval_s if self.interval_s > 0 else 0.0
 
 
 def timing_of(t: Floats) -> Timing:
-    """Times in seconds, shape (n,), in the order they came."""
+    """Timing of samples at times in seconds, shape (n,), in the order they came."""
     if len(t) < 2:
         return Timing(
             samples=len(t),
@@ -65,7 +65,7 @@ def timing_of(t: Floats) -> Timing:
 
 @dataclass(frozen=True)
 class RawFacts:
-    """Figures of a raw block: how many samples carry each mark, extremes and noise of the good ones."""
+    """Figures of a raw block: the number of samples with each mark, and extremes and noise of the good ones."""
 
     marked: dict[str, int]
     least: float
@@ -74,7 +74,7 @@ class RawFacts:
 
     @property
     def missing(self) -> int:
-        """Samples that never came as a number."""
+        """Number of samples that never came as a number."""
         return self.marked.get("missing", 0)
 
 

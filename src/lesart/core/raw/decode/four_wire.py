@@ -1,5 +1,5 @@
-"""Four-wire serial: a clock in one of its four modes, a data line, a line that selects, a line for data or command, and
-the line on which the device is asked for what it answers."""
+"""Four-wire serial: a clock in one of its four modes, a data line, a select line, a data/command line, and the line on
+which the device receives what it answers."""
 
 from __future__ import annotations
 
@@ -18,9 +18,9 @@ from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
 
 LONGEST_ASKED = 4
-"""Bytes of what a device is asked, as far as answers are told apart by them."""
+"""Most bytes of a request by which answers are told apart."""
 MOST_BEHIND = 8
-"""Clocks after a frame that choose what comes next, or do nothing; with more it is another frame."""
+"""Clocks after a frame that select the next conversion, or do nothing; with more it is another frame."""
 
 
 def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
@@ -50,7 +50,8 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 def sampled(clock: Edges, mode: int) -> Floats:
-    """Times in seconds, shape (reads,): modes 0 and 3 read at the rise of the clock, 1 and 2 at its fall."""
+    """Times in seconds, shape (reads,): modes 0 and 3 sample on the rising edge of the clock, 1 and 2 on the falling
+    one."""
     wanted, other = (HIGH, LOW) if mode in (0, 3) else (LOW, HIGH)
     before = np.concatenate(([clock.first], clock.level[:-1])) if len(clock) else clock.level
     moments: Floats = clock.t[(clock.level == wanted) & (before == other)]
@@ -58,7 +59,7 @@ def sampled(clock: Edges, mode: int) -> Floats:
 
 
 def _groups(t: Floats, select: Edges | None, values: Mapping[str, Any]) -> list[tuple[int, int]]:
-    """Bits between two changes of the select line are one frame; without one, a rest of the clock parts frames."""
+    """Bits between two changes of the select line are one frame; without one, pauses of the clock separate frames."""
     if not len(t):
         return []
     if select is not None:
@@ -71,7 +72,7 @@ def _groups(t: Floats, select: Edges | None, values: Mapping[str, Any]) -> list[
 
 
 def _parts(t: Floats, first: int, last: int, command: Edges | None) -> list[tuple[int, int]]:
-    """Bits of one frame by what the command line says at the end of each byte: where that changes, a part ends."""
+    """Parts of a frame's bits by the command line at the end of each byte: where that changes, a part ends."""
     if command is None or last - first < 16:
         return [(first, last)]
     says = command.level_at(t[first + 7 : last : 8])
@@ -80,8 +81,10 @@ def _parts(t: Floats, first: int, last: int, command: Edges | None) -> list[tupl
 
 
 def _frame(t: Floats, ones: Marks, command: Edges | None, values: Mapping[str, Any]) -> ByteFrame:
-    """Words of eight bits; the command line says at the end of the first one what it is. Of a frame that has a number
-    of bits its own, those after are none of it, and its last byte is filled up with zeros."""
+    """Words of eight bits; the command line at the end of the first one says what it is.
+
+    A frame with its own number of bits leaves out those after it, and its last byte is padded with zeros.
+    """
     says = ""
     if command is not None:
         says = "data" if int(command.level_at(t[7:8] if len(t) > 7 else t[-1:])[0]) == HIGH else "command"
@@ -103,14 +106,14 @@ def _frame(t: Floats, ones: Marks, command: Edges | None, values: Mapping[str, A
 
 
 def _asked(t: Floats, sent: Edges, values: Mapping[str, Any]) -> bytes:
-    """The first bytes that go to the device while it answers."""
+    """The first bytes sent to the device while it answers."""
     ones = (sent.level_at(t[: 8 * LONGEST_ASKED]) == HIGH).astype(np.uint8)
     whole = ones[: len(ones) - len(ones) % 8].reshape(-1, 8)
     return np.packbits(whole[:, ::-1] if values["first"] == "lowest" else whole, axis=1).tobytes()
 
 
 def _bytes(after: str) -> bytes:
-    """0xE8 is one byte, 0x0180 are two."""
+    """Number of bytes of a written command: 0xE8 is one, 0x0180 are two."""
     if not after:
         return b""
     digits = after[2:].replace("_", "") if after[:2].lower() == "0x" else f"{int(after, 0):X}"

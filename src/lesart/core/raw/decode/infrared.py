@@ -1,8 +1,8 @@
-"""Remote controls by infrared light: a long mark, a rest, then a bit for each distance between two short marks.
+"""Infrared remote controls: a long mark, a pause, then one bit per distance between two short marks.
 
 Source: pulse distance coding as remote controls publish it: 9 ms and 4.5 ms, marks of 560 µs, a zero 1.125 ms from mark
-to mark, a one 2.25 ms, lowest bit first; 9 ms and 2.25 ms repeat what was sent before. A receiver's line is low while
-there is light; the lamp's own is high, and chops its marks with a carrier.
+to mark, a one 2.25 ms, lowest bit first; 9 ms and 2.25 ms repeat the last code. A receiver's line is low while there is
+light; the emitter's own is high, and its marks are modulated by a carrier.
 """
 
 from __future__ import annotations
@@ -19,9 +19,9 @@ from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
 
 CARRIER_S = 60e-6
-"""A rest shorter than this within a mark is one of the carrier: it has 30 kHz or more."""
+"""A gap shorter than this within a mark belongs to the carrier, which has 30 kHz or more."""
 REPEATS = 0.7
-"""A rest after the long mark of less than so much of the usual one says that the last code is repeated."""
+"""A pause after the long mark shorter than this share of the usual one means that the last code is repeated."""
 
 
 def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
@@ -34,7 +34,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
     for place, long in enumerate(longs.tolist()):
         last = int(longs[place + 1]) if place + 1 < len(longs) else len(starts)
         first = long + 1
-        # A rest that no bit has ends what is sent.
+        # A pause longer than any bit ends the code.
         stop = next((each for each in range(first, last) if rest[each] > values["longest"]), last)
         gaps = rest[first : min(stop, first + values["bits"])]
         bits = (gaps > values["threshold"]).astype(np.uint8)
@@ -48,7 +48,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 def marks_of(line: Edges, level: int) -> tuple[np.ndarray, np.ndarray]:
-    """Starts and ends of marks, shape (n,), the rests of a carrier within them closed."""
+    """Starts and ends of marks, shape (n,), with the gaps of a carrier closed."""
     places = np.flatnonzero(line.level[:-1] == level) if len(line) else np.zeros(0, np.int64)
     starts, ends = line.t[places], line.t[places + 1]
     if not len(starts):

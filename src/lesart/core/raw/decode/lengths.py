@@ -1,4 +1,4 @@
-"""Bits by pulse length: a start, an answer, then a pulse for each bit that is long or short."""
+"""Bits by pulse length: a start, an answer, then a long or short pulse for each bit."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from lesart.core.raw.edges import HIGH, UNKNOWN, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
 
 RETRY = 0.5
-"""Of the usual time between two requests: one that comes sooner after a silence is the same reading tried again."""
+"""Of the usual time between two requests: one that comes sooner after a silence is a retry of the same reading."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -29,7 +29,7 @@ class _Pulses:
 
 
 def _pulses(edges: Edges) -> _Pulses:
-    """Those with a known level before and after."""
+    """Pulses with a known level before and after."""
     if len(edges) < 2:
         nothing = np.zeros(0)
         return _Pulses(nothing, nothing, nothing)
@@ -66,7 +66,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 def _asked_again(frames: Sequence[ByteFrame]) -> int:
-    """Silences that were followed by another request sooner than it is usually asked: a program that tries again."""
+    """Silences followed by another request sooner than usual: a program that retries."""
     if len(frames) < 2:
         return 0
     steps = np.diff([frame.t for frame in frames])
@@ -86,7 +86,7 @@ def _frames(pulses: _Pulses, values: Mapping[str, Any]) -> Iterator[tuple[int, i
 
 
 def _frame(pulses: _Pulses, is_one: Bools, place: slice, values: Mapping[str, Any], asked_s: float) -> ByteFrame:
-    """Bits to bytes, the highest first; one that is too long, or missing, breaks the frame."""
+    """Bits to bytes, highest first; a bit that is too long, or missing, breaks the frame."""
     bits, wanted = is_one[place], values["bits"]
     if place.start >= place.stop:
         return ByteFrame(asked_s, asked_s, b"", int(Mark.MISSING), "no bit came: there was no answer")

@@ -1,6 +1,7 @@
-"""One wire for power, clock and data: a long low resets, a device answers that it is there, then slots of a bit each.
+"""One wire for power, clock and data: a long low resets, devices answer with a presence pulse, then slots of a bit
+each.
 
-Source: the timing that such devices publish alike: a reset of at least 480 µs, a presence of 60 to 240 µs that begins
+Source: the timing that all such devices publish: a reset of at least 480 µs, a presence of 60 to 240 µs that begins
 within 60 µs, slots of 60 to 120 µs in which a one is low for at most 15 µs; bytes lowest bit first.
 """
 
@@ -17,11 +18,11 @@ from lesart.core.raw.edges import LOW, UNKNOWN, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
 
 PRESENCE_S = (50e-6, 300e-6)
-"""How long an answer to a reset is low."""
+"""How long the presence pulse after a reset is low."""
 WITHIN_S = 120e-6
-"""After the reset, in which the answer begins."""
+"""Time after the reset in which the presence pulse begins."""
 STRONGEST_S = 1e-3
-"""A low so long is no reset any more but a line without a supply."""
+"""A low this long is not a reset any more but a line without a supply."""
 
 
 def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
@@ -46,7 +47,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 def _lows(edges: Edges) -> tuple[np.ndarray, np.ndarray]:
-    """Starts and ends of low times with a known level after, shape (n,)."""
+    """Starts and ends of low times with a known level after them, shape (n,)."""
     places = np.flatnonzero(edges.level[:-1] == LOW) if len(edges) else np.zeros(0, np.int64)
     places = places[edges.level[places + 1] != UNKNOWN]
     return edges.t[places], edges.t[places + 1]
@@ -59,7 +60,7 @@ def _is_presence(length_s: float) -> bool:
 def _frame(
     starts: np.ndarray, ends: np.ndarray, first: int, last: int, begin_s: float, *, is_there: bool, threshold: float
 ) -> ByteFrame:
-    """What came between two resets; bits that make no whole byte break it."""
+    """The frame between two resets; bits that do not make whole bytes break it."""
     end_s = float(ends[last - 1])
     if not is_there:
         return ByteFrame(

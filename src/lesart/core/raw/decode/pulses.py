@@ -1,4 +1,4 @@
-"""Decoders of pulses: their width, the time between them, how many come in a gate."""
+"""Decoders of pulses: their width, the time between them, and their number in a gate."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ def _cleaned(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> tuple[Edg
 
 
 def _moments(edges: Edges, edge: str) -> Floats:
-    """When the edges that count came; one out of the unknown is none."""
+    """Times of the edges that count; an edge from an unknown level does not."""
     wanted, before = (HIGH, LOW) if edge == "rising" else (LOW, HIGH)
     was = np.concatenate(([edges.first], edges.level[:-1])) if len(edges) else edges.level
     moments: Floats = edges.t[(edges.level == wanted) & (was == before)]
@@ -39,7 +39,7 @@ def _ranged(t: Floats, x: Floats, values: Mapping[str, Any]) -> Block:
 
 
 def _width(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
-    """A pulse counts at its end. What was begun before the trace or is not over at its end has no width."""
+    """Width of each pulse, at its end. A pulse that began before the trace or is not over at its end has none."""
     edges, removed = _cleaned(lines, values)
     wanted = HIGH if values["level"] == "high" else LOW
     pulses = np.flatnonzero(edges.level[:-1] == wanted) if len(edges) else np.zeros(0, np.int64)
@@ -70,7 +70,7 @@ WIDTH = DecoderKind(
 
 
 def _interval(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
-    """From edge to edge; where the line was unknown between two, nobody knows how many came."""
+    """Time from edge to edge; not where the line was unknown between two, because edges may have been missed."""
     edges, removed = _cleaned(lines, values)
     t = _moments(edges, values["edge"])
     known = np.diff(np.searchsorted(edges.t[edges.level == UNKNOWN], t)) == 0
@@ -96,7 +96,7 @@ INTERVAL = DecoderKind(
 
 
 def _gate(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
-    """One sample at the end of each whole gate. An edge on a border belongs to the gate that begins there."""
+    """Edges in each whole gate, one sample at its end. An edge on a boundary belongs to the gate that begins there."""
     edges, removed = _cleaned(lines, values)
     gate = values["gate"]
     lasts = edges.end_s - edges.start_s
@@ -110,7 +110,7 @@ def _gate(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
     count = int(gates)
     borders = edges.start_s + gate * np.arange(count + 1)
     t = _moments(edges, values["edge"])
-    # A hair for times that were meant to be on the border and came out a rounding before it.
+    # A small allowance for times that are on the boundary but for rounding.
     numbers = np.diff(np.searchsorted(t, borders - 1e-9 * gate)).astype(np.float64)
     unknown = _unknown_in(edges, borders)
     marks = np.where(unknown, np.uint8(Mark.MISSING), np.uint8(0))
@@ -120,9 +120,9 @@ def _gate(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 def _unknown_in(edges: Edges, borders: Floats) -> Bools:
-    """Is the line unknown in some part of each gate? A gate that begins the trace may begin before it is known."""
+    """For each gate, whether the line is unknown in part of it. The first gate may begin before the level is known."""
     starts, ends = edges.t[edges.level == UNKNOWN], (edges.t + edges.lasts)[edges.level == UNKNOWN]
-    # Unknown before the first edge is a trace that began there: the edge itself is not counted, and that is known.
+    # A level unknown before the first edge is a trace that began there: the edge itself is rightly not counted.
     begun = np.searchsorted(starts, borders[1:])
     over = np.searchsorted(ends, borders[:-1], side="right")
     found: Bools = begun > over

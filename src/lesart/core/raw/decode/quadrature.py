@@ -1,4 +1,4 @@
-"""Two lines a quarter of a period apart: an encoder that turns, its position and the steps that it cannot have made."""
+"""Two lines a quarter period apart: an encoder's position, and steps that it cannot have made."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from lesart.core.raw.decode.record import DATED, FIRST_EDGE, GLITCH, Decoded, De
 from lesart.core.raw.edges import HIGH, UNKNOWN, Edges, without_glitches
 
 _PLACE = np.array([0, 1, 3, 2])
-"""Quarters of a period by what both lines say, a as bit 0 and b as bit 1: forwards is a before b."""
+"""Quarter of the period by the levels of both lines, a as bit 0 and b as bit 1: forwards is a before b."""
 
 
 def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
@@ -29,7 +29,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 def steps_of(a: Edges, b: Edges) -> tuple[np.ndarray, np.ndarray]:
-    """Moments at which something changed, and the step there: 1 on, −1 back, 2 where both lines changed at once."""
+    """Times of changes, and the step there: 1 forwards, −1 backwards, 2 where both lines changed at once."""
     t = np.union1d(a.t, b.t)
     levels = [line.level_at(t) for line in (a, b)]
     first = [line.first for line in (a, b)]

@@ -1,4 +1,4 @@
-"""What every decoder is: a record that describes it, and what it makes of the lines of a trace."""
+"""The parts of every decoder: a record that describes it, and what it makes of the lines of a trace."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from lesart.core.raw.frames import ByteFrame
 class Bits:
     """Bits as they were read: from ``t`` to ``end`` in seconds, ``value`` 0 or 1, all shape (n,).
 
-    ``margin`` is how far each was from being read as the other, as a share of the threshold; NaN where nothing was
+    ``margin`` is the distance of each from being read as the other, as a share of the threshold; NaN for bits not
     decided by a length.
     """
 
@@ -47,11 +47,11 @@ class Decoded:
 
 
 NARROW = 0.2
-"""A margin below this is a doubt: a little more jitter and the bit is another."""
+"""A margin below this is a doubt: with a little more jitter the bit flips."""
 
 
 def least_margin(decoded: Decoded) -> float | None:
-    """The least margin of a bit in a frame that is whole; None where no bit was decided by a length."""
+    """The least margin of a bit in an intact frame; None where no bit was decided by a length."""
     bits, whole = decoded.bits, [frame for frame in decoded.frames or () if not frame.mark]
     if bits is None or not whole or not len(bits.t):
         return None
@@ -80,7 +80,7 @@ class DecoderKind:
 
 
 def seconds(name: str, title: str, says: str, default: str, *, above: bool = False) -> Parameter:
-    """A time."""
+    """A parameter that is a time."""
     return Parameter(name, title, "quantity", says, default, unit="s", lowest=0.0, above=above, highest=1e6)
 
 

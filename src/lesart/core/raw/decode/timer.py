@@ -18,7 +18,7 @@ from lesart.core.raw.edges import HIGH, LOW, UNKNOWN, Edges, without_glitches
 
 SPANS = ("rising to rising", "falling to falling", "high", "low")
 HAIR = 1e-6
-"""Of a tick: an edge meant to be on a tick counts there, however its time was rounded."""
+"""Of a tick: an edge this close to a tick is on it, however its time was rounded."""
 
 
 def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
@@ -36,7 +36,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 def _spans(edges: Edges, of: str) -> tuple[Floats, Floats]:
-    """Starts and ends of what is measured, shape (n,) each."""
+    """Starts and ends of the measured times, shape (n,) each."""
     was = np.concatenate(([edges.first], edges.level[:-1])) if len(edges) else edges.level
     rises = edges.t[(edges.level == HIGH) & (was == LOW)]
     falls = edges.t[(edges.level == LOW) & (was == HIGH)]
@@ -47,7 +47,7 @@ def _spans(edges: Edges, of: str) -> tuple[Floats, Floats]:
     first, second = (rises, falls) if of == "high" else (falls, rises)
     places = np.searchsorted(second, first, side="right")
     known = places < len(second)
-    # Where the level was unknown between them, two starts share an end: the later one is the pulse.
+    # Where the level was unknown in between, two starts share an end: the later one is the pulse.
     starts, ends = first[known], second[places[known]]
     unknown = edges.t[edges.level == UNKNOWN]
     whole = np.searchsorted(unknown, starts) == np.searchsorted(unknown, ends)

@@ -1,7 +1,7 @@
-"""The bus of a driver of digits with two lines of its own: start, bytes lowest bit first with their answer, stop.
+"""The bus of a digit driver with two lines of its own: start, bytes lowest bit first with acknowledge, stop.
 
-Source: what such drivers publish: data change while the clock is low, a start and a stop while it is high, no address;
-the ninth clock of each byte is the driver's answer, low. After a command that reads, the driver sends.
+Source: the timing that such drivers publish: data change while the clock is low, start and stop while it is high, no
+address; at the ninth clock of each byte the driver acknowledges by a low. After a read command the driver sends.
 """
 
 from __future__ import annotations
@@ -36,7 +36,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 def _frame(transfer: Transfer, end: float, *, stopped: bool, reads: int) -> list[ByteFrame]:
-    """All bytes of a transfer. What is after a command that reads comes from the driver, and is said to."""
+    """All bytes of a transfer. Bytes after a read command come from the driver, and are described so."""
     bits = [bit for _, bit in transfer.bits]
     words = [bits[place : place + WORD] for place in range(0, len(bits) - len(bits) % WORD, WORD)]
     if not words:

@@ -1,4 +1,4 @@
-"""The two-wire bus: start, address, bytes with their acknowledge, stop; and how long the clock was held.
+"""The two-wire bus: start, address, bytes with acknowledge, stop; and clock stretching.
 
 Source: the bus standard: data changes while the clock is low; a change while it is high is a start or a stop.
 """
@@ -23,14 +23,14 @@ from lesart.core.raw.survey import Asked
 CLOCK, DATA = 0, 1
 ALL = "all"
 LONGEST_REGISTER = 2
-"""Bytes of a register's address or of a command; longer writes are settings."""
+"""Most bytes of a register's address or of a command; longer writes are settings."""
 STRETCHED = 3.0
-"""The clock is held when it stays low this many times longer than it usually does."""
+"""The clock is stretched when it stays low this many times longer than usual."""
 
 
 @dataclass
 class Transfer:
-    """What has come since a start."""
+    """The bits since a start."""
 
     t: float
     bits: list[tuple[float, int]] = field(default_factory=list)
@@ -54,7 +54,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 def _held(clock: Edges) -> tuple[int, float]:
-    """How often the clock was held low, and the longest low time; outside transfers it is high."""
+    """How often the clock was stretched, and the longest low time; outside transfers it is high."""
     low = clock.lasts[:-1][clock.level[:-1] == LOW] if len(clock) else np.zeros(0)
     if not len(low):
         return 0, 0.0
@@ -62,7 +62,7 @@ def _held(clock: Edges) -> tuple[int, float]:
 
 
 def _events(clock: Edges, data: Edges) -> Iterator[tuple[float, int, int]]:
-    """Changes of both lines in time; of two at one moment the clock's fall comes first, its rise last."""
+    """Changes of both lines in order of time; at the same time a fall of the clock comes first, its rise last."""
     both = [
         (t, 0 if level == LOW else 2, CLOCK, level)
         for t, level in zip(clock.t.tolist(), clock.level.tolist(), strict=True)
@@ -73,7 +73,7 @@ def _events(clock: Edges, data: Edges) -> Iterator[tuple[float, int, int]]:
 
 
 def transfers(clock: Edges, data: Edges) -> Iterator[tuple[Transfer, float, bool]]:
-    """Each transfer with its end and whether a stop, or a start again, ended it."""
+    """Each transfer with its end, and whether a stop or a repeated start ended it."""
     level = [clock.first, data.first]
     transfer: Transfer | None = None
     last = 0.0
@@ -81,7 +81,7 @@ def transfers(clock: Edges, data: Edges) -> Iterator[tuple[Transfer, float, bool
         before, level[line], last = level[line], now, t
         if line == DATA and level[CLOCK] == HIGH and {before, now} == {LOW, HIGH}:
             if transfer is not None:
-                # The bit that this rise of the clock brought was none: it was the stop's, or the next start's.
+                # This rise of the clock brought no bit: it belonged to the stop, or to the next start.
                 if transfer.bits and _clock_high_since(transfer, clock, t):
                     transfer.bits.pop()
                 yield transfer, t, True
@@ -93,7 +93,7 @@ def transfers(clock: Edges, data: Edges) -> Iterator[tuple[Transfer, float, bool
 
 
 def _clock_high_since(transfer: Transfer, clock: Edges, t: float) -> bool:
-    """Did the clock stay high from the last bit until now?"""
+    """True where the clock stayed high from the last bit until now."""
     rise = transfer.bits[-1][0]
     first, last = np.searchsorted(clock.t, [rise, t], side="right")
     return bool(first == last)
@@ -102,8 +102,8 @@ def _clock_high_since(transfer: Transfer, clock: Edges, t: float) -> bool:
 def _frame(
     transfer: Transfer, end: float, stopped: bool, values: Mapping[str, Any], written: dict[int, bytes]
 ) -> list[ByteFrame]:
-    """The bytes after the address; who was asked and who acknowledged is said, and after which register or command it
-    was read: the last short write to its address, which is kept in ``written``."""
+    """The bytes after the address, with a description of who was asked, who acknowledged, and which register or command
+    it was read from: the last short write to its address, which is kept in ``written``."""
     bits = [bit for _, bit in transfer.bits]
     if not bits:
         return []

@@ -1,4 +1,5 @@
-"""Serial bytes on one line: start bit, data bits, parity, stop bits; the baud rate found from the edges if need be."""
+"""Serial bytes on one line: start bit, data bits, parity, stop bits; the baud rate is found from the edges if
+needed."""
 
 from __future__ import annotations
 
@@ -18,21 +19,21 @@ from lesart.core.raw.frames import ByteFrame
 USUAL_BAUD = (300, 600, 1200, 2400, 4800, 9600, 14400, 19200, 28800, 38400, 57600, 115200, 230400, 460800, 921600)
 BREAK = "a break, low for longer than a word"
 NEAR = 0.03
-"""A measured rate this near to a usual one is meant to be it; bytes are read rightly up to about twice that."""
+"""A measured rate this near to a usual one is taken for it; bytes are read correctly up to about twice as far off."""
 
 
 def found_baud(edges: Edges) -> float:
     """The rate whose bit is the shortest usual pulse; 0 where there are too few edges.
 
-    Of bytes with neighbouring bits that differ the shortest pulses are single bits. The lowest twentieth of all pulses
-    is passed over, because noise is shorter still.
+    Where neighbouring bits differ, the shortest pulses are single bits. The lowest twentieth of all pulses is ignored,
+    because noise is shorter still.
     """
     lasts = edges.lasts[:-1]
     if len(lasts) < 8:
         return 0.0
     shortest = quantiles(lasts, (0.05,))[0]
     single = lasts[(lasts > 0.6 * shortest) & (lasts < 1.4 * shortest)]
-    # Low pulses are a little longer than high ones, or shorter, on a slow line: the mean of both is the bit.
+    # On a slow line low pulses are a little longer or shorter than high ones: the mean of both is the bit.
     rate = 1 / float(single.mean()) if len(single) and single.mean() > 0 else 0.0
     near = min(USUAL_BAUD, key=lambda usual: abs(usual - rate))
     return float(near) if abs(near - rate) <= NEAR * near else rate
@@ -51,7 +52,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
 
 
 def _word_bits(values: Mapping[str, Any]) -> int:
-    """Start, data, parity and stop together."""
+    """Bits of a word: start, data, parity and stop."""
     return 1 + int(values["data"]) + int(values["parity"] != "none") + int(values["stop"])
 
 
@@ -60,7 +61,7 @@ Word = tuple[float, float, int, str]
 
 
 def _words(edges: Edges, baud: float, values: Mapping[str, Any]) -> tuple[list[Word], Bits]:
-    """Each word from the falling edge of its start bit, every bit in its middle."""
+    """Each word from the falling edge of its start bit, every bit sampled in its middle."""
     times, levels = edges.t.tolist(), edges.level.tolist()
     data, parity, stop = values["data"], values["parity"], values["stop"]
     count = _word_bits(values)
@@ -69,7 +70,7 @@ def _words(edges: Edges, baud: float, values: Mapping[str, Any]) -> tuple[list[W
     place, free_from = 0, float("-inf")
     while place < len(times):
         start = times[place]
-        # Half a bit early the next start may come: the sender's clock is a little faster than ours.
+        # The next start may come half a bit early: the sender's clock is a little faster than ours.
         if levels[place] != LOW or start < free_from:
             place += 1
             continue
@@ -94,7 +95,7 @@ def _level(times: Sequence[float], levels: Sequence[int], first: int, moment: fl
 
 
 def _wrong(bits: list[int], rest: list[int], parity: str, stop: int) -> str:
-    """Parity and stop bits, judged."""
+    """What is wrong with parity and stop bits."""
     if parity != "none":
         even = sum(bits) % 2
         if int(rest[0] == HIGH) != (even if parity == "even" else 1 - even):
@@ -106,7 +107,7 @@ def _wrong(bits: list[int], rest: list[int], parity: str, stop: int) -> str:
 
 
 def _grouped(words: list[Word], gap_s: float) -> tuple[ByteFrame, ...]:
-    """Words with no more than ``gap_s`` between them are one frame; a wrong one breaks it."""
+    """Frames of words with at most ``gap_s`` between them; a wrong word breaks its frame."""
     frames: list[ByteFrame] = []
     group: list[Word] = []
     for word in [*words, None]:

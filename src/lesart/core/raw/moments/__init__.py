@@ -1,1 +1,1 @@
-"""Moments as programs write them: recognised, read in any number at once, decided where two ways fit."""
+"""Dates and times as programs write them: recognised, read in bulk, decided where two readings fit."""

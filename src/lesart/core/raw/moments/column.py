@@ -1,4 +1,4 @@
-"""Which column of a table is its time, and how it is written, by what it holds first and by its name second."""
+"""Which column of a table is its time, and in what form, by its contents first and its name second."""
 
 from __future__ import annotations
 
@@ -34,24 +34,25 @@ _LOOKS = re.compile(r"\d{1,4}[:/.\-]\d{1,2}[:/.\-]\d{1,4}|\d{1,2}:\d{2}")
 _DAY, _DIGITS = re.compile(r"(?:19|20)\d{6}"), re.compile(r"\d{5,6}(?:\.\d+)?")
 _SIX, _FOUR = re.compile(r"[0-3]\d[01]\d[0-3]\d"), re.compile(r"\d{4}")
 EPOCHS = ((3e8, 5e9, "s"), (3e11, 5e12, "ms"), (3e14, 5e15, "µs"), (3e17, 9.3e18, "ns"))
-"""Numbers that are seconds since 1970 from 1979 to 2128, and what they are in when there are more digits."""
+"""Numbers that are seconds since 1970 from 1979 to 2128, and their unit when there are more digits."""
 THESE_YEARS_S = (1.42e9, 2.05e9)
-"""From 2015 to 2034: a count of pulses seldom stands there, and rises."""
+"""From 2015 to 2034: a rising count of pulses is seldom in this range."""
 DAY_NUMBERS = (20_000.0, 80_000.0)
 """Days since the end of 1899, as spreadsheets count them: from 1954 to 2119."""
 YEARS = (1500.0, 2200.0)
 _OF_DAYS = re.compile(r"_?(?:dat|day|tag|fecha|jour|giorno)", re.IGNORECASE)
 COUNTS = ("1", "ct")
-"""Units that a time may have too: a timer counts."""
+"""Units of counts, which a time may have too: a timer counts."""
 DAYS_OF_YEAR = ("doy", "yday", "day of year", "day_of_year", "dayofyear", "julian", "julian day", "jday")
 LEAST_DOUBTED, CHOSEN_S = 10.0, (10.0, 12.0, 15.0, 20.0, 30.0)
-"""Steps that people choose in seconds, beside whole minutes; below the first they are hardly anything else."""
+"""Steps that people choose in seconds, besides whole minutes; shorter than the first they are hardly anything else."""
 
 
 @dataclass(frozen=True)
 class TimeColumn:
-    """``column`` is empty where none is a time. ``unit`` is a unit or a form of ``moments``; ``clock`` the column with
-    the time of day, where dates stand alone.
+    """``column`` is empty where none is a time.
+
+    ``unit`` is a unit or a form of ``moments``; ``clock`` the column with the time of day, where dates stand alone.
 
     ``doubt`` says what could be read otherwise; ``unread`` which column looks like a time and why it was not taken.
     """
@@ -70,8 +71,9 @@ def find_time(
     named: bool = True,
     units: Mapping[str, Unit] | None = None,
 ) -> TimeColumn:
-    """Of columns by name with their first cells as texts. ``named``: do the names say anything? ``units`` by name are
-    those that are known; else what a name ends in.
+    """Of columns by name with their first cells as texts.
+
+    ``named``: do the names say anything? ``units`` by name are those that are known; else what a name ends in.
 
     Where none goes on from row to row, one that does from the last row to the first: tables on a page often have the
     newest row on top.
@@ -92,7 +94,7 @@ def _found(
     units: Mapping[str, Unit] | None,
     is_sure: bool = False,
 ) -> TimeColumn:
-    """``is_sure``: only what is a time by its form, or by a name of more than a letter. Much sinks that is none."""
+    """``is_sure``: only what is a time by its form, or by a name of more than one letter. Many other columns fall."""
     if len(columns) < 2:
         return TimeColumn()
     forms = {name: form for name, cells in columns.items() if (form := form_of(cells)) is not None}
@@ -125,7 +127,7 @@ def _found(
 
 
 def _of_texts(columns: Mapping[str, Sequence[str]], forms: Mapping[str, Form]) -> TimeColumn | None:
-    """Moments with a date first; a date without a clock takes the clock of another column."""
+    """A time column of dated texts first; a date without a time of day takes that of another column."""
     dated = [name for name, form in forms.items() if form.has_date]
     clocks = [name for name, form in forms.items() if form.has_clock and not form.has_date]
     whole = [name for name in dated if forms[name].has_clock]
@@ -136,7 +138,7 @@ def _of_texts(columns: Mapping[str, Sequence[str]], forms: Mapping[str, Form]) -
         first = _by_name(whole)[0]
         return TimeColumn(first, forms[first].name, doubt=forms[first].doubt)
     if dated and clocks:
-        # What comes after a time of day, and how even the steps are, tell of the dates too.
+        # Text after a time of day, and how even the steps are, tell about the dates too.
         both = [" ".join(cells) for cells in zip(columns[dated[0]], columns[clocks[0]], strict=True) if all(cells)]
         form = form_of(both) or forms[dated[0]]
         return TimeColumn(dated[0], form.name, clocks[0], form.doubt)
@@ -148,7 +150,7 @@ def _of_texts(columns: Mapping[str, Sequence[str]], forms: Mapping[str, Form]) -
 
 
 def _of_digits(columns: Mapping[str, Sequence[str]]) -> TimeColumn | None:
-    """Days and times of day in digits alone, under names that say so: ``20260501``, ``93015``."""
+    """Dates and times of day in digits alone, under names that say so: ``20260501``, ``93015``."""
     filled = {name: [text for cell in cells if (text := cell.strip())] for name, cells in columns.items()}
     days = [name for name in filled if says_time(name) and _are_in_digits(filled[name], _DAY, ISO)]
     others = [name for name in filled if says_time(name) and not _OF_DAYS.match(name)]
@@ -162,14 +164,14 @@ def _of_digits(columns: Mapping[str, Sequence[str]]) -> TimeColumn | None:
     if not clocks or not _goes_on(columns[clocks[0]], DIGITS):
         return None
     clock = filled[clocks[0]]
-    # Numbers that go on by the same step are seconds or their thousandths as well as they are clocks, but beside a day.
+    # Numbers with a constant step may be seconds or milliseconds as well as clock times, unless a date is beside them.
     in_time, in_digits = ({*np.diff(each).tolist()} for each in (seconds_of(clock, DIGITS), [*map(float, clock)]))
     is_dated = any(says_time(name) and name != clocks[0] and all(map(_SIX.fullmatch, filled[name])) for name in filled)
     return TimeColumn(clocks[0], DIGITS) if is_dated or len(in_digits) > len(in_time) else None
 
 
 def _are_in_digits(texts: Sequence[str], digits: re.Pattern[str], form: str) -> bool:
-    """Are all of them written so, and moments?"""
+    """True where all of them have this form and are valid."""
     if not texts or not all(map(digits.fullmatch, texts)):
         return False
     found = seconds_of(texts, form)
@@ -177,8 +179,8 @@ def _are_in_digits(texts: Sequence[str], digits: re.Pattern[str], form: str) -> 
 
 
 def _may_be_minutes(name: str, cells: Sequence[str], form: str) -> str:
-    """Of hours and minutes that begin at nothing without a leading zero, or are said to last: they may be minutes and
-    seconds."""
+    """True for hours and minutes that begin at zero without a leading zero, or are said to be durations: they may be
+    minutes and seconds."""
     told = [text for cell in cells if (text := cell.strip())]
     if form != CLOCK or any(text.count(":") != 1 or text[-1:].lower() == "m" for text in told):
         return ""
@@ -188,12 +190,12 @@ def _may_be_minutes(name: str, cells: Sequence[str], form: str) -> str:
 
 
 def _by_name(names: Sequence[str]) -> list[str]:
-    """Those whose names speak of time first."""
+    """The columns, those named after time first."""
     return sorted(names, key=lambda name: not says_time(name))
 
 
 def _goes_on(cells: Sequence[str], form: str) -> bool:
-    """Do its moments differ, and seldom run back? Column of one date throughout are no clock."""
+    """True where its times differ, and seldom run backwards. A column of one date throughout is not a clock."""
     found = seconds_of(cells, form)
     found = unwrapped(found, PERIOD_S[form]) if form in PERIOD_S else found
     steps = np.diff(found[np.isfinite(found)])
@@ -201,23 +203,23 @@ def _goes_on(cells: Sequence[str], form: str) -> bool:
 
 
 def says_time(name: str) -> bool:
-    """Does a name speak of a moment?"""
+    """True where a name speaks of a time."""
     return bool(NAMES.match(name.strip()) or _INNER.match(name.strip()))
 
 
 def _numbers(cells: Sequence[str], decimal: str) -> Floats | None:
-    """Of a column of numbers; None where more than half are none, or beyond all floats."""
+    """The numbers of a column; None where more than half are not numbers, or exceed floats."""
     found = [value for cell in cells if (value := plain(cell, decimal)) is not None and math.isfinite(value)]
     filled = sum(cell.strip().lower() not in NO_VALUE for cell in cells)
     return np.array(found) if found and len(found) >= max(2, filled / 2) else None
 
 
 def _of_numbers(name: str, values: Floats, unit: Unit | None, *, is_first: bool, named: bool) -> tuple[str, str]:
-    """Its unit where it is the time, else empty, with why not where it looks like one."""
+    """Its unit where it is the time, else empty, with the reason where it looks like one."""
     in_time = unit is not None and unit.symbol in UNIT_S
     if unit is not None and not in_time and unit.symbol not in COUNTS:
         return "", ""
-    # A capital T is a temperature, unless it begins at nothing.
+    # A capital T is a temperature, unless it begins at zero.
     spoken = named and says_time(name) and (name != "T" or float(values[0]) == 0)
     epoch = next((unit for low, high, unit in EPOCHS if low <= float(values.min()) and float(values.max()) <= high), "")
     guessed = not named and is_first and not _counts(values)
@@ -260,15 +262,15 @@ def _of_numbers(name: str, values: Floats, unit: Unit | None, *, is_first: bool,
 
 
 def _may_be_measured(name: str, values: Floats, unit: str) -> str:
-    """Of a column without a name that rises and does not begin at nothing: fractions may be of anything."""
+    """True for a nameless column that rises and does not begin at zero: fractions may be of anything."""
     if unit != "s" or values[0] == 0 or (values == np.rint(values)).all() or float(values.min()) >= EPOCHS[0][0]:
         return ""
     return f'"{name}" rises throughout and is taken for the time, in seconds; nothing names it'
 
 
 def _since_1970(values: Floats) -> str:
-    """In what whole numbers count that are moments of these years, whatever their column is called and wherever it
-    stands; empty for others."""
+    """The unit of whole numbers that are times of these years since 1970, whatever and wherever their column; empty for
+    others."""
     for power, unit in ((0, "s"), (3, "ms"), (6, "µs"), (9, "ns")):
         low, high = (each * 10.0**power for each in THESE_YEARS_S)
         if low <= float(values.min()) and float(values.max()) <= high and bool((values == np.rint(values)).all()):
@@ -277,8 +279,8 @@ def _since_1970(values: Floats) -> str:
 
 
 def _in_thousandths(name: str, values: Floats) -> TimeColumn:
-    """Of whole numbers of which nothing says in what they are: milliseconds, as small processors count, where their
-    steps are none that people choose in seconds. Either way that is a doubt, but for steps of a second or few."""
+    """For whole numbers without any hint of a unit: milliseconds, as small processors count, where their steps are not
+    ones that people choose in seconds. Either way it is a doubt, except for steps of a few seconds."""
     whole = counted_on(values)[0]
     steps = np.diff(whole)
     forward = steps[steps > 0]
@@ -292,7 +294,7 @@ def _in_thousandths(name: str, values: Floats) -> TimeColumn:
 
 
 def _in_parts(columns: Mapping[str, Sequence[str]]) -> str:
-    """Dates whose parts stand in columns of their own."""
+    """Dates whose parts are in columns of their own."""
     lowered = {name.strip().lower(): name for name in columns}
     for wanted in (("year", "month", "day"), *(("year", day) for day in DAYS_OF_YEAR)):
         parts = [f'"{visible(lowered[each])}"' for each in wanted if each in lowered]
@@ -302,12 +304,12 @@ def _in_parts(columns: Mapping[str, Sequence[str]]) -> str:
 
 
 def _counts(values: Floats) -> bool:
-    """Does it only number the rows?"""
+    """True where it only numbers the rows."""
     return bool(values[0] in (0, 1)) and bool((np.diff(values) == 1).all())
 
 
 def _goes_evenly(name: str, values: Floats, unit: Unit | None) -> bool:
-    """Do the first column's numbers rise by the same step throughout, one that is no whole number?"""
+    """True where the first column rises by the same step throughout, and that is not a whole number."""
     steps = np.diff(values)
     if len(steps) < 8 or unit is not None or speaks_of(name) or not (steps > 0).all():
         return False
@@ -316,14 +318,14 @@ def _goes_evenly(name: str, values: Floats, unit: Unit | None) -> bool:
 
 
 def _rises(values: Floats, *, strictly: bool) -> bool:
-    """Most steps, not all: a clock that once ran back is still the clock."""
+    """True where most steps rise: a clock that once ran backwards is still the clock."""
     steps = np.diff(values)
     up = steps > 0 if strictly else steps >= 0
     return bool(len(steps)) and bool(up.mean() >= 0.9) and bool((steps > 0).any())
 
 
 def _are_day_numbers(name: str, values: Floats) -> bool:
-    """Days with their fractions: steps that are round in seconds and not in days, or days one by one under a date."""
+    """True for fractional days: steps that are round in seconds and not in days, or day by day under the name date."""
     if not DAY_NUMBERS[0] <= float(values[0]) <= float(values[-1]) <= DAY_NUMBERS[1] or _LASTING.search(name):
         return False
     steps = np.diff(values)
@@ -343,7 +345,8 @@ def _are_years(values: Floats) -> bool:
 
 
 def _are_hours_and_minutes(name: str, values: Floats) -> bool:
-    """``840, 850, 900``: whole numbers whose last two digits are minutes, with at least one step over an hour."""
+    """True for ``840, 850, 900``: whole numbers whose last two digits are minutes, with at least one step over an
+    hour."""
     if unit_in_name(name) is not None or not bool((values == np.rint(values)).all()) or values.max() > 2359:
         return False
     if len(values) < 4 or bool((values % 100 >= 60).any()) or _LASTING.search(name):
@@ -354,7 +357,7 @@ def _are_hours_and_minutes(name: str, values: Floats) -> bool:
 
 
 def _unread(columns: Mapping[str, Sequence[str]], numbers: Mapping[str, Floats], *, named: bool) -> str:
-    """A column that looks like a time to a person, with a cell of it."""
+    """A column that looks like a time to a person, with one of its cells."""
     for name, cells in columns.items():
         cell = next((cell.strip() for cell in cells if cell.strip()), "")
         looks = name not in numbers and bool(_LOOKS.search(cell))

@@ -1,5 +1,4 @@
-"""Times that a logger counted: a counter that begins again when its bits are full, a restart, stamps too coarse to tell
-rows apart."""
+"""Times that a logger counted: a counter that wraps, a restart, stamps too coarse to tell rows apart."""
 
 from __future__ import annotations
 
@@ -13,22 +12,22 @@ Ints = npt.NDArray[np.int64]
 COUNTERS = (16, 24, 32)
 """Bits of the counters that small processors have."""
 LATE = 3.0
-"""Of the usual step: where a full counter began again, the next row came no later."""
+"""Of the usual step: where a counter wrapped, the next row came no later than this."""
 FEWEST = 8
-"""Rows on either side of a restart, below which it may be one wrong time."""
+"""Fewest rows on either side of a restart; with fewer it may be one wrong time."""
 ANEW = 0.5
-"""A date that fell to less than this share of itself began again; a clock that was set did not."""
+"""A date that fell below this share of itself restarted; a clock that was set did not."""
 NO_DATE = 1e8
-"""In whatever unit: what begins above it is no time since a start."""
+"""In any unit: times that begin above this are not counted from a start."""
 FEWEST_SURE, FEWEST_SHARING = 2, 4
-"""Stamps within a file, and rows with each, from which on as many rows with each are no chance."""
+"""From this many stamps in a file, and rows with each, equal numbers of rows are not chance."""
 ALIKE = 0.8
-"""Of the seconds: so many have to hold about as many rows as the middle one."""
+"""Share of the seconds that have to hold about as many rows as the median one."""
 
 
 @dataclass(frozen=True, eq=False)
 class Spread:
-    """Times, shape (n,), of which ``shared`` rows had one each before; 1 where nothing was spread."""
+    """Times, shape (n,), where ``shared`` rows had the same one before; 1 where nothing was spread."""
 
     times: Floats
     shared: float
@@ -55,14 +54,14 @@ def counted_on(values: Floats) -> tuple[Floats, int]:
 
 
 def restarted(values: Floats) -> tuple[Floats, tuple[int, ...]]:
-    """Times as if the logger had not begun again, shape (n,), and the rows at which it did: each goes on one usual step
-    after the last before it, because nothing says how long it was off."""
+    """Times as if the logger had not restarted, shape (n,), and the rows at which it did: each continues one usual step
+    after the last row before it, because nothing says how long it was off."""
     if len(values) < 2 * FEWEST or not np.isfinite(values).all() or values.min() < 0:
         return values, ()
     steps = np.diff(values)
     forward = steps[steps > 0]
     usual = float(np.median(forward)) if len(forward) else 0.0
-    # Where it began the first time, or before; a date that fell so far as well, as to 1970.
+    # Back to its first value or before; or a date that fell as far, as to 1970.
     is_anew = values[1:] <= (values[0] + LATE * usual if values[0] < NO_DATE else ANEW * values[:-1])
     falls = np.flatnonzero((steps < 0) & is_anew) + 1
     edges = np.concatenate(([0], falls, [len(values)]))
@@ -94,7 +93,7 @@ def spread(times: Floats) -> Spread:
         return as_it_is
     mean = float(inner[is_usual].mean())
     even = times.copy()
-    # Where stamps are left out nothing is known of what is between: each run of them for itself.
+    # Where stamps are skipped nothing is known of what is between: each run of stamps alone.
     for run in np.split(np.arange(len(starts)), np.flatnonzero(np.diff(times[starts]) > 1.5 * unit) + 1):
         first, end = int(starts[run[0]]), int(starts[run[-1]] + shared[run[-1]])
         even[first:end] = _evenly(times[starts[run]], starts[run] - first, end - first, unit, mean)
@@ -102,13 +101,14 @@ def spread(times: Floats) -> Spread:
 
 
 def _are_surely_alike(inner: Ints) -> bool:
-    """Few stamps with so many rows each that it is no chance: a clock of whole minutes, read every five seconds."""
+    """True for few stamps with so many rows each that it is not chance: a clock in whole minutes, read every five
+    seconds."""
     return len(inner) >= FEWEST_SURE and int(inner.min()) >= FEWEST_SHARING and int(np.ptp(inner)) <= 1
 
 
 def _evenly(stamps: Floats, starts: Ints, rows: int, unit: float, mean: float) -> Floats:
-    """Times of so many rows, the first with each stamp at ``starts``: in even steps throughout where these agree with
-    all stamps to two of them, else in even steps within each stamp."""
+    """Times of rows, the first with each stamp at ``starts``: in even steps throughout where these agree with all
+    stamps to within two steps, else in even steps within each stamp."""
     step = float(stamps[-1] - stamps[1]) / int(starts[-1] - starts[1]) if len(stamps) > FEWEST else unit / mean
     late = stamps - starts * step
     if len(late) > 1 and np.ptp(late[1:]) <= 2.0 * step:

@@ -1,4 +1,4 @@
-"""Which form a column of moments has, decided by all its texts; what is left to chance is said."""
+"""The form of a column of dates and times, decided by all its texts; what stays ambiguous is reported."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from lesart.core.raw.moments.written import (
 )
 
 MOST_WRONG = 0.2
-"""Share of texts that may be none: a clock that once failed is still the clock."""
+"""Share of texts that may be invalid: a clock that once failed is still the clock."""
 
 
 @dataclass(frozen=True)
@@ -41,7 +41,7 @@ class Form:
 
 
 def form_of(cells: Sequence[str]) -> Form | None:
-    """The form in which nearly all texts are moments; None where there is none. Plain numbers have none."""
+    """The form in which nearly all texts are valid; None where there is none. Plain numbers have none."""
     texts = [cell.strip() for cell in cells if cell.strip()]
     if not texts or not any(
         letter in text for text in texts[:20] for letter in ":-/. Tthms年時时" if not _is_number(text)
@@ -75,14 +75,13 @@ def _fits(texts: Sequence[str], form: str) -> bool:
 
 
 def _clock_or_minutes(texts: Sequence[str]) -> str:
-    """``7:05`` is an hour and a minute, unless the steps are such as only minutes and seconds take; ``T+7:05`` is what
-    has gone by."""
+    """``7:05`` is hours and minutes, unless only minutes and seconds have such steps; ``T+7:05`` is elapsed time."""
     if texts[0].count(":") > 1 or "m" in texts[0].lower():
         return CLOCK
     if texts[0].lstrip("Tt").startswith("+") or any("." in text or "," in text for text in texts):
         return MINUTES
     hours, minutes = (_risen(texts, form) for form in (CLOCK, MINUTES))
-    # A clock that went round the day and more in one recording was one of minutes.
+    # A clock that went round more than a day in one recording was in minutes.
     if minutes is not None and hours is not None:
         return MINUTES if float(hours[-1] - hours[0]) > 1.5 * 86_400 or max(_firsts(texts)) > 23 else CLOCK
     return CLOCK
@@ -99,7 +98,7 @@ def _risen(texts: Sequence[str], form: str) -> Floats | None:
 
 
 def _day_or_month(texts: Sequence[str]) -> tuple[str, str]:
-    """The one that reads all, else the one whose steps are more even; and what is said where both are as good."""
+    """The order that reads all texts, else the one with more even steps; and the doubt where both are as good."""
     readings = {form: seconds_of(texts, form) for form in (DAY_FIRST, MONTH_FIRST)}
     wrong = {form: int(np.isnan(found).sum()) for form, found in readings.items()}
     if wrong[DAY_FIRST] != wrong[MONTH_FIRST]:
@@ -123,7 +122,7 @@ def _has_half(text: str) -> bool:
 
 
 def _uneven(t: Floats) -> tuple[int, float]:
-    """How often it runs back, and how far the longest step is from the usual one."""
+    """How often it runs backwards, and how far the longest step is from the usual one."""
     steps = np.diff(t)
     if not len(steps):
         return 0, 0.0

@@ -1,7 +1,7 @@
-"""Texts to seconds, as many as there are: those written alike are read together, by where their digits stand.
+"""Texts to seconds, in bulk: those written alike are read together, by the positions of their digits.
 
-Moments with a date are seconds since 1970; where no zone is written they are taken as they stand, never in the zone of
-the machine that reads them. A time of day is seconds since midnight, and goes on over midnight only in ``unwrapped``.
+A dated time is in seconds since 1970; without a written zone it is taken as it stands, never in the zone of the machine
+that reads it. A time of day is in seconds since midnight, and continues past midnight only in ``unwrapped``.
 """
 
 from __future__ import annotations
@@ -26,11 +26,11 @@ from lesart.core.raw.moments.written import (
 )
 
 UNIT_S = {"s": 1.0, "ms": 1e-3, "µs": 1e-6, "ns": 1e-9, "min": 60.0, "h": 3600.0, "d": 86_400.0}
-"""Numbers that are times, by their unit; ``d`` also are the day numbers of spreadsheets."""
+"""Seconds per unit of a numeric time; ``d`` also serves the day numbers of spreadsheets."""
 FORMS = (*UNIT_S, *TEXT_FORMS)
-"""As the project file names them."""
+"""Forms of dates and times, as the project file names them."""
 PERIOD_S = {CLOCK: 86_400.0, HOURS_MINUTES: 86_400.0, DIGITS: 86_400.0, MINUTES: 3600.0}
-"""After which a time of day begins again."""
+"""Seconds after which a time of day begins again."""
 MOST_PATTERNS = 500
 NO_YEAR = 2000
 _MONTH_DAYS = np.array([0, 31, 29, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
@@ -38,7 +38,7 @@ Numbers = npt.NDArray[np.int64]
 
 
 def seconds_of(cells: Sequence[str], form: str) -> Floats:
-    """Seconds of each text, shape (n,); NaN where it is no moment of that form."""
+    """Seconds of each text, shape (n,); NaN where it does not have that form."""
     found = np.full(len(cells), np.nan)
     if not len(cells):
         return found
@@ -69,7 +69,7 @@ def _lasting(text: str) -> float:
 
 
 def _seconds(letters: npt.NDArray[np.uint32], how: Written) -> Floats:
-    """Of texts that are written alike, shape (n, length)."""
+    """Seconds of texts that are written alike, shape (n, length)."""
     parts = {part: _number(letters, span) for part, span in how.spans.items()}
     zero = np.zeros(len(letters), np.int64)
     hour, minute = parts.get("hour", zero), parts.get("minute", zero)
@@ -112,7 +112,7 @@ def _days(year: Numbers, month: Numbers, day: Numbers) -> Numbers:
 
 
 def unwrapped(seconds: Floats, period_s: float) -> Floats:
-    """Times of day that go on over midnight: a step back by more than half a period is a new one."""
+    """Times of day that continue past midnight: a step back by more than half a period begins a new one."""
     known = np.flatnonzero(np.isfinite(seconds))
     if len(known) < 2:
         return seconds
@@ -150,7 +150,7 @@ def clock_set(seconds: Floats) -> tuple[Floats, tuple[tuple[int, int], ...]]:
 
 
 def _is_spring_night(seconds: Floats) -> Bools:
-    """Is it before four in the morning of a Sunday of March, April, September or October?"""
+    """True before four in the morning of a Sunday in March, April, September or October."""
     days = np.floor(seconds / 86_400)
     month = (seconds.astype(np.int64).astype("datetime64[s]").astype("datetime64[M]").astype(int) % 12) + 1
     night: Bools = (seconds - days * 86_400 < 4 * 3600) & ((days + 4) % 7 == 0) & np.isin(month, (3, 4, 9, 10))

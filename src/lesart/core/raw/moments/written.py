@@ -1,6 +1,6 @@
-"""One moment as it is written: where its year, month, day, hour, minute, second stand, and what its words mean.
+"""One written date or time: the positions of its year, month, day, hour, minute and second, and its words.
 
-Nothing here looks at more than one text. Whether the first number is a day or a month is said by whoever asks.
+Nothing here looks at more than one text. The caller says whether the first number is a day or a month.
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ DIGITS = "hhmmss"
 DATES = (ISO, DAY_FIRST, MONTH_FIRST, YEAR_FIRST)
 CLOCKS = (CLOCK, MINUTES, HOURS_MINUTES, DIGITS)
 TEXT_FORMS = (*DATES, *CLOCKS, LASTS)
-"""How a moment can be written that is no number of some unit."""
+"""Forms of a date or time other than a number in some unit."""
 PARTS = ("year", "month", "day", "hour", "minute", "second", "fraction")
 LONGEST = 60
 _MONTHS = {
@@ -41,7 +41,7 @@ _MONTHS = {
     for word in words.split()
 }
 _SIGNS = str.maketrans("年月日時时分秒", "-- ::: ")
-"""Letters that stand for the signs between the parts of a moment, one for one: no part moves."""
+"""Letters that stand for the signs between parts, one for one, so that no position changes."""
 _POINTS = re.compile(r"(?<=\d[ T])(\d{1,2})\.(\d{2})\.(\d{2})(?!\d)")
 """A time of day written with points, after a date."""
 ZONES = {
@@ -66,7 +66,7 @@ ZONES = {
     "pst": -8,
     "pdt": -7,
 }
-"""Hours before universal time, as their letters are mostly meant; numbers are exact, and better."""
+"""Hours ahead of universal time, as these letters are mostly meant; numbers are exact, and better."""
 _WEEKDAY = r"(?:[^\W\d_]{2,9}\.?,?\s+)?"
 _TIME = (
     r"(?P<hour>\d{1,2}):(?P<minute>\d{2})(?::(?P<second>\d{2})(?:[.,:](?P<fraction>\d{1,9})\d*)?)?"
@@ -96,7 +96,7 @@ _COMPACT = re.compile(
 )
 _MONTHLY = re.compile(r"(?P<year>[12]\d{3})-(?P<month>[01]\d)$")
 _SINCE = r"(?:[Tt]?\+|[Tt])?"
-"""Before what has gone by since a start: ``T+00:05``, ``+5 s``."""
+"""Prefix of elapsed time: ``T+00:05``, ``+5 s``."""
 _CLOCK = re.compile(
     _SINCE + r"(?P<hour>\d{1,5}):(?P<minute>\d{2})(?::(?P<second>\d{2})(?:[.,:](?P<fraction>\d{1,9})\d*)?)?"
     r"(?:\s*(?P<half>[AaPp])\.?[Mm]\.?)?" + _ZONE + r"\s*$"
@@ -145,7 +145,7 @@ class Written:
 
 
 def written(text: str, form: str) -> Written | None:
-    """How a text says a moment, read in a form; None where it does not."""
+    """The parts of a text in a form; None where it does not have that form."""
     if not text or len(text) > LONGEST:
         return None
     text = text.translate(_SIGNS).rstrip()
@@ -195,7 +195,7 @@ def _from(match: re.Match[str]) -> Written | None:
 
 
 def _zone_hours(zone: str) -> float | None:
-    """Hours before universal time; None for letters that are no zone."""
+    """Hours ahead of universal time; None for letters that are not a zone."""
     match = re.fullmatch(r"\(?([A-Za-z]*)(?:([+-])(\d{1,2})(?::?(\d{2}))?(?::\d{2})?)?\)?", zone)
     if match is None or (match[1] and match[1].lower() not in ZONES):
         return None
@@ -204,7 +204,7 @@ def _zone_hours(zone: str) -> float | None:
 
 
 def spoken_s(text: str) -> float | None:
-    """Seconds of a duration in words or in ISO 8601: ``1h 2m``, ``PT1M30S``, ``100 ms``; None where it is none."""
+    """Seconds of a duration in words or in ISO 8601: ``1h 2m``, ``PT1M30S``, ``100 ms``; None for anything else."""
     if not text or len(text) > LONGEST or not _SPOKEN.match(text):
         return None
     return sum(float(number.replace(",", ".")) * _LASTS_S[unit.lower()] for number, unit in _PIECE.findall(text))

@@ -18,5 +18,5 @@ BITS_SAID = re.compile(
 
 
 def names_bits(said: str) -> bool:
-    """Is it of some bits of a word, so that the count alone is worth nothing?"""
+    """True where it names some bits of a word, so that their number alone says nothing."""
     return BITS_SAID.search(said) is not None

@@ -1,7 +1,7 @@
 """Units as people write them into names and after numbers, each only where it can mean nothing else.
 
-``temp_min`` is a lowest temperature, ``phase_a`` the first phase, ``accel_g`` an acceleration, ``Temp (F)`` no
-capacitance: a letter is a unit where the quantity that the name speaks of has it.
+``temp_min`` is a lowest temperature, ``phase_a`` the first phase, ``accel_g`` an acceleration, ``Temp (F)`` not a
+capacitance: a letter is a unit where the quantity that the name speaks of has that unit.
 """
 
 from __future__ import annotations
@@ -58,9 +58,9 @@ IN_WORDS = frozenset(
         *("mah", "rpm", "gpm", "ntu", "gauss"),
     ]
 )
-"""Whole names that say a unit and nothing else: a column Volt is in volts; a count or a second may be of anything."""
+"""Names that are a unit and nothing else: a column Volt is in volts; a count or a second may be of anything."""
 LETTERS = frozenset("CFKVAWNJTgmtLl")
-"""Units of one letter, as they are written; a name may end in any other one, as *phase a* does."""
+"""Units of one letter, in their case; a name may end in any other letter, as *phase a* does."""
 BEHIND_BLANK = IN_WORDS | {
     *("rh", "%rh", "amp", "degc", "degf", "pct", "dps", "lpm", "mps", "kph", "kmh", "mph", "knots", "gram", "grams"),
     *("meters", "metres", "litres", "liters", "ohms", "mbar", "hpa", "kpa", "psi", "rpm", "ppm", "kmh"),
@@ -74,7 +74,10 @@ _RATE = re.compile(r"(?:m|km|mi|mm|cm|ft|[lL]|m[lL]|ct|kg|°|rad|turn|1)/(?:s|mi
 
 @lru_cache(maxsize=2048)
 def unit_said(text: str) -> Unit | None:
-    """The unit that stands alone, in any usual spelling; None where it is none. One letter must be written rightly."""
+    """The unit that a text alone means, in any usual spelling; None for anything else.
+
+    A single letter must be in its right case.
+    """
     text = text.strip().rstrip(";,").strip()
     text = text if text.lower() in SPELLED else text.rstrip(".").strip()
     spelled = SPELLED.get(text.lower())
@@ -91,7 +94,7 @@ def unit_said(text: str) -> Unit | None:
 
 
 def _small_first(text: str) -> str:
-    """``HPA`` and ``KG`` are shouted, not other units; ``MV`` might be megavolts and is left as it is."""
+    """``HPA`` and ``KG`` are just capitals, not other units; ``MV`` might be megavolts and is left as it is."""
     return {
         "HPA": "hPa",
         "hpa": "hPa",
@@ -137,7 +140,7 @@ def unit_in_name(name: str) -> Unit | None:
     opens = name.rfind(_BRACKETS[name[-1]]) if name[-1] in _BRACKETS else -1
     if opens >= 0 and name[opens + 1 : -1].strip():
         before, within = name[:opens].strip(), name[opens + 1 : -1].strip()
-        # What stands in brackets may be which sensor it is, and the unit before them.
+        # The brackets may say which sensor it is, with the unit before them.
         return _in_sense(before, within) or (_behind_blank(before) if " " in within else None)
     before, apart, behind = name.rpartition(" in ")
     if apart:
@@ -147,7 +150,7 @@ def unit_in_name(name: str) -> Unit | None:
     if "/" in name and not name.endswith("/"):
         # ``p/hPa`` and ``wind / m/s``: what comes after the first slash, if what stands before is no unit itself.
         before, _, behind = name.partition("/")
-        # A name that is nothing but a rate is one; ``t/s`` and ``T/K`` are quantities in their units.
+        # A name that is just a rate is a unit; ``t/s`` and ``T/K`` are quantities with their units.
         return unit_said(name) if _RATE.match(name) else _in_sense(before.strip(), behind.strip())
     if "_" in name:
         before, _, suffix = name.rpartition("_")
@@ -159,8 +162,8 @@ def unit_in_name(name: str) -> Unit | None:
 
 
 def unit_among(name: str, names: Collection[str]) -> Unit | None:
-    """The same in a file of such ``names``: after *probe A* and *probe B* a *probe C* is a third probe, in no °C, and
-    beside *max* a *min* is the least."""
+    """The same among a file's ``names``: after *probe A* and *probe B* a *probe C* is a third probe, not in °C, and
+    next to *max* a *min* is the least."""
     if name.strip().lower() == "min" and any(other.strip().lower() in BESIDE_MIN for other in names):
         return None
     stem, letter = name[:-1], name[-1:]
@@ -171,20 +174,22 @@ def unit_among(name: str, names: Collection[str]) -> Unit | None:
 
 
 def speaks_of(name: str) -> bool:
-    """Does a name speak of something that is measured, and not of time?"""
+    """True where a name speaks of a measured quantity other than time."""
     lowered = name.strip().lower()
     return any("s" not in units and re.search(pattern, lowered) for pattern, units in SENSES)
 
 
 def unit_of_letter(name: str, letter: str) -> str:
-    """What a small ``letter`` is where a name speaks of such a quantity, ``gn`` of g in *accel x*; empty for none."""
+    """The unit that a small ``letter`` is where a name speaks of such a quantity: ``gn`` for g in *accel x*; empty for
+    none."""
     unit = _sensed(name, letter)
     return unit.symbol if unit else ""
 
 
 def _behind_blank(name: str) -> Unit | None:
-    """``Pressure hPa``, ``wind m/s``, ``Temperature °C``, ``flow lpm``: two letters or more, a sign, or a fraction; one
-    letter as units have it where the name speaks of what it measures, as in ``temp C`` and ``mass g``."""
+    """A unit after a blank: ``Pressure hPa``, ``wind m/s``, ``Temperature °C``, ``flow lpm``: two letters or more, a
+    sign, or a fraction; a single letter in its right case where the name speaks of its quantity, as in ``temp C`` and
+    ``mass g``."""
     before, _, last = name.rpartition(" ")
     if not before:
         return None
@@ -207,7 +212,7 @@ def _behind_blank(name: str) -> Unit | None:
 
 
 def _in_sense(name: str, text: str) -> Unit | None:
-    """A unit that stands in brackets: one letter by what the name speaks of, where it says."""
+    """A unit in brackets: a single letter by the quantity that the name speaks of, if any."""
     letter = text.strip()
     if len(letter) == 1 or letter.lower() in ("g", "f", "c"):
         sensed = _sensed(name, letter.lower())
@@ -223,7 +228,7 @@ def _by_suffix(before: str, suffix: str) -> Unit | None:
     if lowered in SUFFIX:
         return unit_said(lowered)
     if lowered in ("min", "s", "h", "d") or len(lowered) == 1:
-        # Nothing but volts is written so; other letters count, name or turn things.
+        # Only volts are written so; other letters count, name or turn things.
         return parse_unit("V") if lowered == "v" else _sensed(before, lowered)
     return unit_said(suffix) if suffix in AS_WRITTEN else None
 

@@ -1,4 +1,4 @@
-"""How units are written in files and in the names of columns, and which of them mean a unit there."""
+"""How units are spelled in files and column names, and which spellings mean a unit there."""
 
 from __future__ import annotations
 
@@ -307,7 +307,7 @@ AS_WRITTEN = frozenset(
         "µε",
     ]
 )
-"""Units of two letters or more, or a sign, that are one after any name."""
+"""Units of two letters or more, or a sign, that mean a unit after any name."""
 
 
 SUFFIX = frozenset(
@@ -375,7 +375,7 @@ SUFFIX = frozenset(
         "kelvin",
     ]
 )
-"""Of names with an underscore; those of one letter need the quantity's sense."""
+"""Suffixes of names with an underscore; single letters need the name's quantity."""
 
 
 SENSES: tuple[tuple[str, dict[str, str]], ...] = (
@@ -399,4 +399,4 @@ SENSES: tuple[tuple[str, dict[str, str]], ...] = (
     (r"cap|(?:^|_)c\d*$", {"f": "F"}),
     (r"field|mag", {"t": "T"}),
 )
-"""What a name speaks of, and units that one letter is with it."""
+"""Words for a quantity, and the unit that each single letter means with them."""

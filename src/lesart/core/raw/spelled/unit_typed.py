@@ -1,6 +1,6 @@
 """Numbers with their units as people type them, in symbols: ``220 ohms``, ``-20 C``, ``10 seconds``, ``2000 mah``.
 
-A symbol that is read as it stands stays as it is, whatever else it may look like.
+A symbol that is valid as it stands is kept, whatever else it may look like.
 """
 
 from __future__ import annotations
@@ -29,7 +29,7 @@ _COUNTED = re.compile(
 
 
 def in_symbols(typed: str, wanted: Unit) -> str:
-    """The text with its unit's symbol where it says one of the kind that is ``wanted``; else as it was."""
+    """The text with its unit as a symbol where it measures the same as ``wanted``; else unchanged."""
     text = typed.strip()
     found = _TYPED.fullmatch(text)
     if found is None:
@@ -43,24 +43,24 @@ def in_symbols(typed: str, wanted: Unit) -> str:
 
 
 def quantity_typed(typed: str, wanted: Unit, *, unit_needed: bool = False) -> Quantity:
-    """What was typed, a number without a unit in ``wanted``. Raises QuantityError for what is none."""
+    """The typed quantity, a number without a unit in ``wanted``. Raises QuantityError for anything else."""
     return parse_quantity(in_symbols(typed, wanted), wanted, unit_needed=unit_needed)
 
 
 def whole_said(typed: str) -> int | None:
-    """``12 bits`` and ``8.0`` as whole numbers; None where it is none."""
+    """``12 bits`` and ``8.0`` as whole numbers; None for anything else."""
     found = _COUNTED.fullmatch(typed.strip())
     return whole_number(typed) if found is None else whole_number(found["number"])
 
 
 def _kilo_ohms(text: str, wanted: Unit) -> str:
-    """``10K`` and ``4K7``: of a resistance it is no kelvin."""
+    """``10K`` and ``4K7`` for a resistance: K is not kelvin there."""
     is_kilo = wanted.same_dimension(parse_unit("Ω")) and re.fullmatch(r"\d+(?:[.,]\d+)?\s?K(?:\d+)?", text)
     return text.replace("K", "k") if is_kilo else text
 
 
 def _symbols(unit: str, wanted: Unit) -> Iterator[str]:
-    """What the words may mean, the likeliest first."""
+    """Symbols that the words may mean, the likeliest first."""
     if wanted.same_dimension(parse_unit("K")) and (found := _DEGREES.fullmatch(unit)):
         letter = (found["letter"] or found["alone"] or "")[:1].upper()
         yield f"°{letter}" if letter else wanted.symbol

@@ -15,15 +15,15 @@ from lesart.core.raw.talks.talk import Talk, named_otherwise, pairs
 
 WORD = 9
 DRIVER_COMMANDS = frozenset({0x40, 0x42, 0x44, *range(0xC0, 0xD0), *range(0x80, 0x90)})
-"""What drivers of digits are told first, lowest bit first: how to take data, where, how bright."""
+"""First bytes sent to digit drivers, lowest bit first: data mode, address, brightness."""
 RESERVED = frozenset((*range(8), *range(0x78, 0x80)))
-"""Addresses that no device has, by the standard of the two-wire bus; 0 calls all of them."""
+"""Addresses that no device has, by the standard of the two-wire bus; 0 calls all devices."""
 
 
 @dataclass(frozen=True, eq=False)
 class _Transfers:
-    """Of two lines read as a bus of two: whole ones, all that have bits, their first bytes both ways round, and how
-    often a first byte was answered."""
+    """Two lines read as a two-wire bus: whole transfers, all that have bits, their first bytes both ways round, and how
+    often a first byte was acknowledged."""
 
     whole: int
     count: int
@@ -34,7 +34,7 @@ class _Transfers:
 
 
 def look_at_two_wires(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
-    """Pairs of which one changes at the other's high level to begin and to end, with nine clocks a byte between."""
+    """Pairs where one line changes while the other is high, to begin and to end, with nine clocks per byte between."""
     for clock, data in pairs(lines):
         if len(clock) < 2 * WORD or len(data) < 2 or len(data) > 1.2 * len(clock) + 8:
             continue

@@ -1,4 +1,4 @@
-"""Talks of four wires: a clock, a line that selects or rests of the clock, data one way or both, and for commands."""
+"""Talks of four wires: a clock, a select line or pauses of the clock, data one way or both, and a command line."""
 
 from __future__ import annotations
 
@@ -15,21 +15,22 @@ from lesart.core.raw.talks.seen_line import SeenLine
 from lesart.core.raw.talks.talk import Talk, is_called, named_right
 
 FEWEST_CLOCKS = 16
-"""Fewer are no two bytes, and might be anything."""
+"""With fewer clocks than two bytes it might be anything."""
 MOSTLY = 0.98
-"""Of the edges of a clock: so many fall into one level of the line that selects."""
+"""Of the edges of a clock: at least this share falls into one level of the select line."""
 WITHIN = 0.7
-"""Of the changes of a data line so many are within its bursts; another device's line changes whenever it likes."""
+"""Of the changes of a data line: at least this share is within its bursts; another device's line changes at any
+time."""
 FEWEST_WORDS, LEAST_WORD, MOST_WORD = 3, 9, 64
-"""Bursts of a converter or an encoder that is clocked out, and clocks of each, where those are no whole bytes."""
+"""Bursts of a converter or an encoder that is clocked out, and clocks of each, where those are not whole bytes."""
 MOST_ASKED = 16
 CONVERTED = 24
-"""Bits of the converters that are told by one to three clocks more what to measure next."""
+"""Bits of converters that are told by one to three extra clocks what to measure next."""
 
 
 @dataclass(frozen=True, eq=False)
 class _Bursts:
-    """Moments of a clock's leading edges, and where each burst of them begins and ends in those."""
+    """Times of a clock's leading edges, and the indices where each burst of them begins and ends."""
 
     leading: Floats
     borders: np.ndarray
@@ -37,12 +38,12 @@ class _Bursts:
     whole: float
     """Share of bursts with whole bytes, or with as many bits as each other."""
     clocks: int = 0
-    """Of every burst, where those are no whole bytes."""
+    """Clocks of every burst, where those are not whole bytes."""
 
 
 def look_at_four_wires(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
-    """Clocks of short regular pulses in bursts of eight, a line that selects for their time, data that change between
-    the edges that read them."""
+    """Clocks of short regular pulses in bursts of eight, a select line around them, data that change between the
+    sampling edges."""
     for clock in lines.values():
         if len(clock) < 2 * FEWEST_CLOCKS or not _is_clock(clock):
             continue
@@ -56,7 +57,7 @@ def look_at_four_wires(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
 
 
 def _is_clock(line: SeenLine) -> bool:
-    """Are the times at the level that it does not rest at all about as long?"""
+    """True where all times at its active level are about as long."""
     active = line.lasting(1 - _idle(line))
     if len(active) < FEWEST_CLOCKS:
         return False
@@ -65,7 +66,7 @@ def _is_clock(line: SeenLine) -> bool:
 
 
 def _idle(line: SeenLine) -> int:
-    """The level between bursts: that of the longest times, or before the first edge."""
+    """The idle level, between bursts: that of the longest times, or before the first edge."""
     longest = {level: float(line.lasting(level).max(initial=0.0)) for level in (LOW, HIGH)}
     if longest[LOW] == longest[HIGH]:
         return line.edges.first if line.edges.first in (LOW, HIGH) else LOW
@@ -73,7 +74,7 @@ def _idle(line: SeenLine) -> int:
 
 
 def _selects(lines: list[SeenLine], clock: SeenLine) -> list[tuple[SeenLine, int]]:
-    """Lines in one level of which all edges of the clock fall, with that level; of several devices on one clock those
+    """Lines at one level of which all edges of the clock fall, with that level; for several devices on one clock, those
     that share its edges among them."""
     alone = [(line, level) for line in lines for level in (LOW, HIGH) if _is_select(line, clock, level, MOSTLY)]
     found = [(line, level) for line, level in alone if _share_at(line, clock, level) == 1.0]
@@ -94,20 +95,20 @@ def _selects(lines: list[SeenLine], clock: SeenLine) -> list[tuple[SeenLine, int
 
 
 def _clock_of(clock: SeenLine, select: SeenLine, level: int) -> SeenLine:
-    """A clock as a device has it that is selected now and then, and not only what comes first on the bus."""
+    """A clock as seen by a device that is only selected now and then, not just by the first on the bus."""
     if _share_at(select, clock, level) == 1.0:
         return clock
     return SeenLine(clock.name, _at_level(clock.edges, select, level), is_part=True)
 
 
 def _at_level(edges: Edges, select: SeenLine, level: int) -> Edges:
-    """Those edges of a line that fall into one level of another."""
+    """Edges of a line that fall into one level of another."""
     mine = select.edges.level_at(edges.t) == level
     return Edges(edges.t[mine], edges.level[mine], edges.first, edges.start_s, edges.end_s)
 
 
 def _at_once(one: SeenLine, other: SeenLine, clock: SeenLine) -> bool:
-    """Are both low at an edge of the clock?"""
+    """True where both are low at an edge of the clock."""
     low = [line.edges.level_at(clock.head.t) == LOW for line in (one, other)]
     return bool((low[0] & low[1]).any())
 
@@ -117,8 +118,8 @@ def _share_at(line: SeenLine, clock: SeenLine, level: int) -> float:
 
 
 def _is_select(line: SeenLine, clock: SeenLine, level: int, least: float) -> bool:
-    """Does a line that changes seldom beside a clock have this level for so much of its edges at least, and for whole
-    bytes each time?"""
+    """True where a line that seldom changes has this level for at least this share of a clock's edges, and for whole
+    bytes each time."""
     if len(line) < 2 or len(line) > len(clock) / 6 + 2 or _share_at(line, clock, level) <= least:
         return False
     # Between its changes the clock makes whole bytes.
@@ -148,11 +149,11 @@ def _with_select(clock: SeenLine, select: SeenLine | None, selected: int, others
     datas, commands = _parted(clock, select, selected, bursts, others)
     command = next((line for line in commands if is_called(line.name, "command")), commands[0] if commands else None)
     asked = _asked(datas, bursts, clock) if select is not None and (command is None or clock.is_part) else None
-    # What answers is no display: a line that says what goes to one stood as it was left.
+    # A device that answers is not a display: a command line for one would stay as it was left.
     command = None if asked is not None else command
     for line, phase, at_low in datas:
         if asked is not None and line is asked[0]:
-            continue  # it is heard with the answers
+            continue  # it is read together with the answers
         sent = asked[0] if asked is not None and line is asked[1] else None
         mode = (0 if at_low else 1) if bursts.idle == LOW else (3 if at_low else 2)
         roles = [("clock", clock.name), ("data", line.name)]
@@ -177,7 +178,7 @@ def _with_select(clock: SeenLine, select: SeenLine | None, selected: int, others
 
 
 def _said_of(bursts: _Bursts, select: SeenLine | None, selected: int) -> str:
-    """What the bursts of a clock are like, in a clause."""
+    """A clause that describes the bursts of a clock."""
     level = "low" if selected == LOW else "high"
     where = f"while {select.name} is {level}" if select is not None else "between rests of the clock"
     count = len(bursts.borders) - 1
@@ -194,7 +195,7 @@ OfData = tuple[SeenLine, float, bool]
 def _parted(
     clock: SeenLine, select: SeenLine | None, selected: int, bursts: _Bursts, others: list[SeenLine]
 ) -> tuple[list[OfData], list[SeenLine]]:
-    """Lines of data, and those that may say whether data or commands come."""
+    """Data lines, and lines that may say whether data or commands come."""
     end = float(clock.head.end_s)
     commands: list[SeenLine] = []
     datas: list[OfData] = []
@@ -206,7 +207,7 @@ def _parted(
         # It says one thing of some bytes, and another of others.
         is_command = is_command and len(set(edges.level_at(bursts.leading).tolist())) > 1
         if clock.is_part and select is not None:
-            # What the line says to other devices is none of this one's.
+            # What the line says to other devices does not concern this one.
             edges = _at_level(edges, select, selected)
         changes = _in_bursts(edges, bursts, clock)
         if is_command:
@@ -222,8 +223,8 @@ def _parted(
 
 
 def _asked(datas: list[OfData], bursts: _Bursts, clock: SeenLine) -> tuple[SeenLine, SeenLine] | None:
-    """Of all data lines the one on which a device is asked, and the one on which it answers: the first says a few
-    things over and over, and the second many, always after a byte in which it cannot know yet what it is asked for."""
+    """Among the data lines the one on which a device is asked, and the one on which it answers: the first repeats a few
+    bytes, the second has many, always after a byte during which it cannot know the request yet."""
     said = {line.name: _said(line, bursts, clock, at_low) for line, _, at_low in datas}
     for (asker, *_), (answerer, *_) in permutations(datas, 2):
         asked, answers = said[asker.name], said[answerer.name]
@@ -234,14 +235,14 @@ def _asked(datas: list[OfData], bursts: _Bursts, clock: SeenLine) -> tuple[SeenL
 
 
 def _said(line: SeenLine, bursts: _Bursts, clock: SeenLine, at_low: bool) -> list[bytes]:
-    """The bits of each burst, a byte each, at the edges that read them."""
+    """The bits of each burst, one byte per bit, at the sampling edges."""
     reads = clock.rises if at_low else clock.falls
     levels = (line.edges.level_at(reads) == HIGH).astype(np.uint8)
     return [part.tobytes() for part in np.split(levels, bursts.borders[1:-1]) if len(part)]
 
 
 def _word(clocks: int) -> tuple[int, tuple[Mapping[str, Any], ...]]:
-    """Bits of a frame whose bursts have so many clocks, and its value; none where they are whole bytes."""
+    """Parameter for the bits of a frame whose bursts are not whole bytes, and its value; none for whole bytes."""
     if not clocks:
         return 0, ()
     if CONVERTED < clocks <= CONVERTED + 3:
@@ -251,7 +252,7 @@ def _word(clocks: int) -> tuple[int, tuple[Mapping[str, Any], ...]]:
 
 
 def _bursts(clock: SeenLine, select: SeenLine | None, selected: int) -> _Bursts | None:
-    """By the select line, else by rests of the clock."""
+    """Bursts by the select line, else by pauses of the clock."""
     idle = _idle(clock)
     leading = clock.rises if idle == LOW else clock.falls
     if select is not None:
@@ -277,7 +278,7 @@ def _bursts(clock: SeenLine, select: SeenLine | None, selected: int) -> _Bursts 
 
 
 def _rest(bursts: _Bursts) -> float:
-    """A rest between those within bytes and those between bursts; seconds."""
+    """A pause, in seconds, longer than those within bytes and shorter than those between bursts."""
     steps = np.diff(bursts.leading)
     within = float(np.median(steps))
     between = steps[bursts.borders[1:-1] - 1] if len(bursts.borders) > 2 else np.array([100 * within])
@@ -285,7 +286,8 @@ def _rest(bursts: _Bursts) -> float:
 
 
 def _in_bursts(edges: Edges, bursts: _Bursts, clock: SeenLine) -> tuple[float, bool] | None:
-    """Share of a line's changes within bursts that fall into one level of the clock, and whether that is low."""
+    """Share of a line's changes within bursts that fall into one level of the clock, and whether that is the low
+    one."""
     first, last = bursts.leading[bursts.borders[:-1]], bursts.leading[bursts.borders[1:] - 1]
     place = np.searchsorted(first, edges.t, side="right") - 1
     within = (place >= 0) & (edges.t <= last[np.maximum(place, 0)])
@@ -299,7 +301,7 @@ def _in_bursts(edges: Edges, bursts: _Bursts, clock: SeenLine) -> tuple[float, b
 
 
 def _is_command(edges: Edges, bursts: _Bursts) -> bool:
-    """Does it change between whole bytes only, and seldom?"""
+    """True where it changes only between whole bytes, and seldom."""
     count = np.searchsorted(bursts.leading, edges.t)
     burst = np.searchsorted(bursts.borders, count, side="right") - 1
     within = count - bursts.borders[np.minimum(burst, len(bursts.borders) - 1)]

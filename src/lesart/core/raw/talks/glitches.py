@@ -1,4 +1,4 @@
-"""Pulses that no device made: a slow edge that a probe saw twice, a spike from the line beside it."""
+"""Pulses that no device made: a slow edge seen twice, a spike from the next line."""
 
 from __future__ import annotations
 
@@ -10,19 +10,22 @@ from lesart.core.block import Floats
 from lesart.core.raw.talks.seen_line import SeenLine
 
 APART = 2.5
-"""A line's glitches are all shorter than its shortest pulse by this factor, and nothing is between."""
+"""All glitches of a line are shorter than its shortest real pulse by this factor, with nothing between."""
 MOST = 0.4
-"""Of a line's pulses; of more, short ones are what it says. An edge that bounces once makes two pulses of one."""
+"""Most glitches as a share of a line's pulses; with more, short pulses are its signal.
+
+An edge that bounces once splits one pulse in two.
+"""
 MOST_TRIED = 3
 
 
 def shortest_pulses(lines: Mapping[str, SeenLine]) -> tuple[float, ...]:
-    """Times in seconds between glitches and what is meant, the shortest first; none where no line has rare pulses far
-    shorter than its others. Which of them is right, what the lines then talk says."""
+    """Candidate limits in seconds between glitches and real pulses, the shortest first; none where no line has rare
+    pulses far shorter than its others. The right one shows by what the lines then talk."""
     found = [each for line in lines.values() if (each := _between(line.pulses)) is not None]
     tried: list[float] = []
     for glitch, meant in sorted(found):
-        # One time for all lines: beyond the glitches of one, below what every other one means.
+        # One limit for all lines: above the glitches of one, below the real pulses of every other one.
         limit = min([meant, *(other for short, other in found if short <= glitch)])
         if limit > 1.2 * glitch and not any(glitch < each < limit for each in tried):
             tried.append(float(np.sqrt(glitch * limit)))
@@ -30,7 +33,7 @@ def shortest_pulses(lines: Mapping[str, SeenLine]) -> tuple[float, ...]:
 
 
 def _between(lasts: Floats) -> tuple[float, float] | None:
-    """The longest glitch of a line and its shortest pulse that is none: the first wide step among sorted lengths."""
+    """A line's longest glitch and its shortest real pulse: the first wide step among sorted lengths."""
     if len(lasts) < 4:
         return None
     some = np.sort(lasts)

@@ -24,25 +24,25 @@ from lesart.core.raw.talks.talk import Talk, is_called
 FEWEST_EDGES = 8
 MANY = 16
 EVEN = 0.2
-"""Of the usual time between two bits: so far off it is another."""
+"""Of the usual time between two bits: further off, it is a different one."""
 LAMPS = (24, 32)
-"""Bits of a lamp of three colours, and of four, on a string of lamps that hand on what is after their own."""
+"""Bits of a lamp of three colours, and of four, on a string where each lamp passes on the bits after its own."""
 OFF = 0.22
-"""Of a bit: a level that lasts so far from whole bits is none of a serial line."""
+"""Of a bit: a level whose length is this far from whole bits is not of a serial line."""
 _FORMATS = ((8, "none"), (8, "even"), (8, "odd"), (7, "even"), (7, "odd"), (7, "none"))
 """Data bits and parity, the usual ones first."""
 _SUM = FrameCheck("sum")
 
 
 def _usual(kind: DecoderKind) -> dict[str, Any]:
-    """Its parameters as they are where nothing else is stated, in SI."""
+    """The default parameters of a decoder, in SI."""
     from lesart.core.parameters import read_table
 
     return read_table(kind.parameters, {}, kind.name)[0]
 
 
 def look_at_serial(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
-    """Levels that last whole bits, and words with their stop bits where they belong."""
+    """Serial bytes: levels that last whole bits, and words with their stop bits in place."""
     for line in lines.values():
         if len(line) < FEWEST_EDGES:
             continue
@@ -105,7 +105,10 @@ def _serial(line: SeenLine) -> Iterator[Talk]:
 
 
 def _has_one_period(line: SeenLine) -> bool:
-    """Do pulses of more than one width begin at even times? Words of a serial line do not; bits by length may."""
+    """True where pulses of more than one width begin at even times.
+
+    Words of a serial line do not; bits by length may.
+    """
     if min(len(line.lasting(HIGH)), len(line.rises)) < MANY or _two_lengths(line.lasting(HIGH)) is None:
         return False
     steps = np.diff(line.rises)
@@ -115,7 +118,7 @@ def _has_one_period(line: SeenLine) -> bool:
 
 
 def _has_parity(words: bytes) -> bool:
-    """Is the highest bit of each word the parity of the others, one way or the other? Of text alone it is 0."""
+    """True where the highest bit of each word is the even or odd parity of the others. In plain text it is 0."""
     if len(words) < 16 or not any(word & 0x80 for word in words):
         return False
     parities = {(word >> 7) ^ (bin(word & 0x7F).count("1") & 1) for word in words}
@@ -123,7 +126,7 @@ def _has_parity(words: bytes) -> bool:
 
 
 def look_at_lengths(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
-    """Frames of pulses of two lengths after a start that is longer than any bit."""
+    """Bits by length: frames of pulses of two lengths after a start longer than any bit."""
     for line in lines.values():
         if len(line) >= 2 * 16:
             yield from _by_length(line)
@@ -187,7 +190,7 @@ def _by_length(line: SeenLine) -> Iterator[Talk]:
 
 
 def _halves(frames: list[ByteFrame]) -> tuple[Mapping[str, Any], ...]:
-    """Two values before the sum: each in tenths over two bytes, or whole with tenths after where the second bytes are
+    """Two values before the checksum: each in tenths over two bytes, or integer and tenths where the second bytes are
     never above nine."""
     data = np.array([list(frame.data[:4]) for frame in frames])
     if bool((data[:, [1, 3]] <= 9).all()) and bool((data[:, [0, 2]] > 0).any()):
@@ -199,23 +202,23 @@ def _halves(frames: list[ByteFrame]) -> tuple[Mapping[str, Any], ...]:
 
 
 def _colours(bits: int) -> tuple[Mapping[str, Any], ...]:
-    """The bytes of the first lamp; which is which colour differs from make to make."""
+    """The bytes of the first lamp; which colour each is differs from make to make."""
     return tuple({"name": f"byte {1 + place // 8}", "first_bit": place, "bits": 8} for place in range(0, bits, 8))
 
 
 def _start_of(lasts: Floats) -> float | None:
-    """A time between those of bits and that of a start: the widest step among the sorted ones, at least threefold."""
+    """A limit between the times of bits and that of a start: the widest step among sorted times, at least threefold."""
     if len(lasts) < 8:
         return None
     some = np.sort(lasts)
     ratio = some[1:] / np.maximum(some[:-1], 1e-12)
-    # The rests between readings are rarer still; a start is the first wide step after the usual times.
+    # The pauses between readings are rarer still; the start is the first wide step after the usual times.
     wide = np.flatnonzero((ratio > 3) & (np.arange(1, len(some)) >= len(some) * 0.6))
     return float(np.sqrt(some[wide[0]] * some[wide[0] + 1])) if len(wide) else None
 
 
 def _two_lengths(lasts: Floats) -> tuple[float, float] | None:
-    """Where short and long pulses part, and what is longer than any; None where there are not two lengths."""
+    """The limit between short and long pulses, and one longer than any; None where there are not two lengths."""
     if len(lasts) < 16:
         return None
     usual = float(np.median(lasts))
@@ -235,7 +238,7 @@ def _two_lengths(lasts: Floats) -> tuple[float, float] | None:
 
 
 def _counts(line: SeenLine, level: int, start: float) -> np.ndarray:
-    """How many pulses stand between two starts."""
+    """Number of pulses between two starts."""
     head = line.head
     places = np.flatnonzero(head.level[:-1] == level)
     before = np.concatenate(([head.start_s], head.t))[places]
@@ -244,7 +247,7 @@ def _counts(line: SeenLine, level: int, start: float) -> np.ndarray:
 
 
 def look_at_one_wire(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
-    """Lows of half a millisecond with an answer after, then slots of two lengths."""
+    """The one-wire bus: lows of half a millisecond with a presence pulse, then slots of two lengths."""
     for line in lines.values():
         lows = line.lasting(LOW)
         if len(lows) < 10 or line.rests_at != HIGH:
@@ -266,7 +269,7 @@ def look_at_one_wire(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
 
 
 def look_at_infrared(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
-    """A mark of several milliseconds, then codes of 32 bits by distance."""
+    """Infrared codes: a mark of several milliseconds, then 32 bits by distance."""
     for line in lines.values():
         if len(line) < 2 * 34:
             continue

@@ -1,4 +1,4 @@
-"""All talks of a trace: every kind looks at the lines that are left, and the likeliest that share no line are taken."""
+"""All talks of a trace: every kind looks at the remaining lines, and the likeliest that share no line are taken."""
 
 from __future__ import annotations
 
@@ -33,16 +33,16 @@ LOOKS: dict[str, Look] = {
     "echoes": look_at_echoes,
     "pulses": look_at_pulses,
 }
-"""By what they look for. A further one is a module's function and a line here."""
+"""The recognisers. Another one is a function in a module and a line here."""
 LEAST_SURE = 0.35
 MOST_LINES = 64
-"""Of a trace; more are a processor's insides, and pairs of them are too many to look at."""
+"""Most lines of a trace; more are the inside of a processor, with too many pairs to look at."""
 LEFT = 0.6
-"""A rate or a width that is no surer may be anything."""
+"""A rate or a width no surer than this may be anything."""
 MORE = 0.05
-"""So much more of the lines has to be explained without short pulses before they are called glitches."""
+"""How much more of the lines must be explained without short pulses before those are called glitches."""
 NAMES = 0.03
-"""What names that fit add to how sure a talk is: they decide between equals, and overrule nothing."""
+"""What matching names add to how sure a talk is: they decide between equals, and overrule nothing."""
 
 
 def recognise(lines: Mapping[str, Edges]) -> tuple[Talk, ...]:
@@ -64,8 +64,8 @@ def recognise(lines: Mapping[str, Edges]) -> tuple[Talk, ...]:
 
 
 def _explained(talks: tuple[Talk, ...]) -> float:
-    """For how many lines it is known how they are to be read, each as far as that is sure; what is merely left, a rate
-    or a width, is not."""
+    """Number of lines whose reading is known, each weighted by how sure it is; what is merely left over, a rate or a
+    width, does not count."""
     known = (talk for talk in talks if talk.kind != STILL and (talk.sure > LEFT or not talk.kind.startswith("pulse")))
     return sum(talk.sure * len(talk.signals) for talk in known)
 
@@ -78,7 +78,7 @@ def _talks(seen: Mapping[str, SeenLine]) -> tuple[Talk, ...]:
     used: set[str] = set()
     for talk in found:
         shared = used & set(talk.signals)
-        # Two lines of data may depend on one clock: what goes to a device, and what comes from it.
+        # Two data lines may share one clock: to a device, and from it.
         if shared and not (talk.kind == "four-wire serial" and _may_share(talk, taken, shared)):
             continue
         taken.append(talk)
@@ -88,14 +88,16 @@ def _talks(seen: Mapping[str, SeenLine]) -> tuple[Talk, ...]:
 
 
 def _rank(talk: Talk) -> tuple[float, float]:
-    """How sure it is with what its names say, then how much it explains. More lines explained by one talk are better
-    than each of them by one of its own."""
+    """Sort key: how sure it is, names included, then how much it explains.
+
+    One talk that explains more lines is better than a separate one for each of them.
+    """
     return round(talk.sure + NAMES * named_right(talk.lines) + 0.03 * min(len(talk.signals), 8), 3), talk.weight
 
 
 def _may_share(talk: Talk, taken: list[Talk], shared: set[str]) -> bool:
-    """Does it have the clock and the select of another, and data of its own; or a select of its own on the same clock,
-    as another device on that bus has?"""
+    """True where it shares clock and select with another talk and has data of its own, or has a select of its own on
+    the same clock, as another device on that bus."""
     on_it = [other for other in taken if other.kind == talk.kind and other.line("clock") == talk.line("clock")]
     of_device = [other for other in on_it if other.line("select") == talk.line("select")]
     if of_device:

@@ -12,7 +12,7 @@ from lesart.core.raw.talks.seen_line import SeenLine
 from lesart.core.units import parse_unit
 
 SCANNED, PARALLEL, STILL, TRIGGER = "scanned digits", "parallel bus", "nothing", "trigger"
-"""Talks that no decoder reads: those of panels, that of a line that never changes, and that of one that only asks."""
+"""Talks that no decoder reads: those of panels, a line that never changes, and one that only triggers."""
 _CALLED = {
     "clock": r"scl|sclk|sck|clk|clock|c(?:lo)?ck?",
     "data": r"sda|sdi|sdo|mosi|miso|din|dout|dio|data|dat|d",
@@ -21,7 +21,7 @@ _CALLED = {
     "line": r"tx|rx|txd|rxd|uart|ser(?:ial)?",
     "enable": r"e|en|enable|strobe",
 }
-"""What people call such lines; a number or a scope may stand beside it."""
+"""Usual names of such lines; a number or a prefix may be next to it."""
 
 
 @dataclass(frozen=True)
@@ -45,26 +45,26 @@ class Talk:
 
     @property
     def signals(self) -> tuple[str, ...]:
-        """All of its lines, each once."""
+        """All of its signals, each once."""
         return tuple(dict.fromkeys(name for _, names in self.lines for name in names.split(" ") if name))
 
     @property
     def shortest_s(self) -> float:
-        """Shorter pulses are glitches and were left out; 0 where there are none. Seconds."""
+        """Shorter pulses are glitches and were left out, in seconds; 0 where there are none."""
         written = dict(self.values).get("shortest")
         return parse_quantity(str(written), parse_unit("s")).to(parse_unit("s")) if written else 0.0
 
     def line(self, role: str) -> str:
-        """The signal for something; empty where there is none."""
+        """The signal for a role; empty where there is none."""
         return dict(self.lines).get(role, "")
 
 
 Look = Callable[[Mapping[str, SeenLine]], Iterable[Talk]]
-"""All talks of one kind that the lines of a trace might be."""
+"""A recogniser: all talks of one kind that the lines of a trace might be."""
 
 
 def is_called(name: str, role: str) -> bool:
-    """Is a signal called what people call such a line?"""
+    """True where a signal has a usual name for such a line."""
     bare = re.sub(r"[\d_\-]+$", "", name.rpartition(".")[2].lower().lstrip("_~n"))
     bare = bare or name.rpartition(".")[2].lower()
     wanted = _CALLED.get(role)
@@ -74,13 +74,13 @@ def is_called(name: str, role: str) -> bool:
 
 
 def named_right(lines: Iterable[tuple[str, str]]) -> float:
-    """Share of the lines that are called what they are for."""
+    """Share of the lines whose names match their roles."""
     told = [(role, name) for role, name in lines if role in _CALLED]
     return sum(is_called(name, role) for role, name in told) / len(told) if told else 0.0
 
 
 def named_otherwise(lines: Iterable[tuple[str, str]]) -> bool:
-    """Is one of them called what another role is, and not its own?"""
+    """True where one of them is named after another role."""
     return any(
         not is_called(name, role) and any(is_called(name, other) for other in ("clock", "select") if other != role)
         for role, name in lines
@@ -89,7 +89,7 @@ def named_otherwise(lines: Iterable[tuple[str, str]]) -> bool:
 
 
 def pairs(lines: Mapping[str, SeenLine]) -> Iterator[tuple[SeenLine, SeenLine]]:
-    """Each line with each other one, both ways."""
+    """All ordered pairs of different lines."""
     for first in lines.values():
         for second in lines.values():
             if first.name != second.name:

@@ -1,4 +1,4 @@
-"""Talks that are no code: pulses, contacts that bounce, encoders, digits lit in turn, strobes with data beside them."""
+"""Talks that are not a code: pulses, bouncing contacts, encoders, scanned digits, strobes with parallel data."""
 
 from __future__ import annotations
 
@@ -17,28 +17,28 @@ from lesart.core.raw.talks.talk import PARALLEL, SCANNED, TRIGGER, Talk, is_call
 
 FEWEST_ECHOES = 4
 ALIKE, SOON_BEHIND = 0.3, 0.5
-"""How far the widths of triggers may differ, and the times until they are answered, as parts of the usual one."""
+"""How far the widths of triggers, and the times until their answers, may differ, as shares of the usual one."""
 APART = 4.0
-"""An answer on the line on which it was asked is so many times as long as the question."""
+"""An answer on the trigger's own line is at least this many times as long as the trigger."""
 SHORT_DUTY = 0.02
-"""A trigger is that short beside the times between; digits lit in turn also follow each other."""
+"""A trigger is this short compared with the times between; scanned digits follow each other too."""
 BOUNCE_S = 20e-3
 """No contact bounces for longer."""
 FEW = 16
 SOON = 20.0
-"""Times the usual one between two strobes that a line changes before one of them."""
+"""Share of the usual time between strobes within which a data line changes before one."""
 MOST_DIGITS = 16
 LINES_A_DIGIT = (8, 7, 17, 16, 15, 14)
-"""With and without a point, of seven segments, of sixteen and of fourteen."""
+"""Lines per digit, with and without a point, of seven, sixteen and fourteen segments."""
 FEWEST_SEGMENTS = 2
-"""That change from digit to digit, so that still lines beside them are believed to be theirs."""
+"""Fewest segments that change from digit to digit before constant lines are taken for segments too."""
 STEADY = 0.25
 STEADY_PULSES = 0.02
-"""How far pulses may differ that a timer makes, so that their share of the time is what it was told."""
+"""How far the pulses of a timer may differ, so that their duty cycle is a set value."""
 
 
 def look_at_echoes(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
-    """A line of pulses that are all alike, and one that answers each of them by a pulse whose width is what it says."""
+    """Echoes: a line of equal pulses, and one that answers each of them by a pulse whose width is the value."""
     for trigger, answer in pairs(lines):
         asked, came = trigger.lasting(HIGH), answer.lasting(HIGH)
         if len(asked) < FEWEST_ECHOES or not len(came) or (trigger.rests_at, answer.rests_at) != (LOW, LOW):
@@ -62,7 +62,7 @@ def look_at_echoes(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
 
 
 def look_at_pulses(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
-    """What is left where nothing else fits: widths where those vary more than the times between, else intervals."""
+    """Pulses, where nothing else fits: widths where those vary more than the times between, else intervals."""
     for line in lines.values():
         if len(line) < 2:
             continue
@@ -90,7 +90,7 @@ def look_at_pulses(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
             why = f"{counted(len(active), 'pulse')}, one every {every} ms, {narrow} to {wide} ms wide"
             yield Talk("pulse width", (("line", line.name),), 0.5, why, told, float(len(line)))
             continue
-        # The edge at which the line leaves its rest is the event.
+        # The edge at which the line leaves its idle level is the event.
         told = (("edge", "falling"),) if line.rests_at == HIGH and line.duty < 0.45 else ()
         why = f"{counted(len(line), 'edge')} and no code in them"
         if len(periods) > 1:
@@ -104,7 +104,7 @@ def look_at_pulses(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
 
 
 def _own_echo(line: SeenLine) -> Talk | None:
-    """A ranger of one pin: it is asked by a short pulse, and answers by one on the same line."""
+    """A one-pin ranger: triggered by a short pulse, it answers by one on the same line."""
     high = line.lasting(HIGH)
     if line.rests_at != LOW or len(high) < 2 * FEWEST_ECHOES or len(line.rises) != len(high):
         return None
@@ -123,23 +123,23 @@ def _own_echo(line: SeenLine) -> Talk | None:
 
 
 def _spread(values: np.ndarray) -> float:
-    """Of the middle of all values, by their median."""
+    """Spread of the middle of all values, as a share of their median."""
     usual = float(np.median(values)) if len(values) else 0.0
     low, high = np.percentile(values, [10, 90]) if len(values) else (0.0, 0.0)
     return float(high - low) / usual if usual > 0 else 0.0
 
 
 def _bounce(line: SeenLine) -> tuple[float, int] | None:
-    """A time between bounces and what is meant, and how many edges are of bounces; None where nothing bounces."""
+    """A limit between bounces and real pulses, and the number of edges from bounces; None where nothing bounces."""
     lasts = line.pulses
     short = lasts[lasts < BOUNCE_S / 2]
     long = lasts[lasts >= BOUNCE_S / 2]
     if len(long) < 2 or not len(short) or len(short) > 6 * len(long):
         return None
-    # Both levels of a contact last: where only one does, what is short is all that there is.
+    # Both levels of a contact last: where only one does, the short pulses are the signal.
     if len(set(line.head.level[:-1][lasts >= BOUNCE_S / 2].tolist())) < 2:
         return None
-    # A bounce goes there and back: short times come in pairs, where those of a plain pulse stand alone.
+    # A bounce goes there and back: short times come in pairs, where those of a plain pulse come alone.
     runs = np.diff(np.concatenate(([-1], np.flatnonzero(lasts >= BOUNCE_S / 2), [len(lasts)]))) - 1
     if float(np.mean(runs[runs > 0] > 1)) < 0.4:
         return None
@@ -150,7 +150,7 @@ def _bounce(line: SeenLine) -> tuple[float, int] | None:
 
 
 def look_at_encoders(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
-    """Pairs of lines that change in turn, each as often as the other."""
+    """Encoders: pairs of lines that change in turn, each as often as the other."""
     for a, b in combinations(lines.values(), 2):
         if min(len(a), len(b)) < FEW or max(len(a), len(b)) > 1.4 * min(len(a), len(b)):
             continue
@@ -180,7 +180,7 @@ def look_at_encoders(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
 
 
 def _is_about_half(line: SeenLine) -> bool:
-    """Is it as long high as low while it moves, about?"""
+    """True where it is high and low for about as long while it moves."""
     high, low = (line.lasting(level) for level in (HIGH, LOW))
     return len(high) > 2 and len(low) > 2 and 0.1 < float(np.median(high)) / float(np.median(low)) < 10
 
@@ -193,7 +193,8 @@ def _is_b(name: str) -> bool:
 
 
 def look_at_digits(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
-    """Lines of which one at a time is on, round and round, and others that change when they do: their segments."""
+    """Scanned digits: lines of which one at a time is on, in rotation, and others that change with them: the
+    segments."""
     group = _in_turn(lines)
     if group is None:
         return
@@ -223,8 +224,8 @@ def look_at_digits(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
 
 
 def _filled_up(segments: list[SeenLine], others: Sequence[SeenLine]) -> list[SeenLine]:
-    """With lines that stand still, as a segment does that all digits have, or none, up to as many as a digit has; none
-    at all where that many are not there."""
+    """Segments filled up with constant lines, as of a segment that all digits have, or none; empty where there are too
+    few lines for a digit."""
     still = [line for line in others if not len(line) and line not in segments]
     missing = next((count - len(segments) for count in LINES_A_DIGIT if 0 <= count - len(segments) <= len(still)), None)
     if missing is None or len(segments) < FEWEST_SEGMENTS:
@@ -236,14 +237,14 @@ def _filled_up(segments: list[SeenLine], others: Sequence[SeenLine]) -> list[See
 
 
 def _in_turn(lines: Mapping[str, SeenLine]) -> tuple[list[SeenLine], int] | None:
-    """The largest group of lines with the same period of which one at a time is at the level they seldom have."""
+    """The largest group of lines with one period of which one at a time is at its rarer level."""
     regular = [line for line in lines.values() if len(line) >= FEW and line.duty < 0.55 and _is_steady(line)]
     best: tuple[list[SeenLine], int] | None = None
     for level in (HIGH, LOW):
         own = [line for line in regular if line.rests_at == 1 - level]
         for line in own:
             period = _period(line)
-            # Digits go round for as long as each other; a segment does only while figures want it.
+            # All digits are on for equally long; a segment is only while figures need it.
             alike = [other for other in own if abs(_period(other) - period) < 0.02 * period and _as_often(other, line)]
             group = _exclusive(alike, level)
             if not 2 <= len(group) <= MOST_DIGITS:
@@ -258,12 +259,12 @@ def _in_turn(lines: Mapping[str, SeenLine]) -> tuple[list[SeenLine], int] | None
 
 
 def _as_often(line: SeenLine, other: SeenLine) -> bool:
-    """Do both change about as many times?"""
+    """True where both change about as often."""
     return abs(len(line) - len(other)) <= 4 + 0.03 * len(other)
 
 
 def _exclusive(lines: Sequence[SeenLine], level: int) -> list[SeenLine]:
-    """Those of which one at a time is on, the shortest times first: a segment that one digit has stays on a little
+    """Those of which one at a time is on, the shortest times first: a segment of one digit alone stays on a little
     longer than the digit itself."""
     group: list[SeenLine] = []
     for line in sorted(lines, key=lambda each: (round(each.duty, 4), _names_segment(each.name))):
@@ -292,7 +293,7 @@ def _slot(digits: Sequence[SeenLine], on: int) -> float:
 
 
 def _overlap(lines: Sequence[SeenLine], level: int, end: float) -> float:
-    """Share of moments, in the middle of times that a line is on, at which another one is on too."""
+    """Share of a line's on times in whose middle another line is on too."""
     moments = []
     for line in lines:
         head = line.until(end)
@@ -304,7 +305,7 @@ def _overlap(lines: Sequence[SeenLine], level: int, end: float) -> float:
 
 
 def _changes_with(line: SeenLine, switch: np.ndarray, end: float, within: float) -> bool:
-    """Does a line change only where digits go on or off, or never?"""
+    """True where a line changes only where digits go on or off, or never."""
     edges = line.until(end)
     if not len(edges):
         return _names_segment(line.name)
@@ -318,7 +319,7 @@ def _names_segment(name: str) -> bool:
 
 
 def _ordered(lines: Sequence[SeenLine]) -> list[SeenLine]:
-    """By the numbers in their names; as they stand where there are none."""
+    """Ordered by the numbers in their names; unchanged where there are none."""
     numbers = [re.sub(r"\D", "", line.name.rpartition(".")[2]) for line in lines]
     if all(numbers) and len(set(numbers)) == len(numbers):
         return [line for _, line in sorted(zip(map(int, numbers), lines, strict=True), key=lambda each: each[0])]
@@ -326,7 +327,7 @@ def _ordered(lines: Sequence[SeenLine]) -> list[SeenLine]:
 
 
 def _as_segments(lines: Sequence[SeenLine]) -> list[SeenLine]:
-    """From a to g with the point last, by their names where those say it; else as they stand."""
+    """Segments from a to g with the point last, by their names where possible; else unchanged."""
 
     def letter(line: SeenLine) -> str:
         bare = re.sub(r"^(?:segment|seg|s)[_.]?", "", line.name.rpartition(".")[2].lower())
@@ -342,7 +343,7 @@ def _as_segments(lines: Sequence[SeenLine]) -> list[SeenLine]:
 
 
 def look_at_parallel(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
-    """A line that falls when four or eight others stand still, and one that says what they are."""
+    """A parallel bus: a line that falls while four or eight others are constant, and one that says what they are."""
     for enable in lines.values():
         if len(enable) < FEW or enable.duty > 0.45 or enable.rests_at != LOW:
             continue
@@ -352,7 +353,7 @@ def look_at_parallel(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
         if len(still) not in (4, 5, 6, 8, 9, 10):
             continue
         count = 8 if len(still) >= 8 else 4
-        # What changes least of them says what the others are; a line that never changes says nothing.
+        # The one that changes least says what the others are; a line that never changes says nothing.
         by_name = [line for line in still if is_called(line.name, "command")]
         command = by_name[0] if by_name else None
         data = [line for line in still if line is not command]
@@ -372,7 +373,7 @@ def look_at_parallel(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
 
 
 def _goes_with(line: SeenLine, enable: SeenLine, end: float) -> bool:
-    """Does it change just before strobes, as what they bring does, and not while they rest?"""
+    """True where it changes just before strobes, as their data do, and not between them."""
     edges = line.until(end)
     if len(enable.rises) < 2 or not len(edges):
         return False
@@ -384,7 +385,7 @@ def _goes_with(line: SeenLine, enable: SeenLine, end: float) -> bool:
 
 
 def _stands_at(line: SeenLine, enable: SeenLine, end: float) -> bool:
-    """Does it never change while the strobe is high, nor at its fall?"""
+    """True where it never changes while the strobe is high, nor at its fall."""
     edges = line.until(end)
     if not len(edges):
         return False
