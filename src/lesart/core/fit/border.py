@@ -1,7 +1,7 @@
-"""Two neighbouring floats between which a text changes, as a person would say them.
+"""Two neighbouring floats between which a text changes, in words for a person.
 
-Their own seventeen digits tell a person nothing, and rounded they are the same. So the rounded number is said of the
-side that it is on when it is typed, and the other side is what is just below or above it.
+Their seventeen digits tell a person nothing, and rounded they are equal. So the rounded number stands for the side that
+it falls on when typed, and the other side is said as just below or above it.
 """
 
 from __future__ import annotations
@@ -13,25 +13,25 @@ from lesart.core.fit.field import Field
 from lesart.core.quantity import format_quantity
 
 DIGITS = 9
-"""That a border is said with; a field shows fewer."""
+"""Most digits to show a border with; a field shows fewer."""
 Sign = Literal["", "<", ">"]
 
 
 @dataclass(frozen=True)
 class End:
-    """A value as it is said, in the field's unit: itself, or what is just below (<) or above (>) ``value``."""
+    """One side as it is shown, in the field's unit: ``value`` itself, or just below (<) or above (>) it."""
 
     value: float
     sign: Sign = ""
 
 
 def said(field: Field, value: float) -> End:
-    """One that has no neighbour. ``value`` is in the channel's unit, as all here."""
+    """A single value without a neighbour. ``value`` is in the channel's unit, as everywhere here."""
     return End(float(field.shown_value(value)))
 
 
 def end_said(field: Field, end: End) -> str:
-    """``9.95 kg``, ``< 9.95 kg``."""
+    """A side as text: ``9.95 kg``, ``< 9.95 kg``."""
     return f"{end.sign} {format_quantity(end.value, field.unit_shown, DIGITS)}".lstrip()
 
 

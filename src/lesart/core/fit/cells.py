@@ -1,4 +1,4 @@
-"""Cells: places of a display, and a text cut into them."""
+"""Cells: places of a display, and text split into them."""
 
 from __future__ import annotations
 
@@ -7,14 +7,14 @@ import unicodedata
 from lesart.core.dataclass_later import dataclass
 
 POINTS = ".,"
-"""A comma lights the same point as a point does: a digit has one."""
+"""A comma lights the decimal point too: a digit has only one."""
 
 
 @dataclass(frozen=True)
 class Cell:
     """One place: a character, and on segment displays whether its point or its colon is lit.
 
-    ``code`` is what is sent where that is not the character's own code: a number taken for a letter.
+    ``code`` is the code sent where it is not the character's own: a number taken for a letter.
     """
 
     letter: str

@@ -1,4 +1,4 @@
-"""Elapsed time and the time of day, written of seconds, minutes or hours."""
+"""Elapsed time and the time of day, from seconds, minutes or hours."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from lesart.core.fit.rounding import LARGEST, steps_of
 from lesart.core.units import convert
 
 STEPS_S = {"m:ss": 1, "mm:ss": 1, "h:mm:ss": 1, "hh:mm:ss": 1, "h:mm": 60, "hh:mm": 60, "d hh:mm": 60}
-"""Seconds of the last place of each form."""
+"""Seconds per last place of each form."""
 DAY_S = 86_400
 
 

@@ -1,4 +1,4 @@
-"""How digits come about on a small processor: by division and remainder, and by shift and add (BCD)."""
+"""How a small processor makes digits: by division and remainder, and by shift and add (BCD)."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from lesart.core.dataclass_later import dataclass
 BASE = 10
 ADDED, CARRIES_FROM = 3, 5
 DIVIDING_OPERATIONS = 3
-"""A division without hardware, for each bit of the word: shift, compare, subtract."""
+"""Operations of a division without hardware, per bit of the word: shift, compare, subtract."""
 
 
 @dataclass(frozen=True)
@@ -65,11 +65,11 @@ def word_bits(number: int) -> int:
 
 
 def division_operations(digits: int, bits: int, *, has_divider: bool) -> int:
-    """Steps of a processor for all digits: each place divides once and takes the remainder by a product."""
+    """Processor operations for all digits: each place divides once and gets the remainder by a product."""
     one = 1 if has_divider else DIVIDING_OPERATIONS * bits
     return (digits - 1) * (one + 2)
 
 
 def shift_operations(digits: int, bits: int) -> int:
-    """Steps of a processor: for each bit a shift, and for each digit a comparison and, half the time, a sum."""
+    """Processor operations: for each bit a shift, and for each digit a comparison and, half the time, an addition."""
     return bits * (1 + digits + (digits + 1) // 2)

@@ -91,27 +91,27 @@ SECOND = parse_unit("s")
 
 @dataclass(frozen=True)
 class Reading:
-    """What a field is given: a value in the channel's unit, its mark, how long ago it came, and the alarms that are on,
-    by name."""
+    """The input of a field: a value in the channel's unit, its mark, its age, and the names of the alarms that are
+    on."""
 
     value: float
     mark: int = 0
     age_s: float = 0.0
     alarms: tuple[str, ...] = ()
     past: tuple[tuple[float, int, tuple[float, ...]], ...] = ()
-    """Readings before it: how many seconds, in how many steps, and the last good one of each step or NaN."""
+    """Earlier readings: how many seconds, in how many steps, and the last good one of each step or NaN."""
     spectra: tuple[tuple[Bands, tuple[float, ...]], ...] = ()
     """Levels in dB of the channel's waveform, by bands of frequency."""
     text: str = ""
-    """What is no number: an address, a name, a date."""
+    """A text instead of a number: an address, a name, a date."""
 
     def past_of(self, span_s: float, steps: int) -> tuple[float, ...]:
-        """Those over a span in so many steps; NaN where nobody gave them."""
+        """Past readings over a span in a number of steps; NaN where none were given."""
         found = (values for span, count, values in self.past if (span, count) == (span_s, steps))
         return next(found, (math.nan,) * steps)
 
     def levels_of(self, bands: Bands) -> tuple[float, ...]:
-        """Those of bands; NaN where nobody gave them."""
+        """Levels of bands; NaN where none were given."""
         return next((levels for given, levels in self.spectra if given == bands), (math.nan,) * bands.count)
 
 
@@ -147,17 +147,20 @@ class Field:
     sent: str = SENT[0]
 
     def shown_value(self, value: Value) -> Value:
-        """One value or an array, in the field's unit."""
+        """One value or an array, converted to the field's unit."""
         return convert(value, self.unit_in, self.unit_shown)
 
     @property
     def is_number(self) -> bool:
-        """Does it show digits of the reading itself, so that decimals mean something?"""
+        """True where it shows digits of the reading itself, so that decimals mean something."""
         return self.shows == "number"
 
 
 def build_field(values: dict[str, Any], unit_in: Unit, unit_shown: Unit) -> Field:
-    """From values by parameter name. Raises ValueError with a clause where texts do not fit or rules contradict."""
+    """A field from values by parameter name.
+
+    Raises ValueError with a clause where texts do not fit or rules contradict.
+    """
     words = read_words(values["words"], unit_shown)
     texts = [(name, values[name]) for name in ("overflow", "invalid", "stale", "underflow", "settling")]
     texts += [("calm word", values["calm_word"])] if values["shows"] == "alarm" else []

@@ -19,10 +19,10 @@ BYTE = 256
 
 @dataclass(frozen=True)
 class Shown:
-    """What a field shows. Promise: ``len(cells) == field.width`` always; a number is whole or it is not there.
+    """What a field shows. Promise: ``len(cells) == field.width`` always; a number is shown whole or not at all.
 
-    ``state`` is ``value``, ``overflow``, ``underflow``, ``invalid``, ``settling`` or ``stale``; ``used`` how many cells
-    are not filled up with blanks.
+    ``state`` is ``value``, ``overflow``, ``underflow``, ``invalid``, ``settling`` or ``stale``; ``used`` is the number
+    of cells that are not padding.
     """
 
     cells: tuple[Cell, ...]
@@ -31,13 +31,13 @@ class Shown:
 
     @property
     def whole(self) -> tuple[Cell, ...]:
-        """The cells without blanks at either end, as a text is that nobody pads."""
+        """The text without blanks at either end."""
         places = [place for place, cell in enumerate(self.cells) if cell != Cell(" ")]
         return self.cells[places[0] : places[-1] + 1] if places else ()
 
     @property
     def text(self) -> str:
-        """All cells in a row, points where they stand."""
+        """The text of all cells, points included."""
         return "".join(map(str, self.cells))
 
 
@@ -59,7 +59,7 @@ def fill(field: Field, reading: Reading, *, joined: str = "") -> Shown:
 
 
 def _value_cells(field: Field, value: float, alarms: tuple[str, ...], joined: str) -> tuple[Cell, ...] | None:
-    """The cells before blanks are put around them; None where they are too many."""
+    """The cells of the value before padding; None where they are too many."""
     if field.shows == "number":
         return _number(field, value, joined)
     if field.shows == "word":
@@ -75,7 +75,7 @@ def _value_cells(field: Field, value: float, alarms: tuple[str, ...], joined: st
 def _number(field: Field, value: float, joined: str) -> tuple[Cell, ...] | None:
     if field.sent == AS_BYTE:
         found = fitting(replace(field, decimals=0), value, joined=joined)
-        # A byte has no room for more: what is above it is cut off, as a processor does.
+        # A byte holds no more: higher bits are cut off, as a processor does.
         return None if found is None else (Cell("·", code=int(found.number) % BYTE),)
     cells = number_cells(field, value, joined=joined)
     if cells is None or field.sent == AS_TEXT:
@@ -88,7 +88,7 @@ def _said(field: Field, text: str, state: str, joined: str) -> Shown:
         return Shown(tuple(Cell(text) for _ in range(field.width)), state, field.width)
     cells = split_cells(text, joined=joined)
     if len(cells) > field.width:
-        # A mark that takes a cell of its own here; without its marks the text fits, as the project check has seen.
+        # A mark takes a cell of its own here; without its marks the text fits, as the project check has made sure.
         cells = split_cells("".join(letter for letter in text if letter not in f"{POINTS}:"), joined=joined)
     return Shown(_placed(field, cells), state, len(cells))
 

@@ -13,12 +13,12 @@ from lesart.core.fit.fill import Shown, fill
 from lesart.core.fit.sweep import Piece, first_overflow, sweep
 
 MOST_CHANGES = 8
-"""Pairs of stills around a change; a strip with more is no longer looked at."""
+"""Most pairs of stills around a change; nobody looks at a longer strip."""
 
 
 @dataclass(frozen=True)
 class Still:
-    """One picture of the strip: ``value`` in the channel's unit, and as it is said; None where there is no number."""
+    """One picture of the strip: ``value`` in the channel's unit, and as text; None where there is no number."""
 
     title: str
     value: float | None
@@ -27,7 +27,7 @@ class Still:
 
 
 def film_strip(field: Field, lowest: float, highest: float, typical: float, *, joined: str) -> tuple[Still, ...]:
-    """Stills for a channel that can read ``lowest`` … ``highest`` (its own unit), in order of the values."""
+    """Stills for a channel that can read ``lowest`` … ``highest`` (its own unit), in order of value."""
 
     def still(title: str, value: float, end: End | None = None) -> Still:
         return Still(title, value, fill(field, Reading(value), joined=joined), end or said(field, value))

@@ -22,18 +22,18 @@ from lesart.core.some_of import runs_of
 from lesart.core.step import Step
 
 KeyOf = Callable[[str], Key]
-"""Where a rule of a field stands in the project, by its name."""
+"""Project key of a field's rule, by its name."""
 COARSE = 2.0
-"""Steps of so many last digits leave no doubt that the last digit means nothing."""
+"""With steps of this many last digits, the last digit surely means nothing."""
 FINER = "measure more finely, with more gain or more bits"
 FINER_PULSES = "count over a longer gate, or time the pulses instead of counting them"
-"""What makes counts, or pulses in a gate, worth less each."""
+"""What makes each count, or each pulse in a gate, finer."""
 
 
 @dataclass(frozen=True)
 class OneCount:
-    """What one raw count is, ``size`` in the channel's unit and 0 where nothing is counted, and the finest step that is
-    made out after the filters: between two counts where they average noise, else a whole count."""
+    """One raw count, ``size`` in the channel's unit and 0 where nothing is counted, and the finest step resolved after
+    the filters: between two counts where they average noise, else a whole count."""
 
     size: float = 0.0
     made_out: float = 0.0
@@ -41,24 +41,24 @@ class OneCount:
 
     @property
     def is_averaged(self) -> bool:
-        """Is more made out than whole counts?"""
+        """True where more than whole counts is resolved."""
         return self.made_out < self.size
 
     @property
     def word(self) -> str:
-        """What it is called."""
+        """The name of such a count."""
         return "pulse" if self.is_pulse else "raw count"
 
     def in_unit(self, scale: float) -> OneCount:
-        """The same in a unit of which a channel's unit is ``scale``."""
+        """The same in another unit: the channel's unit is ``scale`` of it."""
         return replace(self, size=self.size * scale, made_out=self.made_out * scale)
 
 
 def honest_decimals(step: float) -> int:
-    """How many decimals a value is worth whose finest honest step is ``step`` (> 0): those at or above it."""
+    """Decimals that a value with the finest honest step ``step`` (> 0) deserves: those at or above it."""
     if not step > 0 or not math.isfinite(step):
         return 9
-    # A step of 0.1 is worth one decimal, 0.09 too, 0.11 none; the small margin keeps 0.1 itself on its side.
+    # A step of 0.1 deserves one decimal, 0.09 too, 0.11 none; the small margin keeps 0.1 itself on its side.
     return min(max(math.floor(-math.log10(step) + 1e-9), 0), 9)
 
 
@@ -115,7 +115,7 @@ def inspect_field(
 
 
 def _restless(where: str, channel: str, field: Field, key: KeyOf, per_minute: Callable[[Field], float]) -> list[Note]:
-    """A last digit that changes too often; as many decimals less as make it still, if any do."""
+    """A note on a last digit that changes too often; the mend removes as many decimals as calm it, if any do."""
     rate, allowed = per_minute(field), field.restless_per_min
     if not rate > allowed:
         return []
@@ -143,7 +143,7 @@ def _restless(where: str, channel: str, field: Field, key: KeyOf, per_minute: Ca
 
 
 def inspect_fineness(channel: str, panel: str | None, field: Field, key: KeyOf, one: OneCount) -> list[Note]:
-    """A note where one raw count, or what filters make out between two, is coarser than the last digit."""
+    """A note where one raw count, or what filters resolve between two, is coarser than the last digit."""
     where = f"{channel} on {panel}" if panel else channel
     step = 10.0**-field.decimals
     shown = one.in_unit(float(field.unit_in.scale / field.unit_shown.scale))
@@ -175,7 +175,7 @@ def inspect_fineness(channel: str, panel: str | None, field: Field, key: KeyOf, 
 
 
 def _coarse(where: str, channel: str, panel: str | None, field: Field, shown: OneCount, step: float) -> list[Note]:
-    """Where no decimal is left to take away: the last digits before the point mean nothing."""
+    """A note where no decimal is left to remove: the last digits before the point mean nothing."""
     if shown.made_out < COARSE * step:
         return []
     steps = format_quantity(shown.made_out, field.unit_shown, 3)
@@ -251,7 +251,7 @@ def inspect_sure(channel: str, panel: str | None, field: Field, key: KeyOf, off:
 def _overflows(
     where: str, channel: str, field: Field, key: KeyOf, lowest: float, highest: float, joined: str
 ) -> list[Note]:
-    """The value farthest out of the channel's range that does not fit; looked for wherever texts may change."""
+    """The outermost value of the channel's range that does not fit; looked for wherever texts may change."""
     for value in sorted(_looked_at(field, lowest, highest), key=abs, reverse=True):
         if fill(field, Reading(value), joined=joined).state in ("overflow", "underflow"):
             shown, unit = field.shown_value(value), field.unit_shown.symbol
@@ -275,14 +275,14 @@ def _overflows(
 
 
 def _looked_at(field: Field, lowest: float, highest: float) -> list[float]:
-    """The ends, the places where texts may change, and between them: one of them lies in each piece that looks alike,
+    """Values to check: the ends, the places where texts may change, and points between them: one in each uniform piece,
     or next to one no wider than a last digit."""
     at = places(field, lowest, highest)
     return [*at, *(0.5 * (left + right) for left, right in itertools.pairwise(at))]
 
 
 def _roomier(field: Field, key: KeyOf, lowest: float, highest: float, joined: str) -> tuple[tuple[Mend, ...], str]:
-    """Fewer decimals if that is enough, since cells are given by the panel; else more cells."""
+    """Remedies: fewer decimals if that is enough, since the panel limits cells; else more cells."""
     for decimals in range(field.decimals - 1, -1, -1) if field.is_number else ():
         if fits(replace(field, decimals=decimals), lowest, highest, joined):
             return (Mend(key("decimals"), decimals),), f"show {counted(decimals, 'decimal')}"
@@ -291,13 +291,13 @@ def _roomier(field: Field, key: KeyOf, lowest: float, highest: float, joined: st
 
 
 def fits(field: Field, lowest: float, highest: float, joined: str) -> bool:
-    """Is a number shown for every value of a range?"""
+    """True where a number is shown for every value of a range."""
     shown = (fill(field, Reading(value), joined=joined) for value in _looked_at(field, lowest, highest))
     return all(each.state == "value" for each in shown)
 
 
 def width_that_shows(field: Field, lowest: float, highest: float, joined: str, widths: Iterable[int]) -> int:
-    """The first of ``widths``, in cells, with which a number is shown for every value of a range; 0 where none is."""
+    """The first of ``widths``, in cells, at which a number is shown for every value of a range; 0 for none."""
     return next((each for each in widths if fits(replace(field, width=each), lowest, highest, joined)), 0)
 
 
@@ -327,7 +327,7 @@ def _half_used(
 
 
 def _grouped(where: str, channel: str, field: Field, key: KeyOf, highest: float, joined: str) -> list[Note]:
-    """Thousands marked by what lights the decimal point of a digit: 1,234 is read as 1.234."""
+    """A note on thousands marked by a digit's decimal point: 1,234 is read as 1.234."""
     if not field.is_number or "." not in joined or GROUPS[field.group] not in (",", "."):
         return []
     return [
@@ -347,7 +347,7 @@ def _grouped(where: str, channel: str, field: Field, key: KeyOf, highest: float,
 def _jumps(
     where: str, channel: str, field: Field, key: KeyOf, lowest: float, highest: float, joined: str
 ) -> list[Note]:
-    """A remark where digits move to another cell as the number gets longer: only at the right do they stay."""
+    """A remark where digits move to another cell as the number gets longer: only right-aligned ones stay."""
     if field.align == "right" or field.pad == "zero":
         return []
     used = {fill(field, Reading(value), joined=joined).used for value in _looked_at(field, lowest, highest)}
@@ -368,7 +368,7 @@ def _jumps(
 
 
 def _sent_wrongly(where: str, channel: str, field: Field, key: KeyOf) -> list[Note]:
-    """Numbers sent where the panel takes letters."""
+    """A note on numbers sent where the panel takes characters."""
     if field.sent == AS_TEXT or not field.is_number:
         return []
     what = {AS_NUMBERS: "digits are sent as the numbers 0 to 9", AS_BYTE: "the number is sent as one byte"}[field.sent]

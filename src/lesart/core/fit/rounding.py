@@ -1,8 +1,8 @@
-"""Correct decimal rounding: of one number for a field, and of an array, both to the same digit always.
+"""Correct decimal rounding: of one number for a field, and of an array, both always to the same digit.
 
-Scaling a float and rounding the product is wrong on about 4 % of values that end in 5, because the product is rounded
-before it is rounded. Here the number itself, as the exact decimal that a float is, gets rounded once. The one mode that
-does scale and cut is there to show what integer code does.
+Scaling a float and rounding the product is wrong on about 4 % of values that end in 5, because the product has already
+been rounded. Here the number itself, as the exact decimal value of the float, is rounded once. The one mode that does
+scale and truncate shows what integer code does.
 """
 
 from __future__ import annotations
@@ -23,18 +23,21 @@ MODES = {
     "floor": ROUND_FLOOR,
     CUT: ROUND_DOWN,
 }
-"""``half away``: a tie goes away from zero. ``half even``: to the even digit. ``down``: towards zero, digits cut.
-``floor``: to the lower number, as a shift of a negative number does. ``cut by code``: scaled as a float and cut, as a
-cast to an integer does; 4.35 with two decimals becomes 4.34, and 0.3 with one 0.3, though it is a little less."""
+"""``half away``: a tie goes away from zero.
+
+``half even``: to the even digit. ``down``: towards zero, digits cut. ``floor``: to the lower number, as a shift of a
+negative number does. ``cut by code``: scaled as a float and truncated, as a cast to an integer does; 4.35 with two
+decimals becomes 4.34, but 0.3 with one stays 0.3, though as a float it is a little less.
+"""
 
 _EXACT = Context(prec=400)
 LARGEST = 1e60
 AT_ONCE = 8192
-"""Numbers rounded at once: what they need stays in the processor's cache."""
+"""Numbers rounded at once: their data stays in the processor's cache."""
 
 
 def rounded(value: float, decimals: int, mode: str, exponent: int = 0) -> Decimal:
-    """value ÷ 10**exponent, rounded to so many decimals; |value| below 1e60. Zero carries no sign."""
+    """value ÷ 10**exponent, rounded to ``decimals``; |value| below 1e60. Zero carries no sign."""
     if mode == CUT:
         scaled = (
             value * 10.0 ** (decimals - exponent) if decimals >= exponent else value / 10.0 ** (exponent - decimals)
@@ -47,7 +50,7 @@ def rounded(value: float, decimals: int, mode: str, exponent: int = 0) -> Decima
 
 
 def steps_of(value: float, step: int, mode: str) -> int:
-    """How many steps of a whole size a value is, rounded once; |value| below 1e60."""
+    """A value in steps of an integer size, rounded once; |value| below 1e60."""
     if mode == CUT:
         return math.trunc(value / step)
     return int(_EXACT.divide(Decimal(value), Decimal(step)).quantize(Decimal(1), MODES[mode], _EXACT))
@@ -56,8 +59,8 @@ def steps_of(value: float, step: int, mode: str) -> int:
 def rounded_steps(x: Floats, decimals: int, mode: str) -> npt.NDArray[np.int64]:
     """``rounded`` of each element as a count of last-place steps; for finite |x| × 10**decimals below 2**52.
 
-    int64 of the shape of ``x``. Fast where the scaled value is clearly between two ties, exact decimal arithmetic on
-    the few that are not.
+    int64 of the shape of ``x``. Fast where the scaled value is clearly between two ties, by exact decimal arithmetic
+    for the few others.
     """
     steps = np.empty(x.shape, np.int64)
     for start in range(0, len(x), AT_ONCE):

@@ -1,9 +1,8 @@
-"""A field swept over every value its channel can take: the pieces of the range that look alike, found exactly.
+"""A field swept over every value its channel can take: the uniform pieces of the range, found exactly.
 
-What a text looks like changes only near certain places: powers of ten, limits of words, whole minutes and hours, and
-nothing. Between two of them it changes near each, from one look to the next and never back to one before, so each half
-is bisected down to neighbouring floats until its end is reached.
-Sampling would miss an overflow that is one last digit wide.
+The shape of a text changes only near certain values: powers of ten, limits of words, whole minutes and hours, and zero.
+Between two of them it changes near each, from one shape to the next and never back, so each half is bisected down to
+neighbouring floats until its end is reached. Sampling would miss an overflow that is one last digit wide.
 """
 
 from __future__ import annotations
@@ -48,20 +47,20 @@ def sweep(field: Field, lowest: float, highest: float, *, joined: str) -> tuple[
 
 
 def shape_of(shown: Shown) -> Shape:
-    """What is the same all over a piece: the state, the cells used, a minus, and what stands around the digits."""
+    """The shape of a text: the state, the cells used, a minus, and the text around the digits."""
     text = shown.text.strip()
     around = "".join("#" if letter.isdecimal() else letter for letter in text).lstrip("-+#., '").lstrip()
     return shown.state, shown.used, "-" in text[:4] and shown.state == "value", around if shown.state == "value" else ""
 
 
 def places(field: Field, lowest: float, highest: float) -> tuple[float, ...]:
-    """Where texts may change nearby, in the channel's unit, within the range, in order, its ends included."""
+    """Values near which texts may change, in the channel's unit, within the range, in order, its ends included."""
     own = (float(convert(value, field.unit_shown, field.unit_in)) for value in _places_shown(field))
     return tuple(sorted({lowest, highest, *(value for value in own if lowest < value < highest)}))
 
 
 def _places_shown(field: Field) -> Iterable[float]:
-    """In the field's unit."""
+    """The same values in the field's unit."""
     yield 0.0
     if field.shows == "word":
         yield from (limit for limit, _ in field.words if math.isfinite(limit))
@@ -97,7 +96,7 @@ def _pieces(show: Callable[[float], Shown], lowest: float, highest: float, at: t
 
 
 def _first_unlike(show: Callable[[float], Shown], low: float, high: float, shape: Shape) -> tuple[float, Shown]:
-    """The first float above ``low`` whose text has another shape; that of ``high`` has."""
+    """The first float above ``low`` whose text has another shape; ``high`` must have one."""
     while math.nextafter(low, high) != high:
         middle = low + (high - low) / 2
         if middle in (low, high):

@@ -1,4 +1,4 @@
-"""A text that is a unit must be the one that the number beside it is in: 1011 Pa with "hPa" after it is a lie."""
+"""A text that is a unit must be that of the number beside it: 1011 Pa with "hPa" after it is a lie."""
 
 from __future__ import annotations
 
@@ -12,11 +12,11 @@ from lesart.core.step import Step
 from lesart.core.units import Unit, parse_unit
 
 USUAL = {"C": "°C", "F": "°F", "°": "", "ºC": "°C", "ºF": "°F", "T": "", "H": "", "rpm": "1/min", "RPM": "1/min"}
-"""What people write for a unit on a panel that has no better letter; an empty one may mean anything."""
+"""What people write for a unit on a panel without the right character; an empty entry may mean anything."""
 
 
 def unit_of(text: str) -> Unit | None:
-    """The unit that a text on a panel says; None where it says none, or may mean several things."""
+    """The unit that a text on a panel means; None where it means none, or may mean several things."""
     said = USUAL.get(text.strip(), text.strip())
     if not said or said == "1":
         return None
@@ -27,7 +27,10 @@ def unit_of(text: str) -> Unit | None:
 
 
 def is_same(said: Unit, shown: Unit) -> bool:
-    """Does a number in ``shown`` read rightly with ``said`` after it? A difference is written as its quantity is."""
+    """True where a number in ``shown`` reads correctly with ``said`` after it.
+
+    A difference is written like its quantity.
+    """
     same_zero = said.offset_k == shown.offset_k or shown.difference
     return said.dimension == shown.dimension and said.scale == shown.scale and same_zero
 

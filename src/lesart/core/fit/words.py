@@ -9,13 +9,13 @@ from lesart.core.quantity import parse_quantity
 from lesart.core.units import Unit
 
 Words = tuple[tuple[float, str], ...]
-"""Each word with the value, in the field's unit, below which it stands; infinity for the last."""
+"""Each word with its upper limit in the field's unit; infinity for the last."""
 
 HOW = 'write them like "low < 5; ok < 43; full"'
 
 
 def read_words(written: str, unit: Unit) -> Words:
-    """From ``low < 5; ok < 43; full``. Raises ValueError with a clause."""
+    """Words from ``low < 5; ok < 43; full``. Raises ValueError with a clause."""
     parts = [part.strip() for part in written.split(";") if part.strip()]
     found: list[tuple[float, str]] = []
     for place, part in enumerate(parts):
@@ -38,5 +38,5 @@ def _limit(written: str, unit: Unit) -> float:
 
 
 def word_at(words: Words, shown_value: float) -> str:
-    """The word whose range a value, in the field's unit, lies in."""
+    """The word for a value, in the field's unit."""
     return next(word for limit, word in words if shown_value < limit or limit == math.inf)

@@ -1,4 +1,4 @@
-"""A number written: rounded, signed, grouped, with its unit and its prefix, before it is placed in cells."""
+"""A number as text: rounded, signed, grouped, with its unit and its prefix, before it is placed in cells."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ THOUSAND = 1000
 
 @dataclass(frozen=True)
 class Written:
-    """A number in its parts: they stand in this order, zeros as padding after the sign."""
+    """The parts of a number in this order, with padding zeros after the sign."""
 
     before: str
     sign: str
@@ -28,12 +28,12 @@ class Written:
     decimals: int
 
     def text(self, zeros: int = 0) -> str:
-        """With so many zeros more."""
+        """The text with this many padding zeros."""
         return self.before + self.sign + "0" * zeros + self.digits + self.behind
 
 
 def written(field: Field, shown_value: float) -> Iterator[Written]:
-    """The ways to write a number in the field's unit, from the one with most decimals on."""
+    """The ways to write a number in the field's unit, from the most decimals down."""
     fewest = 0 if field.decimals_are == AS_FIT else field.decimals
     for decimals in range(field.decimals, fewest - 1, -1):
         yield _written(field, shown_value, decimals)
@@ -56,13 +56,13 @@ def _written(field: Field, value: float, decimals: int) -> Written:
 
 
 def _unit_with(prefix: str, unit_text: str) -> str:
-    """The prefix stands at the unit, after a blank that a person wrote before it."""
+    """The unit with its prefix, after a blank that a person wrote before the unit."""
     bare = unit_text.lstrip(" ")
     return unit_text[: len(unit_text) - len(bare)] + prefix + bare
 
 
 def _scaled(value: float, decimals: int, mode: str) -> tuple[Decimal, int]:
-    """The number with the power of a thousand that leaves it from 1 to below 1000, as far as there are prefixes."""
+    """The number scaled by a power of a thousand to 1 … 1000, as far as there are prefixes."""
     lowest, highest = min(PREFIXES), max(PREFIXES)
     magnitude = abs(value)
     exponent = 0 if magnitude == 0 else math.floor(math.log10(magnitude) / STEP) * STEP
@@ -75,7 +75,7 @@ def _scaled(value: float, decimals: int, mode: str) -> tuple[Decimal, int]:
     if abs(number) >= THOUSAND and exponent < highest:
         exponent += STEP
         number = rounded(value, decimals, mode, exponent)
-    # Less than the least prefix can say is nothing, and nothing has no prefix.
+    # Below the least prefix it is zero, and zero has no prefix.
     return (number, exponent) if number != 0 else (number, 0)
 
 
@@ -87,7 +87,7 @@ def _grouped(whole: str, mark: str) -> str:
 
 
 def number_cells(field: Field, shown_value: float, *, joined: str) -> tuple[Cell, ...] | None:
-    """The cells of a number in the field's unit before padding with blanks; None when it does not fit."""
+    """The cells of a number in the field's unit before padding with blanks; None where it does not fit."""
     found = fitting(field, shown_value, joined=joined)
     if found is None:
         return None
@@ -99,7 +99,7 @@ def number_cells(field: Field, shown_value: float, *, joined: str) -> tuple[Cell
 
 
 def fitting(field: Field, shown_value: float, *, joined: str) -> Written | None:
-    """The number as it is written in the field; None when it does not fit."""
+    """The number as it is written in the field; None where it does not fit."""
     if not abs(shown_value) < LARGEST:
         return None
     for each in written(field, shown_value):

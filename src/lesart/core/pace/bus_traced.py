@@ -1,4 +1,4 @@
-"""A bus trace against the face: which drawings were made, what they changed, how long the glass was wrong."""
+"""A bus trace compared with the face: which drawings were made, what they changed, how long the glass was wrong."""
 
 from __future__ import annotations
 
@@ -17,13 +17,13 @@ from lesart.core.raw.bus_bytes import Words
 from lesart.core.step import Step
 
 Expected = Callable[[float], Cells]
-"""What the cells should hold when a drawing that begins at a moment is done; −1 where it does not matter."""
+"""Expected cells after a drawing that begins at a given time; −1 where it does not matter."""
 MOST_WASTED = 0.75
-"""Share of bytes that change nothing, above which drawing only what changed is worth it."""
+"""Above this share of bytes that change nothing, drawing only changes is worth it."""
 MOST_DRAWINGS = 500
-"""Drawings that are compared with the face: what is wrong shows long before."""
+"""Most drawings compared with the face: what is wrong shows long before."""
 SLOWER = 0.9
-"""Of the wanted rate: less is slower than the face says."""
+"""Of the wanted rate: below it is slower than the face says."""
 
 
 @dataclass(frozen=True)
@@ -44,41 +44,41 @@ class Redraw:
 
     @property
     def written(self) -> int:
-        """Cells, each as often as it was written."""
+        """Number of cell writes."""
         return self.behind - self.first
 
 
 @dataclass(frozen=True)
 class Against:
-    """All drawings of a trace, compared with what they should show; ``unit`` is what is counted as different."""
+    """All drawings of a trace, compared with what they should show; ``unit`` is what differences are counted in."""
 
     redraws: tuple[Redraw, ...]
     looked_s: float
     unit: str
     drawings: int = 0
-    """In all of the trace; more than ``redraws`` where there are very many."""
+    """Number in the whole trace; more than ``redraws`` where there are very many."""
 
     @property
     def wrong_s(self) -> float:
-        """How long the glass was not as it should be, over all of it."""
+        """Total time that the glass was wrong, in seconds."""
         return sum(each.wrong_s for each in self.redraws)
 
     @property
     def wasted(self) -> float:
-        """Share of cells written that held the same already, 0 to 1. The first drawing does not count."""
+        """Share of cell writes that changed nothing, 0 to 1. The first drawing does not count."""
         written = sum(each.written for each in self.redraws[1:])
         return 1.0 - sum(each.changed for each in self.redraws[1:]) / written if written else 0.0
 
     @property
     def rate_hz(self) -> float:
-        """Drawings a second, from the first one to the last; 0 of fewer than two."""
+        """Drawings per second, from the first one to the last; 0 for fewer than two."""
         if len(self.redraws) < 2:
             return 0.0
         return (len(self.redraws) - 1) / (self.redraws[-1].start_s - self.redraws[0].start_s)
 
 
 def weighed(cells: Cells, wanted: Cells, *, by_bits: bool) -> Cells:
-    """How much each cell differs, shape (cells,): in bits, or at all; 0 where nothing is wanted."""
+    """Difference of each cell, shape (cells,): in bits, or 0 and 1; 0 where nothing is expected."""
     different = np.where(wanted >= 0, cells ^ np.maximum(wanted, 0), 0)
     if not by_bits:
         differ: Cells = (different != 0).astype(np.int64)
@@ -88,7 +88,7 @@ def weighed(cells: Cells, wanted: Cells, *, by_bits: bool) -> Cells:
 
 
 def drawings_of(obeyed: Interpreted, gap_s: float) -> tuple[tuple[int, int], ...]:
-    """First and one past the last cell of each drawing: a rest of ``gap_s`` without a byte ends one."""
+    """First and one past the last cell of each drawing: a pause of ``gap_s`` ends one."""
     if not len(obeyed):
         return ()
     borders = np.flatnonzero(np.diff(obeyed.t) > gap_s) + 1
@@ -99,7 +99,7 @@ def drawings_of(obeyed: Interpreted, gap_s: float) -> tuple[tuple[int, int], ...
 def held_against(
     obeyed: Interpreted, words: Words, expected: Expected, gap_s: float, end_s: float, *, by_bits: bool, unit: str
 ) -> Against:
-    """Every drawing, cell by cell. ``by_bits``: pixels and segments count, not whole cells."""
+    """Every drawing compared cell by cell. ``by_bits`` counts pixels and segments, not whole cells."""
     spans = drawings_of(obeyed, gap_s)
     cells = obeyed.memory(0)[: obeyed.columns * obeyed.pages]
     found = []
@@ -108,7 +108,7 @@ def held_against(
         until_s = float(obeyed.t[spans[place + 1][0]]) if place + 1 < len(spans) else end_s
         wanted = expected(start_s)
         redraw = _followed(obeyed, first, behind, cells, wanted, (start_s, until_s), by_bits)
-        # What stood there before the first one is not known.
+        # What was there before the first one is unknown.
         found.append(redraw if place or redraw.differs else replace(redraw, wrong_s=0.0))
     looked_until = float(obeyed.t[spans[len(found)][0]]) if len(found) < len(spans) else end_s
     looked = looked_until - found[0].start_s if found else 0.0
@@ -116,7 +116,7 @@ def held_against(
 
 
 def _begins(words: Words, part: int, before: int, gap_s: float) -> float:
-    """When the first transmission of a drawing starts: that of the commands that lead to its first byte of data."""
+    """Start of a drawing: that of the commands that lead to its first byte of data."""
     while part > before + 1 and words.start_s[part] - words.end_s[part - 1] <= gap_s:
         part -= 1
     return float(words.start_s[part])
@@ -125,7 +125,7 @@ def _begins(words: Words, part: int, before: int, gap_s: float) -> float:
 def _followed(
     obeyed: Interpreted, first: int, behind: int, cells: Cells, wanted: Cells, span: tuple[float, float], by_bits: bool
 ) -> Redraw:
-    """A drawing followed write by write: how many differ, and since when. ``cells`` are changed as it goes."""
+    """Follow a drawing write by write: how many cells differ, and since when. ``cells`` are updated."""
     weights = weighed(cells, wanted, by_bits=by_bits)
     differs, changed, wrong_s, since = int(weights.sum()), 0, 0.0, span[0]
     for t, cell, value in zip(
@@ -198,7 +198,7 @@ def traced_verdicts(
 
 
 def _not_judged(panel: str, against: Against) -> Verdict:
-    """Nobody says what should have stood there: that is not the same as right."""
+    """The verdict where the expected content is unknown: that is not the same as right."""
     said = f"{panel}: its trace cannot be compared, because it does not say when it began."
     note = Note(
         REMARK,
@@ -262,7 +262,7 @@ def _wasted(panel: str, against: Against) -> Verdict:
 
 
 def _troubles(panel: str, words: Words, obeyed: Interpreted) -> list[Verdict]:
-    """What of the trace is not a drawing: nobody answered, bits were left over, a byte is not a command."""
+    """Verdicts on what is not a drawing: no acknowledge, bits left over, an unknown command."""
     found = (
         ("transmissions not answered", words.refused, "were not acknowledged to the end"),
         ("transmissions with bits over", words.broken, "have bits left over"),

@@ -1,4 +1,4 @@
-"""Scanned digits in a logic trace: how long each is really lit, how evenly, what overlaps, and what they show."""
+"""Scanned digits in a logic trace: how long each is really lit, how evenly, overlaps, and what they show."""
 
 from __future__ import annotations
 
@@ -20,19 +20,19 @@ from lesart.core.raw.edges import Edges
 Spans = npt.NDArray[np.float64]
 """Starts and ends in seconds, shape (n, 2)."""
 SHOWN = 0.5
-"""A segment lit for more of its digit's time shows; for less it is a ghost."""
+"""A segment lit for more of its digit's time is shown; for less it is a ghost."""
 ABOUT = 0.95
-"""A refresh above this part of the model's is as the model says."""
+"""A refresh above this share of the model's agrees with it."""
 LEAST_GHOST = 0.02
-"""A ghost fainter than this is not seen beside what is lit."""
+"""A ghost fainter than this is not seen next to lit segments."""
 
 
 @dataclass(frozen=True, eq=False)
 class DigitTraced:
     """One digit. Times in milliseconds; ``jitter_ms`` is the standard deviation of its period.
 
-    ``shares`` is, for each time that the digit is on and for each segment line, how much of that time the segment is
-    lit, shape (times, lines). A number changes while it is traced, so each time is looked at by itself.
+    ``shares`` is the lit share of each segment line in each on time of the digit, shape (times, lines). The number may
+    change during the trace, so each on time counts by itself.
     """
 
     spans: Spans
@@ -44,17 +44,17 @@ class DigitTraced:
 
     @property
     def lines(self) -> int:
-        """Segment lines that were traced."""
+        """Number of traced segment lines."""
         return int(self.shares.shape[1])
 
     @property
     def bits(self) -> int:
-        """Segment lines that show for most of the trace, the first one lowest."""
+        """Segments shown for most of the trace as bits, the first line lowest."""
         lit = self._mean(np.ones(self.shares.shape, bool))
         return sum(1 << bit for bit, share in enumerate(lit) if share >= SHOWN)
 
     def bits_at(self, t_s: float) -> int:
-        """Those that show when it was last on before a moment of the trace; the first time where it was not yet."""
+        """Segments shown when it was last on before a time of the trace, or else the first time."""
         if not len(self.shares):
             return 0
         place = max(int(np.searchsorted(self.spans[:, 1], t_s, side="right")) - 1, 0)
@@ -62,12 +62,12 @@ class DigitTraced:
 
     @property
     def ghosts(self) -> tuple[tuple[int, float], ...]:
-        """Segment lines that glow faintly, and how much, while they do not show."""
+        """Segment lines that glow faintly, and how much, while they should be dark."""
         faint = self._mean(self.shares < SHOWN)
         return tuple((bit, share) for bit, share in enumerate(faint) if share >= LEAST_GHOST)
 
     def _mean(self, which: Bools) -> list[float]:
-        """Of some shares of each line, each as long as its time; 0 where there are none."""
+        """Mean share of each line, weighted by time; 0 where there are none."""
         lasts = (self.spans[: len(self.shares), 1] - self.spans[: len(self.shares), 0])[:, None] * which
         whole = lasts.sum(axis=0)
         means: list[float] = np.divide(
@@ -78,8 +78,11 @@ class DigitTraced:
 
 @dataclass(frozen=True, eq=False)
 class DigitsTraced:
-    """All digits, left to right. ``gap_ms`` is the shortest time in which all were dark between two; ``overlap_ms``
-    the longest in which two were lit at once, and ``overlaps`` how often, 0 where never."""
+    """All digits, left to right.
+
+    ``gap_ms`` is the shortest time with all dark between two; ``overlap_ms`` the longest with two lit at once, and
+    ``overlaps`` how often that was.
+    """
 
     digits: tuple[DigitTraced, ...]
     looked_s: float
@@ -89,7 +92,10 @@ class DigitsTraced:
 
 
 def trace_digits(lines: Sequence[Edges], segments: Sequence[Edges], *, on_level: int, lit_level: int) -> DigitsTraced:
-    """``on_level`` of a line turns its digit on; ``lit_level`` of another lights its segment in whatever is on."""
+    """Digits in a trace.
+
+    ``on_level`` of a digit line turns its digit on; ``lit_level`` of a segment line lights it in the digit that is on.
+    """
     spans = [_spans(line, on_level) for line in lines]
     lit = [_all_spans(line, lit_level) for line in segments]
     looked = max((line.end_s - line.start_s for line in lines), default=0.0)
@@ -99,14 +105,15 @@ def trace_digits(lines: Sequence[Edges], segments: Sequence[Edges], *, on_level:
 
 
 def _spans(line: Edges, level: int) -> Spans:
-    """Where a line has a level, whole stretches only: what was under way at either end is left out."""
+    """Spans in which a line has a level, without those cut off by either end of the trace."""
     starts = np.flatnonzero(line.level == level)
     starts = starts[starts + 1 < len(line)]
     return np.column_stack((line.t[starts], line.t[starts + 1])) if len(starts) else np.zeros((0, 2))
 
 
 def _all_spans(line: Edges, level: int) -> Spans:
-    """Where a line has a level, from the beginning of the trace to its end: a segment may be lit in every digit."""
+    """Spans in which a line has a level, from the beginning of the trace to its end: a segment may be lit in every
+    digit."""
     t = np.concatenate(([line.start_s], line.t, [line.end_s]))
     levels = np.concatenate(([line.first], line.level))
     starts = np.flatnonzero(levels == level)
@@ -133,14 +140,14 @@ def _digit(spans: Spans, lit: Sequence[Spans]) -> DigitTraced:
 
 
 def _common(some: Spans, others: Spans) -> Floats:
-    """Seconds of each stretch that are in one of the others, of which no two overlap; shape (n,)."""
+    """Seconds that each span shares with the others, of which no two overlap; shape (n,)."""
     if not len(others):
         return np.zeros(len(some))
     return _until(others, some[:, 1]) - _until(others, some[:, 0])
 
 
 def _until(spans: Spans, moments: Floats) -> Floats:
-    """Seconds of the stretches that lie before each moment."""
+    """Seconds of the spans before each time."""
     whole = np.concatenate(([0.0], np.cumsum(spans[:, 1] - spans[:, 0])))
     place = np.searchsorted(spans[:, 0], moments, side="right")
     at = np.maximum(place - 1, 0)
@@ -150,7 +157,8 @@ def _until(spans: Spans, moments: Floats) -> Floats:
 
 
 def _beside(spans: Sequence[Spans]) -> tuple[float, float, int]:
-    """Shortest gap and longest overlap between stretches of different digits, in milliseconds; and how many overlap."""
+    """Shortest gap and longest overlap between spans of different digits, in milliseconds, and the number of
+    overlaps."""
     all_ = sorted((start, end, place) for place, each in enumerate(spans) for start, end in each.tolist())
     gap, overlap, count, last = float("inf"), 0.0, 0, (0.0, -1)
     for start, end, place in all_:
@@ -173,7 +181,7 @@ def digit_verdicts(
     turn_off_ms: float,
     names: Mapping[int, str],
 ) -> tuple[Verdict, ...]:
-    """Held against the model: ``on_time_ms`` it says, ``names`` of segments by line."""
+    """Verdicts on traced digits against the model, with ``on_time_ms`` from it and ``names`` of segments by line."""
     # Without a period there is no refresh, and no share of light to compare.
     dark = [str(place) for place, digit in enumerate(traced.digits, 1) if len(digit.spans) < 2]
     if dark or not traced.digits:
@@ -208,7 +216,7 @@ def _refreshes(panel: str, traced: DigitsTraced, wanted_hz: float, model_hz: flo
         f"{came} Hz; {needed} Hz is needed."
     )
     if slowest > ABOUT * model_hz and model_hz < wanted_hz:
-        # It does what the model says, and that it flickers is said of the model already.
+        # It agrees with the model, whose own verdict already reports the flicker.
         return (
             Verdict("refresh, traced", refresh, "Hz", of=panel),
             Verdict("slowest round, traced", slowest, "Hz", of=panel),
@@ -229,7 +237,7 @@ def _refreshes(panel: str, traced: DigitsTraced, wanted_hz: float, model_hz: flo
 
 
 def _evenness(panel: str, traced: DigitsTraced, on_time_ms: float) -> Verdict:
-    """Of the digits' shares of light: one that is on for longer is brighter."""
+    """Verdict on the digits' shares of light: one that is on for longer is brighter."""
     means = [digit.on_ms[1] * digit.refresh_hz for digit in traced.digits]
     middle = median(np.array(means))
     off = [100 * (each / middle - 1) for each in means]
@@ -258,7 +266,7 @@ def _others(traced: DigitsTraced, worst: int) -> str:
 
 
 def _ghosting(panel: str, traced: DigitsTraced, turn_off_ms: float) -> Verdict:
-    """Dark time between digits; below nothing where two are lit at once."""
+    """Verdict on the dark time between digits; negative where two are lit at once."""
     name, limit_us = "dark between digits, traced", 1000 * turn_off_ms
     if traced.overlaps:
         longest = plain_number(1000 * traced.overlap_ms, 3)
@@ -274,7 +282,7 @@ def _ghosting(panel: str, traced: DigitsTraced, turn_off_ms: float) -> Verdict:
             "turn a digit off before the segments change and the next one comes",
             at_least=True,
         )
-    # To the nanosecond: differences of moments are not exact, and 20 µs are not less than 20 µs.
+    # To the nanosecond: differences of times are not exact, and 20 µs is not less than 20 µs.
     gap_us = round(1000 * traced.gap_ms, 3)
     dark, needed = told_apart(gap_us, limit_us)
     says = f"in the trace only {dark} µs are dark between two digits; one needs {needed} µs to go dark."
@@ -282,7 +290,7 @@ def _ghosting(panel: str, traced: DigitsTraced, turn_off_ms: float) -> Verdict:
 
 
 def _faint(panel: str, traced: DigitsTraced, names: Mapping[int, str]) -> list[Verdict]:
-    """Segments that glow for a part of a digit's time: they changed while it was on."""
+    """Verdict on segments that glow for part of a digit's time: they changed while it was on."""
     if not any(digit.lines for digit in traced.digits):
         return []
     ghosts = [(share, place, bit) for place, digit in enumerate(traced.digits) for bit, share in digit.ghosts]
@@ -305,7 +313,7 @@ def _faint(panel: str, traced: DigitsTraced, names: Mapping[int, str]) -> list[V
 
 
 def lines_of(traced: DigitsTraced, start_ns: int, span_ns: int) -> tuple[tuple[tuple[int, int], ...], ...]:
-    """Lit stretches of each digit in whole nanoseconds from ``start_ns`` of the trace on, counted from there."""
+    """Lit spans of each digit in whole nanoseconds, from and relative to ``start_ns`` of the trace."""
     found = []
     for digit in traced.digits:
         spans = np.rint(digit.spans * 1e9).astype(np.int64) - start_ns
@@ -315,5 +323,5 @@ def lines_of(traced: DigitsTraced, start_ns: int, span_ns: int) -> tuple[tuple[t
 
 
 def first_round_s(traced: DigitsTraced) -> float:
-    """When the first digit is first lit."""
+    """When the first digit is first lit, in seconds."""
     return float(traced.digits[0].spans[0, 0]) if traced.digits and len(traced.digits[0].spans) else 0.0

@@ -1,4 +1,4 @@
-"""Edges as a program's lines would make them: transmissions on two or four wires, and digits scanned."""
+"""Edges as firmware would make them: transmissions on two or four wires, and scanned digits."""
 
 from __future__ import annotations
 
@@ -8,11 +8,11 @@ from lesart.core.glass.bus.transmissions import Transmission
 from lesart.core.raw.edges import HIGH, LOW, Edges, edges_of
 
 BITS, ANSWERED, HALF = 8, 9, 4
-"""Bits of a byte, with the answer after it, and of half a byte."""
+"""Bits of a byte, of a byte with acknowledge, and of half a byte."""
 
 
 class Line:
-    """One line that rests at a level, drawn from left to right."""
+    """One line with an idle level, drawn from left to right."""
 
     def __init__(self, level: int) -> None:
         self.first = self.level = level
@@ -20,14 +20,14 @@ class Line:
         self.levels: list[int] = []
 
     def to(self, t: float, level: int) -> None:
-        """At this level from here on."""
+        """Go to this level from here on."""
         if level != self.level:
             self.t.append(t)
             self.levels.append(level)
             self.level = level
 
     def edges(self, end_s: float) -> Edges:
-        """Up to the end of the trace."""
+        """The edges up to the end of the trace."""
         return edges_of(self.t, self.levels, self.first, 0.0, end_s)
 
 
@@ -39,8 +39,9 @@ def two_wire(
     *,
     lowest_first: bool = False,
 ) -> dict[str, Edges]:
-    """Each transmission from its moment on, or as soon as the one before is done; everything is answered. Without an
-    address as to a driver of digits, which has none and takes the lowest bit first.
+    """Each transmission from its moment on, or as soon as the one before is done; everything is answered.
+
+    Without an address as to a driver of digits, which has none and takes the lowest bit first.
 
     From start to start of two that follow at once it takes nine clocks a byte, its address too, and two more. Source:
     the bus standard, data change while the clock is low.
@@ -69,7 +70,7 @@ def two_wire(
 
 
 def four_wire(told: Iterable[tuple[float, Transmission]], clock_hz: float, end_s: float) -> dict[str, Edges]:
-    """The highest bit first, read at the rise of the clock; selected by a low level, data by a high one."""
+    """The highest bit first, sampled on the rising edge of the clock; select is active low, high means data."""
     lines = {"clock": Line(LOW), "data": Line(LOW), "select": Line(HIGH), "command": Line(HIGH)}
     period, free = 1.0 / clock_hz, 0.0
     for due, each in told:
@@ -88,9 +89,9 @@ def four_wire(told: Iterable[tuple[float, Transmission]], clock_hz: float, end_s
 
 
 def parallel(told: Iterable[tuple[float, Transmission]], width: int, write_s: float, end_s: float) -> dict[str, Edges]:
-    """A strobe of the enable line for each byte on eight lines, or for each half of it on four; ``write_s`` apart.
+    """A strobe of the enable line per byte on eight lines, or per half of it on four; ``write_s`` apart.
 
-    Data lines are called ``d0`` on, or ``d4`` to ``d7``, as the upper ones are used where there are four.
+    Data lines are ``d0`` to ``d7``, or ``d4`` to ``d7``, since four lines use the upper ones.
     """
     first = BITS - width
     data = {f"d{place}": Line(LOW) for place in range(first, BITS)}
@@ -133,7 +134,7 @@ def scanned(
 
 
 def evenly(on_s: float, blanking_s: float, bits: Sequence[int], end_s: float) -> list[tuple[float, float, int, int]]:
-    """Slots of digits in turn, each lit for as long, the segment bits of each digit given."""
+    """Slots of digits in turn, each lit equally long, from the segment bits of each digit."""
     found, t, place = [], 0.0, 0
     while t + on_s + blanking_s <= end_s:
         digit = place % len(bits)

@@ -1,4 +1,4 @@
-"""How fresh what stands on the glass is: from the start of a reading until it is shown, and until the next one is."""
+"""How fresh the glass is: from the start of a reading until it is shown, and until the next one is."""
 
 from __future__ import annotations
 
@@ -16,9 +16,12 @@ from lesart.core.step import Step
 
 @dataclass(frozen=True)
 class Reach:
-    """How a channel comes to a panel: the tasks that read, convert and draw it. ``lag_s`` is that of its windows
-    and filters, ``waits_s`` how much longer it is from reading to reading where they let fewer through than are read;
-    ``alarm_s`` how long its slowest alarm waits, None without one; ``stale_after_s`` when the panel says so."""
+    """The path of a channel to a panel: the tasks that read, convert and draw it.
+
+    ``lag_s`` is that of its windows and filters, ``waits_s`` the extra time between readings where they thin them out;
+    ``alarm_s`` how long its slowest alarm waits, None without one; ``stale_after_s`` the age at which the panel marks
+    it stale.
+    """
 
     channel: str
     panel: str
@@ -30,12 +33,12 @@ class Reach:
     alarm_s: float | None = None
     waits_s: float = 0.0
     most_lag_s: float = 0.0
-    """What its channel is allowed; the loop's own limit holds where that is more."""
+    """Lag that its channel allows; the loop's own limit applies where that is more."""
 
 
 def freshness(played: Played, reach: Reach, limits: Limits) -> list[Verdict]:
-    """From the sensor to the glass, filters included: after how long a new reading is there, and how old what stands
-    there can become. Drawing more often makes the first shorter; only reading more often the second."""
+    """Verdicts from the sensor to the glass, filters included: how long until a new reading is shown, and how old a
+    shown one can become. Drawing more often shortens the first; only reading more often shortens the second."""
     found = shown_times(played, reach)
     if found is None:
         return []
@@ -72,7 +75,7 @@ def freshness(played: Played, reach: Reach, limits: Limits) -> list[Verdict]:
             )
         )
     if reach.alarm_s is not None:
-        # What sets it off may come just after a reading.
+        # Its cause may come just after a reading.
         verdicts.append(
             Verdict(f"alarm of {reach.channel} shows in", 1000 * (oldest + reach.alarm_s), "ms", of=reach.channel)
         )
@@ -80,7 +83,7 @@ def freshness(played: Played, reach: Reach, limits: Limits) -> list[Verdict]:
 
 
 def _after(reach: Reach, after: float, most_s: float) -> Verdict:
-    """How long until a new reading is on the glass, against what is wanted."""
+    """Verdict on how long until a new reading is on the glass, against the wanted time."""
     name = f"{reach.channel} to {reach.panel}"
     if not after > most_s:
         return Verdict(name, 1000 * after, "ms", 1000 * most_s, of=reach.channel)
@@ -109,17 +112,19 @@ def _after(reach: Reach, after: float, most_s: float) -> Verdict:
 
 @dataclass(frozen=True)
 class ShownTimes:
-    """``after_ns``: from the start of a reading until the first drawing is done that shows it, or a later one.
-    ``oldest_ns``: from its start until the next drawing takes its place. Each the worst of all that were played."""
+    """``after_ns``: from the start of a reading to the end of the first drawing that shows it, or a later one.
+
+    ``oldest_ns``: from its start until the next drawing replaces it. Each is the worst of all that were played.
+    """
 
     after_ns: int
     oldest_ns: int
 
 
 def shown_times(played: Played, reach: Reach) -> ShownTimes | None:
-    """None where nothing of it is drawn twice while the loop is played."""
+    """The worst times of a channel; None where it is not drawn at least twice while the loop is played."""
     read, convert, draw = (played.times(name) for name in (reach.read, reach.convert, reach.draw))
-    # Of each drawing but the last: the conversion that was done when it began, and the reading that one took.
+    # For each drawing but the last: the last conversion finished before it, and the reading that it took.
     made = np.searchsorted(convert.ends_ns, draw.starts_ns[:-1], side="right") - 1
     drawn = np.flatnonzero(made >= 0)
     taken = np.searchsorted(read.ends_ns, convert.starts_ns[made[drawn]], side="right") - 1
@@ -127,7 +132,7 @@ def shown_times(played: Played, reach: Reach) -> ShownTimes | None:
     if not len(drawn):
         return None
     oldest = (draw.ends_ns[drawn + 1] - read.starts_ns[taken]).max()
-    # Readings before ``seen`` were on the glass before; the first that is new waited for this drawing the longest.
+    # Readings before ``seen`` were on the glass already; the first new one has waited the longest for this drawing.
     shown = np.maximum.accumulate(taken + 1)
     seen = np.concatenate([[0], shown[:-1]])
     new = shown > seen

@@ -1,4 +1,4 @@
-"""How punctual each task of a played loop is: its rate, its jitter, and how long it waits."""
+"""How punctual each task of a played loop is: its rate, its jitter, and its waits."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ class Punctual:
 
 
 def punctual(played: Played, name: str) -> Punctual:
-    """Of one task, by name."""
+    """Punctuality of one task, by name."""
     runs = played.runs[name]
     between = [later.start_ns - earlier.start_ns for earlier, later in itertools.pairwise(runs)]
     waits = [ran.start_ns - ran.due_ns for ran in runs]

@@ -1,4 +1,4 @@
-"""A played loop judged: is everything done in time, is what stands on the glass fresh, how long does a battery last."""
+"""Verdicts on a played loop: is everything done in time, is the glass fresh, how long does a battery last."""
 
 from __future__ import annotations
 
@@ -19,11 +19,11 @@ from lesart.core.raw.settling import SOON_SHARE, is_too_soon
 from lesart.core.step import Step
 
 MOST_EMPTY_MS = 10.0
-"""A display that is empty for longer, again and again, is seen to flicker."""
+"""A display that is repeatedly empty for longer visibly flickers."""
 
 
 def done_in_time(played: Played) -> list[Verdict]:
-    """The processor's load, and each task that was skipped because it was due again before it ran."""
+    """Verdicts on the processor's load, and on each task that was skipped because it was due again before it ran."""
     verdicts = [_load(played)]
     if played.is_cut:
         verdicts.append(Verdict("played only for", played.length_ns / NS, "s"))
@@ -46,7 +46,7 @@ def done_in_time(played: Played) -> list[Verdict]:
 
 
 def _load(played: Played) -> Verdict:
-    """What the processor does; where it should do more than it can, how much that is."""
+    """Verdict on the processor's load; where it is overloaded, by how much."""
     wanted = sum(
         task.mean_ns / task.period_ns
         for task in played.loop.tasks
@@ -89,7 +89,7 @@ def _relief(played: Played, task: Task) -> str:
 
 
 def buses(played: Played, limits: Limits) -> list[Verdict]:
-    """Share of the time that each bus is in use, with what uses it most."""
+    """Verdicts on the share of time that each bus is in use, with its heaviest user."""
     verdicts = []
     for bus in dict.fromkeys(task.bus for task in played.loop.tasks if task.bus):
         share = max(played.bus_load(bus), _mean_use(played.loop, bus))
@@ -122,11 +122,11 @@ def buses(played: Played, limits: Limits) -> list[Verdict]:
 
 
 def _room_on(users: Mapping[str, float], worst: str, most: float, played: Played) -> dict[str, Any]:
-    """Remedy and mend: how often the worst user of a bus may use it so that all is well, or how much faster it is."""
+    """Remedy and mend for a bus: how often its heaviest user may use it, or how much faster the bus must be."""
     task = next(each for each in played.loop.tasks if each.name == worst)
     bus, faster = task.bus or "", f"a clock {plain_number(sum(users.values()) / most, 2)} times as fast"
     left = most - sum(users.values()) + users[worst]
-    # What a play measures is a little more than the mean: each task may begin once more than its period says.
+    # A play measures a little more than the mean: each task may begin once more than its period says.
     tried = _notches(task.mean_ns / left, 8) if left > 0 else []
     notch = next((each for each in tried if _in_use(played, task, each, bus) <= most), None)
     if notch is None:
@@ -139,7 +139,7 @@ def _room_on(users: Mapping[str, float], worst: str, most: float, played: Played
 
 
 def _in_use(played: Played, task: Task, period_ms: float, bus: str) -> float:
-    """The share of a bus that is in use where one task has another period: played once more, and as its mean says."""
+    """The load of a bus with another period of one task: played again, and by its mean."""
     loop = replace(
         played.loop,
         tasks=tuple(
@@ -155,7 +155,8 @@ def _mean_use(loop: Loop, bus: str) -> float:
 
 
 def _notches(ns: float, count: int, digits: int = 2) -> list[float]:
-    """So many times in ms, each of so many digits and the next above the one before; the first is not below this."""
+    """A number of times in ms with a given number of digits, each the next above the last; the first is not below
+    ``ms``."""
     ms = ns / 1e6
     step = 10.0 ** (math.floor(math.log10(ms)) - digits + 1)
     first = math.ceil(ms / step - 1e-9)
@@ -163,7 +164,7 @@ def _notches(ns: float, count: int, digits: int = 2) -> list[float]:
 
 
 def drawings(played: Played, often_hz: Mapping[str, float]) -> list[Verdict]:
-    """How many pictures a second a panel could be drawn at most, beside how many it is: ``often_hz`` by panel."""
+    """Verdicts on the greatest drawing rate of each panel, next to its actual one: ``often_hz`` by panel."""
     return [
         Verdict(f"pictures of {task.of} at most", NS / task.mean_ns, "/s", often_hz[task.of], True, of=task.of)
         for task in played.loop.of(DRAW)
@@ -172,7 +173,7 @@ def drawings(played: Played, often_hz: Mapping[str, float]) -> list[Verdict]:
 
 
 def emptied(panel: str, face: str, empty_ms: float, redraw_hz: float) -> Verdict:
-    """A display that is cleared before each drawing is empty until it is written again."""
+    """Verdict on a display that is cleared before each drawing: it is empty until it is written again."""
     note = None
     if empty_ms > MOST_EMPTY_MS:
         note = Note(
@@ -200,7 +201,7 @@ def emptied(panel: str, face: str, empty_ms: float, redraw_hz: float) -> Verdict
 
 
 def reads(played: Played) -> list[Verdict]:
-    """Readings that came sooner than the sensor allows."""
+    """Verdict on readings sooner than the sensor allows."""
     verdicts = []
     for task in played.loop.of(READ):
         runs = played.runs[task.name]
@@ -210,7 +211,7 @@ def reads(played: Played) -> list[Verdict]:
         note = None
         if is_too_soon(least, task.wanted_s):
             shown, limit = told_apart(least, task.wanted_s)
-            # Other tasks make one reading late and the next one not: as much as that is added to what it needs.
+            # Other tasks may delay one reading and not the next one: that much is added to the needed period.
             wanted_ns = (task.wanted_s + max(task.period_ns / NS - least, 0.0)) * NS
             needed = f"{plain_number(_notches(wanted_ns, 1, 3)[0], 5)} ms"
             note = Note(
@@ -231,7 +232,7 @@ def reads(played: Played) -> list[Verdict]:
 
 
 def counts(played: Played, lost: Mapping[str, Bools]) -> list[Verdict]:
-    """Pulses missed by each task that counts: ``lost``, shape (pulses,), says it of those the loop looks at."""
+    """Verdicts on pulses missed by each counting task; ``lost``, shape (pulses,), marks those missed by polling."""
     verdicts = []
     for task in played.loop.of(COUNT):
         if task.is_polled:
@@ -262,7 +263,7 @@ def counts(played: Played, lost: Mapping[str, Bools]) -> list[Verdict]:
 
 
 def energy(played: Played, limits: Limits) -> list[Verdict]:
-    """Mean current, and how long a battery lasts."""
+    """Verdicts on the mean current, and on battery life."""
     if not limits.capacity_mah:
         return []
     beside = limits.shown_ma + limits.others_ma

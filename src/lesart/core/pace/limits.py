@@ -1,4 +1,4 @@
-"""What a loop is allowed, and what its parts take."""
+"""Limits of a loop, and consumption of its parts."""
 
 from __future__ import annotations
 

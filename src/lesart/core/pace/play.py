@@ -1,9 +1,9 @@
-"""A loop played event by event, in whole nanoseconds: who ran when, who waited, what was skipped.
+"""A loop played event by event, in whole nanoseconds: what ran when, what waited, what was skipped.
 
-One processor. Tasks in the loop run one at a time to their end, of those that are due the most important first; those
-without a period run in turn while nothing is due. An interrupt stops what runs, and is stopped by none; one that wants
-a bus in use waits for it. What runs in background needs no processor, but its bus. A task that is due again before it
-ran is run once: the other is skipped.
+One processor. Tasks in the loop run one at a time to completion, of those that are due the most important first; those
+without a period run in turn while nothing is due. An interrupt preempts what runs, and is never preempted; one that
+needs a busy bus waits for it. A background transfer needs no processor, but its bus. A task that is due again before it
+ran runs once: the other run is skipped.
 """
 
 from __future__ import annotations
@@ -20,12 +20,12 @@ from lesart.core.pace.task import BACKGROUND, INTERRUPT, LOOP, Loop, Task
 
 Nanoseconds = npt.NDArray[np.int64]
 MOST_RUNS = 1_000_000
-"""A loop that turns faster than that within what is played is stopped: the figures are known long before."""
+"""A loop with more runs within the played time is stopped: the figures are known long before."""
 
 
 @dataclass(frozen=True)
 class Ran:
-    """One run of a task: due, begun and done, in nanoseconds from the start."""
+    """One run of a task: when it was due, begun and done, in nanoseconds from the start."""
 
     due_ns: int
     start_ns: int
@@ -34,7 +34,7 @@ class Ran:
 
 @dataclass(frozen=True, eq=False)
 class RunTimes:
-    """Shape (n,) each, int64, rising."""
+    """Run times, shape (n,) each, int64, rising."""
 
     starts_ns: Nanoseconds
     ends_ns: Nanoseconds
@@ -42,9 +42,10 @@ class RunTimes:
 
 @dataclass(frozen=True)
 class Played:
-    """``runs`` and ``skipped`` by task. ``busy_ns`` is the processor's time at work; ``busy`` its stretches without a
-    break or the end of a turn of the loop, as starts and ends. ``bus_ns`` is the time that each bus was in use.
-    ``length_ns`` was played.
+    """``runs`` and ``skipped`` by task.
+
+    ``busy_ns`` is the processor's working time; ``busy`` its uninterrupted spans, cut at the end of each pass of the
+    loop, as starts and ends. ``bus_ns`` is the time that each bus was in use. ``length_ns`` is the time played.
     """
 
     loop: Loop
@@ -58,11 +59,11 @@ class Played:
 
     @property
     def load(self) -> float:
-        """Share of the time that the processor works, 0 to 1."""
+        """Share of the time that the processor is busy, 0 to 1."""
         return self.busy_ns / self.length_ns if self.length_ns else 0.0
 
     def times(self, task: str) -> RunTimes:
-        """When the runs of a task began and ended; of one that there is not, no times."""
+        """When the runs of a task began and ended; empty for an unknown task."""
         return self._times.get(task) or RunTimes(np.empty(0, np.int64), np.empty(0, np.int64))
 
     @cached_property
@@ -81,7 +82,7 @@ class Played:
 
 @dataclass
 class _Chance:
-    """Whole numbers that look as if by chance, from a seed: the same on every machine and in every version.
+    """Pseudo-random integers from a seed: the same on every machine and in every version.
 
     A linear congruential generator modulo 2**64, of which the upper half is used; its low bits repeat too soon.
     """
@@ -89,14 +90,14 @@ class _Chance:
     state: int
 
     def between(self, low: int, high: int) -> int:
-        """Low and high among them."""
+        """A number from low to high, both included."""
         self.state = (self.state * 6364136223846793005 + 1442695040888963407) % 2**64
         return low + ((self.state >> 32) * (high - low + 1) >> 32)
 
 
 @dataclass
 class _State:
-    """Everything while it plays; times in nanoseconds."""
+    """The state of a play; times in nanoseconds."""
 
     loop: Loop
     length: int
@@ -104,25 +105,28 @@ class _State:
     most: int
     heap: list[tuple[int, int]] = field(default_factory=list)
     due: dict[int, int] = field(default_factory=dict)
-    """When each waiting task was due, by its place."""
+    """When each waiting task was due, by index."""
     runs: dict[int, list[Ran]] = field(default_factory=dict)
     skipped: dict[int, int] = field(default_factory=dict)
     bus_free: dict[str, int] = field(default_factory=dict)
     bus_used: dict[str, int] = field(default_factory=dict)
     stretches: list[tuple[int, int, bool]] = field(default_factory=list)
-    """Start and end of each run in the loop, and whether a turn of the loop ends with it."""
+    """Start and end of each run in the loop, and whether a pass of the loop ends with it."""
     holding: str = ""
-    """The bus that the task in the loop has; who wants it in background is ``held`` until then."""
+    """The bus that the task in the loop holds; background transfers on it are ``held`` until then."""
     held: dict[int, int] = field(default_factory=dict)
     beside: dict[int, tuple[int, int]] = field(default_factory=dict)
-    """When each task in background began last and was done, or will be, once its bus is free."""
+    """When each background transfer last began and was done, or will be, once its bus is free."""
     now: int = 0
     turn: int = 0
     count: int = 0
 
 
 def play(loop: Loop, length_ns: int, most_runs: int = MOST_RUNS) -> Played:
-    """From all tasks due at once, for so long, or until so many runs. What is under way at the end is cut there."""
+    """Play from all tasks due at once, for a time or until a number of runs.
+
+    What is under way at the end is cut off.
+    """
     state = _State(loop, length_ns, _Chance(loop.seed), most_runs)
     for place, task in enumerate(loop.tasks):
         state.runs[place], state.skipped[place] = [], 0
@@ -169,11 +173,11 @@ def _release(state: _State, ahead: int = 0) -> None:
 
 
 def _beside(state: _State, place: int, due: int, from_ns: int) -> None:
-    """What runs in background, as soon as its bus is free."""
+    """Start background transfers as soon as their bus is free."""
     task = state.loop.tasks[place]
     begun, done = state.beside.get(place, (-1, 0))
     if begun > due:
-        # The one before has not begun yet: this one is left out.
+        # The previous one has not begun yet: this one is skipped.
         state.skipped[place] += 1
         state.count += 1
         return
@@ -184,7 +188,7 @@ def _beside(state: _State, place: int, due: int, from_ns: int) -> None:
 
 
 def _next(state: _State, free: list[int]) -> int | None:
-    """Interrupts first, then what is due in the loop, then what runs in each turn."""
+    """The next task: interrupts first, then what is due in the loop, then what runs in every pass."""
     if state.due:
         tasks = state.loop.tasks
         return min(state.due, key=lambda place: (tasks[place].runs != INTERRUPT, -tasks[place].priority, place))
@@ -195,7 +199,7 @@ def _next(state: _State, free: list[int]) -> int | None:
 
 
 def _run(state: _State, place: int) -> None:
-    """A task to its end; interrupts that fall due meanwhile run in between and postpone it."""
+    """Run a task to its end; interrupts that fall due meanwhile run in between and delay it."""
     task = state.loop.tasks[place]
     due = state.due.pop(place, state.now)
     start = state.now
@@ -212,7 +216,7 @@ def _run(state: _State, place: int) -> None:
 
 
 def _work(state: _State, needed: int, *, interruptible: bool) -> None:
-    """The processor's time from now on, with the interrupts that come in between."""
+    """Spend processor time from now on, with the interrupts that come in between."""
     left = needed
     while True:
         coming = state.heap[0][0] if state.heap else state.length
@@ -236,7 +240,10 @@ def _work(state: _State, needed: int, *, interruptible: bool) -> None:
 
 
 def _interrupt(state: _State) -> int | None:
-    """The next one. Those that want the bus that is in use wait: it is masked as long, or both would be spoilt."""
+    """The next interrupt.
+
+    One that needs the busy bus waits: it is masked meanwhile, or both transfers would be spoilt.
+    """
     tasks, held = state.loop.tasks, state.holding
     waiting = [
         place for place in state.due if tasks[place].runs == INTERRUPT and not (held and tasks[place].bus == held)
@@ -263,7 +270,7 @@ def _done(state: _State, place: int, due: int, start: int, end: int) -> None:
 
 def _played(state: _State, *, is_cut: bool) -> Played:
     names = [task.name for task in state.loop.tasks]
-    # A loop that turned too often is known up to where it came to.
+    # A loop with too many runs is known up to where it was stopped.
     length = min(state.now, state.length) if is_cut else state.length
     busy = _merged(state.stretches, length)
     return Played(
@@ -279,8 +286,7 @@ def _played(state: _State, *, is_cut: bool) -> Played:
 
 
 def _merged(stretches: list[tuple[int, int, bool]], length: int) -> tuple[tuple[int, int], ...]:
-    """Stretches without a break between them as one, up to the end. Where a turn of the loop ends is a break: there it
-    looks at what it looks at in each turn."""
+    """Adjoining spans merged, up to the end. The end of a pass of the loop separates them: there it polls its pins."""
     found: list[tuple[int, int]] = []
     turned = True
     for start, end, turns in stretches:

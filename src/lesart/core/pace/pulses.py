@@ -15,8 +15,8 @@ Times = npt.NDArray[np.int64]
 
 
 def missed(rise_ns: Times, fall_ns: Times, busy: Sequence[tuple[int, int]]) -> Bools:
-    """Which pulses a loop misses that looks at the pin whenever it is not busy: those that rise and fall within one
-    stretch of work. Times and the answer have shape (pulses,); stretches do not overlap and are in order."""
+    """Which pulses a loop misses that polls the pin whenever it is not busy: those that rise and fall within one busy
+    span. Times and the result have shape (pulses,); spans do not overlap and are in order."""
     if not len(busy):
         return np.zeros(len(rise_ns), bool)
     starts, ends = np.array(busy, np.int64).T
@@ -27,7 +27,7 @@ def missed(rise_ns: Times, fall_ns: Times, busy: Sequence[tuple[int, int]]) -> B
 
 @dataclass(frozen=True)
 class Counting:
-    """Pulses counted in a gate, ``marks`` a turn; ``tick_s`` is a timer's, where intervals are timed instead."""
+    """Pulses counted in a gate, ``marks`` per turn; ``tick_s`` is a timer's, where intervals are timed instead."""
 
     gate_s: float
     marks: float
@@ -35,7 +35,7 @@ class Counting:
 
     @property
     def step_per_min(self) -> float:
-        """Turns a minute that one pulse more makes: 60 ÷ (marks × gate)."""
+        """Turns per minute per pulse: 60 ÷ (marks × gate)."""
         return 60.0 / (self.marks * self.gate_s)
 
     def errors_per_min(self, turns_per_min: float) -> tuple[float, float]:
@@ -50,11 +50,12 @@ class Counting:
         return 2.0 * q * (1.0 - q) * self.step_per_min, worst * self.step_per_min
 
     def interval_error_per_min(self, turns_per_min: float) -> float:
-        """Of one interval timed in ticks, a tick at most: rate² × marks × tick."""
+        """Error of one interval timed in ticks, one tick at most: rate² × marks × tick."""
         rate_hz = turns_per_min / 60.0 * self.marks
         return turns_per_min * rate_hz * self.tick_s
 
     @property
     def crossing_per_min(self) -> float:
-        """Below this timing an interval is finer, above it counting is: where pulses × tick = 1 ÷ (pulses × gate)."""
+        """Below this rate timing an interval is finer, above it counting is: where pulses × tick = 1 ÷ (pulses ×
+        gate)."""
         return 60.0 / (self.marks * math.sqrt(self.gate_s * self.tick_s))

@@ -1,4 +1,4 @@
-"""What every figure of step 8 is: how it is worked out, and what it is compared with."""
+"""Every figure of step 8: how it is computed, and what it is compared with."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from lesart.core.dataclass_later import dataclass
 
 @dataclass(frozen=True)
 class Rule:
-    """``name`` is that of its verdicts, with … for what differs; ``limit`` is empty where it has none."""
+    """``name`` is that of its verdicts, with … for the variable part; ``limit`` is empty where it has none."""
 
     name: str
     unit: str
@@ -17,7 +17,7 @@ class Rule:
     limit: str = ""
 
     def is_of(self, verdict: str) -> bool:
-        """Does a verdict of this name follow it?"""
+        """True where a verdict of this name follows it."""
         return re.fullmatch(re.escape(self.name).replace("…", ".+"), verdict) is not None
 
 
@@ -145,6 +145,6 @@ RULES: tuple[Rule, ...] = (
 
 
 def rule_of(verdict: str) -> Rule | None:
-    """The one that a verdict's name follows; of several the one with the longest words of its own."""
+    """The rule that a verdict's name follows; of several the one with the longest fixed text."""
     found = [rule for rule in RULES if rule.is_of(verdict)]
     return max(found, key=lambda rule: len(rule.name), default=None)

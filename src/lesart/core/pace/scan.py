@@ -1,4 +1,4 @@
-"""Scanned digits: one is lit at a time, in turn. What the eye, a camera and the drivers make of it."""
+"""Scanned digits, lit one at a time in turn: for the eye, for a camera, and for the drivers."""
 
 from __future__ import annotations
 
@@ -19,29 +19,29 @@ from lesart.core.step import Step
 NO_MEND: tuple[Mend, ...] = ()
 CAMERAS_HZ = (24.0, 25.0, 30.0, 40.0, 50.0, 60.0)
 MOST_BANDS = 0.1
-"""Light from line to line of a picture that differs by more is seen as bands."""
+"""A larger contrast between lines of a picture is seen as bands."""
 MOST_UNEVEN = 0.1
-"""Digits whose time varies by more differ in brightness to the eye."""
+"""Digits whose time varies by more visibly differ in brightness."""
 SEGMENTS = 8
-"""Of a digit, its point among them: an 8 with its point is the most a line carries."""
+"""Segments of a digit, point included: an 8 with its point is the most a line carries."""
 IN_A_ONE, IN_AN_EIGHT = 2, 7
-"""Segments that are lit."""
+"""Lit segments of a 1 and of an 8."""
 DIMMER = "an 8 is dimmer than a 1"
 MOST_DIMMER = 1.5
-"""Times: so much less light is seen from digit to digit."""
+"""A ratio of light that is visible from digit to digit."""
 MS = NS // 1000
 
 
 @dataclass(frozen=True)
 class ScanVerdict:
-    """Over one round of all digits. ``duty`` is the lit part of a digit's time, 0 … 1."""
+    """Figures of one round of all digits. ``duty`` is the lit share of a digit's time, 0 … 1."""
 
     period_ms: float
     refresh_hz: float
     duty: float
     steady: bool
     mend_on_time_ms: float | None
-    """On-time that meets the wanted refresh at the same blanking; None when none does or none is needed."""
+    """On-time that meets the wanted refresh at the same blanking; None where none does or none is needed."""
 
 
 def judge_scan(scan: Scan, digits: int) -> ScanVerdict:
@@ -50,14 +50,14 @@ def judge_scan(scan: Scan, digits: int) -> ScanVerdict:
     refresh_hz = 1000.0 / period_ms
     steady = refresh_hz >= scan.wanted_hz
     longest = 1000.0 / (digits * scan.wanted_hz) - scan.blanking_ms
-    # Down to a tenth of a millisecond, what a person would write; finer only where that would be nothing.
+    # Down to a tenth of a millisecond, as a person would write it; finer only where that would be 0.
     tidy = math.floor(longest * 10) / 10 or _rounded_down(longest)
     mend = tidy if not steady and tidy > 0 else None
     return ScanVerdict(period_ms, refresh_hz, scan.on_time_ms / period_ms, steady, mend)
 
 
 def _rounded_down(value: float) -> float:
-    """To two figures: written so it is not longer than it may be."""
+    """Rounded down to two figures, so that the written value is not above the allowed one."""
     if value <= 0:
         return 0.0
     step = 10.0 ** (math.floor(math.log10(value)) - 1)
@@ -76,7 +76,7 @@ def bands(on_ms: float, period_ms: float, shutter_ms: float) -> float:
 
 
 def scan_verdicts(panel: str, scan: Scan, digits: int, shutter_ms: float, runs: Sequence[Ran]) -> tuple[Verdict, ...]:
-    """Everything that depends on how digits are scanned; ``runs`` are those of the task that goes to the next digit."""
+    """All verdicts on scanning; ``runs`` are those of the task that moves to the next digit."""
     found, key = judge_scan(scan, digits), ("panels", panel, "scan")
     notes = inspect_scan(panel, scan, digits, key)
     verdicts = [
@@ -98,8 +98,10 @@ def scan_verdicts(panel: str, scan: Scan, digits: int, shutter_ms: float, runs: 
 
 
 def _ghosts(panel: str, scan: Scan, digits: int, key: Key) -> Verdict:
-    """The time in which all are dark, against what a digit needs to go dark. Longer, it may make the refresh too slow:
-    then each digit is lit for less, where that is enough."""
+    """Verdict on the blanking time against the time that a digit needs to go dark.
+
+    A longer one may make the refresh too slow: then the remedy shortens the on-time, where that is enough.
+    """
     needed = f"{scan.turn_off_ms * 1000:g} µs"
     longer = judge_scan(replace(scan, blanking_ms=scan.turn_off_ms), digits)
     remedy = f"blanking {needed}"
@@ -129,15 +131,17 @@ def _ghosts(panel: str, scan: Scan, digits: int, key: Key) -> Verdict:
 
 
 def _currents(panel: str, scan: Scan, found: ScanVerdict, key: Key) -> list[Verdict]:
-    """Peak and mean of a segment, and of a digit's line with all of its segments lit. Where these share a resistor in
-    the line of their digit, each has the less the more are lit."""
+    """Verdicts on peak and mean current of a segment, and of a digit's line with all segments lit.
+
+    With a resistor in the digit's line, each segment gets the less the more are lit.
+    """
     own, shared = scan.resistor_ohm, scan.line_resistor_ohm
     if not own and not shared:
         return []
     across_v = max(scan.supply_v - scan.forward_v, 0.0)
     alone = 1000.0 * segment_a(scan, 1)
     line = 1000.0 * SEGMENTS * segment_a(scan, SEGMENTS)
-    # Resistors that would do: of one segment alone; of the line whose segments together carry its limit.
+    # Resistors that would do: for one segment alone, and for the line whose segments together carry its limit.
     most, room = scan.segment_limit_ma, scan.line_limit_ma
     segment_ohm = across_v / most * 1000.0 - shared
     line_ohm = SEGMENTS * (across_v / room * 1000.0 - shared) if room else 0.0
@@ -183,9 +187,11 @@ def segment_a(scan: Scan, lit: int) -> float:
 def _carried(
     name: str, panel: str, what: str, figure: float, limit: float, ohm: float, key: Key, limit_key: str
 ) -> Verdict:
-    """``ohm``: what each segment's own resistor must be for the limit to hold; where that is none, a person has to see
-    to it."""
-    # Upwards to two figures, or the rounded one would still be too small.
+    """Verdict on a current.
+
+    ``ohm`` is the own resistor of each segment that meets the limit; without one a person has to find a remedy.
+    """
+    # Rounded up to two figures, or it would still be too small.
     step = 10.0 ** (len(str(int(max(ohm, 1.0)))) - 2)
     tidy = f"{max(-(-ohm // step) * step, 0.0):g} Ω"
     return judged(
@@ -202,8 +208,8 @@ def _carried(
 
 
 def on_camera(panel: str, on_ms: float, period_ms: float, shutter_ms: float) -> Verdict:
-    """Bands at each rate of pictures, of anything that is lit for a time once in a period; the shutter cannot be open
-    for longer than a picture lasts."""
+    """Verdicts on bands at each frame rate, for anything lit once per period; the exposure cannot be longer than a
+    frame."""
     found = [(rate_hz, bands(on_ms, period_ms, min(shutter_ms, 1000.0 / rate_hz))) for rate_hz in CAMERAS_HZ]
     worst_hz, depth = max(found, key=lambda each: each[1])
     seen = [f"{rate:g}" for rate, each in found if each > MOST_BANDS]
@@ -241,7 +247,7 @@ def _without_bands(period_ms: float, shutter_ms: float) -> str:
 
 
 def _evenness(panel: str, digits: int, runs: Sequence[Ran]) -> list[Verdict]:
-    """How much a digit's time varies, because something else kept the processor."""
+    """Verdict on how much a digit's time varies, because something else kept the processor busy."""
     if len(runs) < digits + 2:
         return []
     times = [(later.start_ns - earlier.start_ns) / MS for earlier, later in itertools.pairwise(runs)]
@@ -270,7 +276,7 @@ def _evenness(panel: str, digits: int, runs: Sequence[Ran]) -> list[Verdict]:
 
 
 def inspect_scan(panel: str, scan: Scan, digits: int, key: Key) -> list[Note]:
-    """Flicker. ``key`` is where the scan stands in the project."""
+    """A note on flicker. ``key`` is that of the scan in the project."""
     verdict = judge_scan(scan, digits)
     refresh = plain_number(verdict.refresh_hz, 3)
     wanted = plain_number(scan.wanted_hz, 3)

@@ -1,4 +1,4 @@
-"""One figure of a loop swept while everything else stays: what it makes of another figure, and where a limit is met."""
+"""One figure of a loop swept with everything else fixed: its effect on another figure, and where a limit is met."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ class Sweep:
 
 
 def geometric(low: float, high: float, count: int = 61) -> tuple[float, ...]:
-    """Each as many times larger as the one before."""
+    """A geometric series."""
     return tuple(low * (high / low) ** (place / (count - 1)) for place in range(count))
 
 
@@ -52,7 +52,7 @@ def _swept(
 
 
 def _bisected(y: Callable[[float], float], low: float, high: float, limit: float) -> float:
-    """Where y meets the limit between two points on either side of it."""
+    """The x where y meets the limit between two points on either side of it."""
     below = y(low) < limit
     for _ in range(60):
         middle = (low + high) / 2
@@ -64,18 +64,18 @@ def _bisected(y: Callable[[float], float], low: float, high: float, limit: float
 
 
 def sweep_digits(scan: Scan, digits: int) -> Sweep:
-    """Refresh against the count of digits, at the same times of each."""
+    """Refresh rate over the number of digits, with the same times for each."""
     slot_ms = scan.on_time_ms + scan.blanking_ms
     x = tuple(float(count) for count in range(1, 17))
     swept = _swept(
         "digits", "digits", "refresh, Hz", x, lambda count: 1000.0 / (count * slot_ms), digits, scan.wanted_hz
     )
-    # There are whole digits only: the last count that is met.
+    # Digits are whole: the last number that meets the limit.
     return replace(swept, crossing=None if swept.crossing is None else float(math.floor(swept.crossing + 1e-9)))
 
 
 def sweep_on_time(scan: Scan, digits: int) -> Sweep:
-    """Refresh against the time of a digit, from a tenth to ten times of what it is."""
+    """Refresh rate over the on-time of a digit, from a tenth to ten times its value."""
     x = geometric(scan.on_time_ms / 10, scan.on_time_ms * 10)
     return _swept(
         "on-time",
@@ -89,7 +89,7 @@ def sweep_on_time(scan: Scan, digits: int) -> Sweep:
 
 
 def sweep_clock(bus: Bus, data: int, redraw_hz: float, most: float) -> Sweep:
-    """Share of a bus that drawing takes against its clock, from 100 kHz to 1 MHz, or around what it is."""
+    """Share of a bus taken by drawing over its clock, from 100 kHz to 1 MHz, or around its value."""
     low, high = min(100_000.0, bus.clock_hz / 2), max(1_000_000.0, bus.clock_hz * 2)
 
     def share(khz: float) -> float:

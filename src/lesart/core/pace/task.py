@@ -1,4 +1,4 @@
-"""What firmware does again and again: tasks with a period, a duration and a way to run; the processor they run on."""
+"""What firmware does repeatedly: tasks with a period, a duration and a way to run; the processor they run on."""
 
 from __future__ import annotations
 
@@ -6,7 +6,10 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 
 NS = 1_000_000_000
-"""Nanoseconds a second. All times of a loop are whole ones, so that a play is exact and the same everywhere."""
+"""Nanoseconds per second.
+
+All times of a loop are whole nanoseconds, so that a play is exact and the same everywhere.
+"""
 LOOP, INTERRUPT, BACKGROUND = RUNS = ("in the loop", "by interrupt", "in background")
 READ, COUNT, CONVERT, DRAW, SCAN, SEND, BLINK, WORK, WAIT = DOES = (
     "read",
@@ -20,11 +23,15 @@ READ, COUNT, CONVERT, DRAW, SCAN, SEND, BLINK, WORK, WAIT = DOES = (
     "wait",
 )
 WORDS = {"8 bit": 150.0, "16 bit": 80.0, "32 bit": 40.0, "32 bit with float unit": 2.0}
-"""Clocks that one sum or product of 4-byte floats takes, by word: about what compilers' own routines take. A person
-who has measured theirs writes it."""
+"""Clocks per sum or product of 4-byte floats, by word size: about those of compilers' own routines.
+
+Whoever has measured theirs sets it.
+"""
 WHOLE_WORDS = {"8 bit": 40.0, "16 bit": 15.0, "32 bit": 4.0, "32 bit with float unit": 4.0}
-"""Clocks that an operation of a pack takes, what is fetched and stored for it included. On 8 bits it was measured in a
-simulator of such a processor, over 18 channels: 9 to 85, mostly 35."""
+"""Clocks per integer operation of a pack, loads and stores included.
+
+For 8 bits measured in a simulator of such a processor, over 18 channels: 9 to 85, mostly 35.
+"""
 
 SETTINGS = (
     Parameter("word", "word", "choice", "of the processor", "8 bit", choices=tuple(WORDS)),
@@ -155,44 +162,47 @@ class Task:
     of: str = ""
     data: int = 0
     wanted_s: float = 0.0
-    """Least time from start to start that a sensor allows; 0 where it does not matter."""
+    """Least time from start to start that the sensor allows; 0 for none."""
 
     @property
     def is_polled(self) -> bool:
-        """Does the loop look at a pin whenever it does nothing else? That is not a run of its own: see ``pulses``."""
+        """True where the loop polls a pin whenever it does nothing else.
+
+        That is not a run of its own: see ``pulses``.
+        """
         return self.does == COUNT and self.runs == LOOP
 
     @property
     def mean_ns(self) -> float:
-        """Of its duration."""
+        """Mean duration."""
         return (self.shortest_ns + self.longest_ns) / 2
 
 
 @dataclass(frozen=True)
 class Processor:
-    """``clocks``: what an operation on a 4-byte float takes; ``whole_clocks``: what one on whole numbers does."""
+    """``clocks`` per operation on a 4-byte float, ``whole_clocks`` per integer operation."""
 
     clock_hz: float = 16e6
     clocks: float = WORDS["8 bit"]
     whole_clocks: float = WHOLE_WORDS["8 bit"]
 
     def takes_ns(self, operations: float) -> int:
-        """So many operations on floats."""
+        """Time for a number of float operations."""
         return round(operations * self.clocks / self.clock_hz * NS)
 
     def whole_takes_ns(self, operations: float) -> int:
-        """So many operations on whole numbers."""
+        """Time for a number of integer operations."""
         return round(operations * self.whole_clocks / self.clock_hz * NS)
 
 
 @dataclass(frozen=True)
 class Loop:
-    """All tasks, in the order in which they stand in the loop."""
+    """All tasks, in their order in the loop."""
 
     tasks: tuple[Task, ...]
     processor: Processor = Processor()
     seed: int = 1
 
     def of(self, does: str) -> tuple[Task, ...]:
-        """Those of a kind."""
+        """The tasks of a kind."""
         return tuple(task for task in self.tasks if task.does == does)

@@ -1,4 +1,4 @@
-"""What a logic trace of a panel's lines is: which signal is which, and which controller took the bytes."""
+"""The logic trace of a panel's lines: which signal is which, and which controller took the bytes."""
 
 from __future__ import annotations
 
@@ -69,7 +69,7 @@ DIGITS_TRACE = (
 
 @dataclass(frozen=True)
 class PanelTrace:
-    """``values`` by parameter name: those of digits where its panel is scanned, else of a bus."""
+    """``values`` by parameter name: those for digits where its panel is scanned, else for a bus."""
 
     panel: str
     values: Mapping[str, Any]
@@ -77,21 +77,21 @@ class PanelTrace:
 
     @property
     def capture(self) -> str:
-        """Beside the project."""
+        """The capture, relative to the project."""
         return str(self.values["capture"])
 
     @property
     def address(self) -> int | None:
-        """Who is meant on two wires; None: anybody."""
+        """The address on two wires; None for any."""
         written = self.values.get("address", "")
         return int(written, 0) if written else None
 
 
 def trace_parameters(panel: Panel) -> tuple[Parameter, ...]:
-    """Those that the trace of a panel has."""
+    """The parameters of a panel's trace."""
     return DIGITS_TRACE if is_scanned(panel) else BUS_TRACE
 
 
 def is_scanned(panel: Panel) -> bool:
-    """Are its digits lit in turn by lines of their own? After registers they come by the lines of those."""
+    """True where its digits are lit in turn by lines of their own; behind registers they share the lines of those."""
     return panel.scan is not None and not panel.is_shifted

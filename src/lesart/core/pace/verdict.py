@@ -24,7 +24,7 @@ class Verdict:
     at_least: bool = False
     note: Note | None = None
     of: str = ""
-    """Panel or channel that it speaks of."""
+    """The panel or channel that it is about."""
 
     @property
     def ok(self) -> bool:
@@ -35,7 +35,7 @@ class Verdict:
 
     @property
     def margin(self) -> float | None:
-        """How far within the limit, as a share of it; negative beyond it. None without a limit or of a limit of 0."""
+        """Distance within the limit, as a share of it; negative beyond it. None without a limit or for a limit of 0."""
         if not self.limit:
             return None
         share = self.figure / self.limit - 1.0
@@ -43,7 +43,7 @@ class Verdict:
 
     @property
     def rank(self) -> int:
-        """0 of a fault, 1 of a doubt, 2 of what is met, 3 of what has no limit."""
+        """0 for a fault, 1 for a doubt, 2 for a limit that is met, 3 without a limit."""
         if self.note is not None:
             return 0 if self.note.mark == FAULT else 1
         return 3 if self.limit is None else 2 if self.ok else 1
@@ -85,6 +85,6 @@ def judged(
 
 
 def tightest(verdicts: Iterable[Verdict]) -> Verdict | None:
-    """The one that breaks first: faults before doubts, then the least margin; without a margin it is one of nothing."""
+    """The verdict nearest to failing: faults before doubts, then the least margin; one without a margin counts as 0."""
     judged = [each for each in verdicts if each.limit is not None]
     return min(judged, key=lambda each: (each.rank, each.margin or 0.0), default=None)

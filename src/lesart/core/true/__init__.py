@@ -1,1 +1,1 @@
-"""True: what a reading says beside a known value, and the correction that follows from it."""
+"""True: readings compared with known values, and the correction that follows from them."""

@@ -1,4 +1,4 @@
-"""A correction: the fit through references, quantity to quantity."""
+"""A correction: the fit through references, from quantity to quantity."""
 
 from __future__ import annotations
 
@@ -28,18 +28,18 @@ FIT_RULES = {
     "monotone cubic": "through the same points without overshooting: slopes by the weighted harmonic mean of the "
     "neighbouring ones",
 }
-"""Every fit and what it computes; x is indicated, y true, w the weight."""
+"""Every fit and its formula; x is indicated, y true, w the weight."""
 FITS = tuple(FIT_RULES)
-"""From the simplest to the most yielding."""
+"""Kinds of fit, from the simplest to the most flexible."""
 DEGREES = 2, 4
 LOST_IN = 1e-12
-"""Of what true values stand at: references that differ by less of it are all alike, but for rounding."""
+"""Of the magnitude of true values: references that differ by less are equal but for rounding."""
 STEPS = 65
-"""Places at which a polynomial is looked at for turning round."""
+"""Points at which a polynomial is checked to be monotone."""
 
 
 class Curve(Protocol):
-    """A fit that is not a straight line: quantity to quantity, rising, float64 arrays of one shape."""
+    """A fit that is not a straight line: from quantity to quantity, rising, float64 arrays of one shape."""
 
     def forward(self, x: Floats) -> Floats: ...
     def inverse(self, y: Floats) -> Floats: ...
@@ -48,11 +48,11 @@ class Curve(Protocol):
 
 @dataclass(frozen=True)
 class Correction:
-    """corrected = gain × indicated + offset, or what ``curve`` says, known between the least and greatest reference.
+    """corrected = gain × indicated + offset, or by ``curve``, known between the least and greatest reference.
 
-    ``covered`` is the range of indicated values the references reach; None without references. ``points`` is how many
-    were used. ``tare`` is taken off after the fit: references know nothing of it. ``turn`` is once around where the
-    reading comes round, in its unit; 0 elsewhere.
+    ``covered`` is the range of indicated values between the references; None without references. ``points`` is the
+    number used. ``tare`` is subtracted after the fit: references are independent of it. ``turn`` is a full turn of a
+    circular reading, in its unit; 0 elsewhere.
     """
 
     kind: str
@@ -74,29 +74,29 @@ class Correction:
 
     @property
     def is_all_around(self) -> bool:
-        """On a circle what turns one place turns all of them: there is nothing beyond the references."""
+        """True on a circle where the correction is a rotation: there is nothing beyond the references."""
         return bool(self.turn) and self.kind == "offset"
 
     @property
     def degree(self) -> int:
-        """Of a polynomial; the usual one of all others."""
+        """Degree of a polynomial; the default one for other fits."""
         return len(self.curve.coefficients) - 1 if isinstance(self.curve, Bent) else DEGREES[0]
 
     def initial(self) -> None:
         """It keeps nothing."""
 
     def run(self, state: None, block: Block) -> tuple[None, Block]:
-        """Corrected values, marks as they were."""
+        """Corrected values, marks unchanged."""
         if self.curve is not None:
             return None, block.with_values(self.curve.forward(block.x) - self.tare)
         return None, block.with_values(block.x * self.gain + (self.offset - self.tare))
 
     def corrected(self, indicated: float) -> float:
-        """One value, the tare taken off."""
+        """One value corrected, the tare subtracted."""
         return self.fitted(indicated) - self.tare
 
     def fitted(self, indicated: float) -> float:
-        """One value by the fit alone."""
+        """One value corrected by the fit alone."""
         if self.curve is not None:
             return float(self.curve.forward(np.array([indicated]))[0])
         return indicated * self.gain + self.offset
@@ -118,7 +118,7 @@ class Correction:
         return round(low, places) + 0.0, round(high, places) + 0.0
 
     def slope(self, x: float) -> float:
-        """Corrected per indicated."""
+        """Corrected per indicated value."""
         return self.gain if self.curve is None else float(self.curve.slope(np.array([x]))[0])
 
     def inverse(self, y: float) -> float:
@@ -147,9 +147,9 @@ def fit_correction(kind: str, references: Sequence[Reference], unit: Unit, degre
     What comes round is fitted to the nearest turn of its true values, see ``Reference.aim``.
 
     Kinds: ``none``; ``offset``, the mean error; ``gain``, a line through zero; ``line``; ``polynomial`` of ``degree``;
-    ``piecewise line`` and ``monotone cubic`` through all points, several at one place as their mean. A fit with fewer
-    different indications than it has numbers falls back to the next simpler one, and an offset without references to
-    none: two unknowns cannot be had from one point. Raises ValueError with a clause when it would not rise.
+    ``piecewise line`` and ``monotone cubic`` through all points, with points at the same indication averaged. A fit
+    with fewer distinct indications than unknowns falls back to the next simpler one, and an offset without references
+    to none: one point cannot give two unknowns. Raises ValueError with a clause where it would not rise.
     """
     used = [reference for reference in references if reference.used]
     if kind == "none" or not used:
@@ -176,7 +176,7 @@ def _fitted(kind: str, used: Sequence[Reference], unit: Unit, degree: int) -> Co
 
 @dataclass(frozen=True, eq=False)
 class _Points:
-    """References used, each array of shape (n,)."""
+    """The references used, each array of shape (n,)."""
 
     indicated: Floats
     true: Floats
@@ -196,14 +196,14 @@ def _points(used: Sequence[Reference]) -> _Points:
 
 
 def weights_of(references: Sequence[Reference]) -> Floats:
-    """Of each reference by ``fit_correction``'s rule, the best known as 1; float64 of shape (n,)."""
+    """Weight of each reference by ``fit_correction``'s rule, 1 for the best known; float64 of shape (n,)."""
     known = _or_middle([each.tolerance**2 / 3.0 for each in references])
     variance = known + _or_middle([each.spread**2 / each.count for each in references])
     return variance.min() / variance if variance.all() else np.ones(len(variance))
 
 
 def _or_middle(variances: Sequence[float]) -> Floats:
-    """Those that nobody said, which are 0, as the middle one of the others."""
+    """The values with those not stated, which are 0, replaced by the median of the others."""
     known = np.array(variances)
     said = known > 0
     return np.where(said, known, median(known[said])) if said.any() else known
@@ -223,7 +223,7 @@ def _line(points: _Points, unit: Unit) -> Correction:
     centre_true = float(np.average(points.true, weights=points.weight))
     across, along = points.indicated - centre_in, points.true - centre_true
     gain = float((points.weight * across) @ along / ((points.weight * across) @ across))
-    # What rises by less than the last digit of what it stands at cannot be turned back either.
+    # A rise of less than the last digit of the values cannot be inverted either.
     is_flat = gain * float(np.ptp(points.indicated)) <= LOST_IN * abs(centre_true)
     gain = _rising(0.0 if gain > 0 and is_flat else gain)
     return Correction("line", gain, centre_true - gain * centre_in, points.covered, unit, points=len(points.true))
@@ -274,7 +274,8 @@ def _through(points: _Points, unit: Unit, *, is_cubic: bool) -> Correction:
 
 
 def _of_curve(kind: str, curve: Curve, points: _Points, unit: Unit) -> Correction:
-    """With the straight line between its ends as gain and offset, for those who ask for one figure."""
+    """The correction by a curve, with the straight line between its ends as gain and offset, for callers that need
+    single figures."""
     low, high = points.covered
     ends = curve.forward(np.array([low, high]))
     gain = float(ends[1] - ends[0]) / (high - low)
@@ -302,6 +303,6 @@ def residuals(correction: Correction, references: Sequence[Reference]) -> tuple[
 
 
 def worst(found: Sequence[Residual]) -> float | None:
-    """The largest |error| that is left after the correction, among the references used; None without any."""
+    """The largest |error| left after the correction, among the references used; None without any."""
     left = [abs(residual.after) for residual in found if residual.reference.used]
     return max(left) if left else None

@@ -1,4 +1,4 @@
-"""A polynomial through references, which knows where they end: beyond them it goes on as straight as it ends."""
+"""A polynomial through references that continues in a straight line beyond them."""
 
 from __future__ import annotations
 
@@ -15,8 +15,8 @@ from lesart.core.law.curve import root_by_halving
 class Bent:
     """c₀ + c₁·s + c₂·s² …, s = (x − centre) ÷ scale, rising from ``low`` to ``high``; outside, its tangent.
 
-    Centred and scaled, so that references far from zero lose no digits. A polynomial beyond its points bends away as it
-    likes; a straight line there is a guess too, but one that a person can picture.
+    Centred and scaled, so that references far from zero lose no digits. Beyond its points a polynomial bends away
+    unpredictably; a straight line is a guess too, but one that a person can picture.
     """
 
     coefficients: tuple[float, ...]

@@ -1,4 +1,4 @@
-"""Calibrations kept as a history, and how the sensor moved from one to another."""
+"""A history of calibrations, and the sensor's drift from one to the next."""
 
 from __future__ import annotations
 
@@ -15,13 +15,13 @@ from lesart.core.true.correction import Correction
 from lesart.core.true.reference import Reference
 
 STEPS = 65
-"""Places at which two calibrations are compared with each other."""
+"""Points at which two calibrations are compared."""
 DAYS_A_YEAR = 365.25
 
 
 @dataclass(frozen=True)
 class Calibration:
-    """References with what is fitted through them, by a name; adopted, or kept from before."""
+    """Named references with the fit through them; the adopted one, or an earlier one."""
 
     name: str
     references: tuple[Reference, ...]
@@ -29,7 +29,7 @@ class Calibration:
 
     @property
     def day(self) -> int | None:
-        """Of its newest reference used, counted as references' days are; None where no date stands there."""
+        """Day of its newest reference used, counted like those of references; None without a date."""
         days = [each.day for each in self.references if each.used and each.day is not None]
         return max(days) if days else None
 
@@ -51,15 +51,15 @@ class Drift:
 
     @property
     def zero_a_year(self) -> float | None:
-        """At the same pace; None where the days between are not known or none."""
+        """Drift of the zero per year at the same pace; None where the days in between are unknown or 0."""
         return None if not self.days else self.zero * DAYS_A_YEAR / self.days
 
 
 def drift_between(earlier: Calibration, later: Calibration) -> Drift | None:
-    """What the sensor indicates more at one true value; None where one of the two corrects nothing.
+    """Drift between two calibrations; None where one of them corrects nothing.
 
-    Zero and gain are those of each fit's straight line: indicated = (true − offset) ÷ gain. A tare is not the sensor's
-    doing and is left out.
+    Zero and gain are those of each fit's straight line: indicated = (true − offset) ÷ gain. A tare is not drift of the
+    sensor and is left out.
     """
     one, other = earlier.correction, later.correction
     if one.covered is None or other.covered is None:
@@ -71,7 +71,7 @@ def drift_between(earlier: Calibration, later: Calibration) -> Drift | None:
 
 
 def _most(one: Correction, other: Correction) -> tuple[float, float]:
-    """The largest change of an indication, and the true value where it is."""
+    """The largest change of an indication, and the true value at which it occurs."""
     low = max(one.known[0], other.known[0])
     high = min(one.known[1], other.known[1])
     if low > high:
@@ -79,7 +79,7 @@ def _most(one: Correction, other: Correction) -> tuple[float, float]:
     places = np.linspace(low, high, STEPS if high > low else 1).tolist()
     changes = [_indicated(other, true) - _indicated(one, true) for true in places]
     worst = max(range(len(places)), key=lambda place: abs(changes[place]))
-    # To a millionth of the range: the ends of a fit are never quite the references they came from.
+    # To a millionth of the range: the ends of a fit are never quite at the references they came from.
     digits = math.ceil(6 - math.log10(high - low)) if high > low else 9
     return changes[worst], round(places[worst], digits)
 

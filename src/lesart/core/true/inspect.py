@@ -15,17 +15,17 @@ from lesart.core.true.reference import Reference
 from lesart.core.true.trust import far_off, judge
 
 MUCH_WORSE = 2.0
-"""So many times the leave-one-out error of another fit is no chance."""
+"""This many times the leave-one-out error of another fit is not chance."""
 HARMLESS_SHARE = 0.01
-"""Of the covered span: so far beyond it no fit goes astray, and an empty scale's noise lies about its reference."""
+"""Of the covered span: this far beyond it no fit goes astray, and the noise of an empty scale stays within it."""
 CLOSED_SHARE = 0.001
-"""Of once around: a jump of a third of a degree is seen by nobody."""
+"""Of a full turn: nobody sees a jump of a third of a degree."""
 FAULT_SHARE = 0.25
-"""Extrapolating by more than this part of the covered span is a fault: a line fitted there says little about it."""
+"""Extrapolating by more than this share of the covered span is a fault: the fitted line says little about it."""
 
 
 def inspect_correction(channel: str, correction: Correction, indicated: Block) -> list[Note]:
-    """Notes on a correction that is used for these indicated values (the block before the correction)."""
+    """Notes on a correction as used for these indicated values, the block before the correction."""
     unit = str(correction.unit_in)
     if correction.covered is None:
         return [
@@ -40,7 +40,7 @@ def inspect_correction(channel: str, correction: Correction, indicated: Block) -
     good = indicated.x[indicated.usable]
     if not len(good) or correction.is_all_around:
         return []
-    # Robust ends: a few absurd samples are the filters' matter, not the correction's.
+    # Robust ends: a few absurd samples are for the filters to deal with, not for the correction.
     low, high = quantiles(good, (0.001, 0.999))
     return _extrapolated(channel, correction, low, high, unit)
 
@@ -91,7 +91,7 @@ def inspect_references(
         *_not_closed(channel, correction, key),
     ]
     if correction.kind == "offset" and max(each.true for each in used) == min(each.true for each in used):
-        # At several values an offset that is not enough shows in what it leaves there.
+        # With several values an insufficient offset shows in its residuals.
         notes.append(
             Note(
                 REMARK,
@@ -146,7 +146,7 @@ def _shown(amount: float, correction: Correction, digits: int = 3) -> str:
 
 
 def _unsettled(channel: str, references: Sequence[Reference], correction: Correction, key: Key) -> list[Note]:
-    """References whose samples were still on their way."""
+    """A note on references whose samples had not settled."""
     return [
         Note(
             DOUBT,
@@ -167,7 +167,7 @@ def _unsettled(channel: str, references: Sequence[Reference], correction: Correc
 
 
 def _left(channel: str, references: Sequence[Reference], correction: Correction, limit: float, key: Key) -> list[Note]:
-    """The reference that the fit misses most, where that is more than it may."""
+    """A note on the reference that the fit misses most, where that is more than allowed."""
     missed = []
     for index, each in enumerate(residuals(correction, references)):
         by_chance = 2.0 * each.reference.spread / math.sqrt(each.reference.count)
@@ -196,7 +196,7 @@ def _left(channel: str, references: Sequence[Reference], correction: Correction,
 
 
 def _far(channel: str, references: Sequence[Reference], correction: Correction, key: Key) -> list[Note]:
-    """One far-off point is pointed out, not removed."""
+    """A note on one far-off point, which is pointed out, not removed."""
     far = far_off(references, correction.unit_in)
     if far is None:
         return []
@@ -218,7 +218,7 @@ def _far(channel: str, references: Sequence[Reference], correction: Correction, 
 
 
 def _not_closed(channel: str, correction: Correction, key: Key) -> list[Note]:
-    """On a circle a fit with another slope than 1 comes back to another place than it began at."""
+    """A note on a fit on a circle with another slope than 1: after a turn it does not come back to its start."""
     turn = correction.turn
     if not turn or correction.covered is None:
         return []
@@ -243,7 +243,7 @@ def _not_closed(channel: str, correction: Correction, key: Key) -> list[Note]:
 
 
 def _too_yielding(channel: str, references: Sequence[Reference], correction: Correction, key: Key) -> list[Note]:
-    """A fit that errs more where it was not asked than a simpler one does."""
+    """A note on a fit whose leave-one-out error is larger than a simpler one's."""
     judged = judge(references, correction.unit_in, correction.degree)
     chosen = next(each for each in judged if each.kind == correction.kind)
     proposed = next((each for each in judged if each.is_proposed), None)

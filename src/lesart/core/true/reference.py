@@ -1,4 +1,4 @@
-"""A reference: a known true value beside an averaged indication."""
+"""A reference: a known true value with an averaged indication."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 
 FEWEST = 8
-"""Samples below which a drift cannot be told from chance."""
+"""With fewer samples drift cannot be told from chance."""
 WAYS = ("", "up", "down")
 
 
@@ -19,10 +19,9 @@ WAYS = ("", "up", "down")
 class Reference:
     """``true`` and ``indicated`` in the reading's unit, before any correction; ``count`` samples were averaged.
 
-    ``tolerance`` is how far the known value itself may be off, ``spread`` the standard deviation of the samples,
-    ``drift`` how far they moved from the first to the last, by a straight line; 0 where nobody said. ``day`` is that
-    on which it was taken, counted as calendars of one era do. ``turn`` is once around where the reading comes round, as
-    a direction does; 0 elsewhere.
+    ``tolerance`` is that of the known value itself, ``spread`` the standard deviation of the samples, ``drift`` their
+    change from the first to the last, by a straight line; 0 where not stated. ``day`` is when it was taken, as a
+    proleptic Gregorian day number. ``turn`` is a full turn of a circular reading, such as a direction; 0 elsewhere.
     """
 
     true: float
@@ -40,15 +39,17 @@ class Reference:
 
     @property
     def aim(self) -> float:
-        """What a fit goes to from ``indicated``: the true value itself, or so many turns on as bring it nearest. North
-        is 0°, and beside an indication of 340° it is 360°."""
+        """The target of a fit at ``indicated``: the true value, shifted by whole turns to be nearest.
+
+        North is 0°, but 360° for an indication of 340°.
+        """
         if not self.turn:
             return self.true
         return self.true + self.turn * round((self.indicated - self.true) / self.turn)
 
     @property
     def has_settled(self) -> bool:
-        """Did the samples drift by no more than they scatter, and than the scatter of their slope?"""
+        """True where the samples drifted by no more than their scatter, and than the uncertainty of their slope."""
         if not self.spread > 0 or self.count < FEWEST:
             return True
         by_chance = 3.0 * self.spread * math.sqrt(12.0 / self.count)

@@ -1,4 +1,4 @@
-"""How far a fit is to be trusted: its error where it was not asked, the point that is far off, up against down."""
+"""How far a fit can be trusted: its leave-one-out error, a far-off point, hysteresis."""
 
 from __future__ import annotations
 
@@ -14,11 +14,11 @@ from lesart.core.true.reference import Reference
 from lesart.core.units import Unit
 
 NUMBERS = {"none": 0, "offset": 1, "gain": 1, "line": 2}
-"""Numbers that a fit takes from its references; a polynomial one more than its degree, curves through points all."""
+"""Unknowns of each fit; a polynomial has one more than its degree, curves through points have as many as points."""
 CLOSING = ("none", "offset")
-"""Fits that come back to where they began on a circle."""
+"""Fits that close on a circle."""
 NOT_WORSE = 1.15
-"""A simpler fit is proposed where its leave-one-out error is at most this many times the least."""
+"""A simpler fit is proposed where its leave-one-out error is at most this many times the least one."""
 FAR = 5.0
 """A reference this many times as far off as the others usually are is pointed out."""
 FEWEST_FAR = 4
@@ -28,8 +28,8 @@ FEWEST_FAR = 4
 class Judged:
     """A fit with its errors over the references used, all in the reading's unit; NaN where it has too few points.
 
-    ``left_out`` is the root mean square of the errors at each reference by the fit through all others. ``why`` says
-    why there is no such fit; ``is_proposed`` marks the simplest that is not worse than others.
+    ``left_out`` is the root mean square of the errors at each reference by the fit through all others. ``why`` says why
+    there is no such fit; ``is_proposed`` marks the simplest that is not worse than others.
     """
 
     kind: str
@@ -45,7 +45,7 @@ def judge(references: Sequence[Reference], unit: Unit, degree: int = 2) -> tuple
     """Every kind of fit, in the order of ``FITS``."""
     used = [reference for reference in references if reference.used]
     found = [_judged(kind, used, unit, degree) for kind in FITS]
-    # What comes round has to close, whatever else would err less.
+    # A fit on a circle has to close, even if another has smaller errors.
     eligible = [each for each in found if each.kind in CLOSING or not any(reference.turn for reference in used)]
     known = [each.left_out for each in eligible if math.isfinite(each.left_out)]
     if not known:
@@ -115,13 +115,14 @@ def left_by(correction: Correction, references: Sequence[Reference]) -> float | 
         return None
     weights = weights_of(used)
     worst = float(np.max(np.sqrt(weights) * [abs(each.after) for each in residuals(correction, used)]))
-    # A plain mean and not that of squares: known values that were checked by one scale are off together.
+    # A plain mean and not a quadratic one: known values checked with one scale are off together.
     known = float(np.average([each.tolerance for each in used], weights=weights))
     return math.hypot(max(2.0 * left_out, worst), known)
 
 
 def far_off(references: Sequence[Reference], unit: Unit) -> Residual | None:
     """The one reference that a line through the others misses by far more than it misses the others; None without one.
+
     What the tolerances of known values allow is not far.
 
     Pointed out, never taken away: it may be the only one that is right.

@@ -1,1 +1,1 @@
-"""Wire: parts, pins and what joins them; whether it can work, what is proposed, sums of the bench, bring-up."""
+"""Wire: parts, pins and connections; whether they can work, proposals, bench sums, bring-up."""

@@ -1,7 +1,7 @@
-"""The bring-up list: what to check, in which order, with a meter and with Lesart; and what a wrong value means.
+"""The bring-up list: what to check, in which order, with a meter and with Lesart, and what a wrong value means.
 
-Made from the hook-up alone, so that it is right for this project. First without power, then the rails, then each part,
-then signals: what comes later cannot be judged while something earlier is wrong.
+Made from the hook-up alone, so that it fits this project. First without power, then the rails, then each part, then
+signals: later checks mean nothing while an earlier one fails.
 """
 
 from __future__ import annotations
@@ -16,9 +16,9 @@ from lesart.core.wire.part import Part, shown_address
 from lesart.core.wire.role import is_rail
 
 SUPPLY_SHARE = 0.05
-"""A rail may be so far off; usual for supplies and regulators."""
+"""Allowed deviation of a rail; usual for supplies and regulators."""
 HIGH_SHARE = 0.9
-"""A line that nobody pulls low stands at least at this share of its rail."""
+"""A line that nobody pulls low is at least at this share of its rail."""
 
 
 def bring_up(hookup: Hookup) -> tuple[Check, ...]:
@@ -43,7 +43,7 @@ def bring_up(hookup: Hookup) -> tuple[Check, ...]:
 
 
 def _used_rails(hookup: Hookup) -> list[tuple[End, float]]:
-    """Rails that something is joined to, with their voltage; those that come first that no other feeds."""
+    """Rails in use, with their voltages; those fed by no other come first."""
     found = [
         (end, volts)
         for end, pin in hookup.ends()
@@ -126,7 +126,7 @@ def _supplies(hookup: Hookup) -> Iterator[Check]:
 
 
 def _drawn(hookup: Hookup) -> Iterator[Check]:
-    """At the outermost supplies only: what they give contains all the rest."""
+    """Check of the current drawn, at the outermost supplies only: it includes all the rest."""
     for load in loads_of(hookup):
         alone = all(drawn.of == load.rail.part for drawn in load.drawn)
         if hookup.pin(load.rail).fed_by or load.usual_a <= 0 or alone:
@@ -164,7 +164,7 @@ def _idle_buses(hookup: Hookup) -> Iterator[Check]:
 
 
 def _answers(hookup: Hookup) -> Iterator[Check]:
-    """After a level shifter it is still the same bus."""
+    """Address checks: behind a level shifter it is still the same bus."""
     found = [part for part in hookup.parts.values() if part.address is not None and _on_bus(hookup, part.name)]
     if found:
         listed = ", ".join(f"{shown_address(part.address or 0)} {part.name}" for part in found)
@@ -186,7 +186,7 @@ def _on_bus(hookup: Hookup, part: str) -> bool:
 
 
 def _levels(hookup: Hookup) -> Iterator[Check]:
-    """Where something stands between two levels, the far side is measured before it is joined."""
+    """Level checks: where something is between two levels, the far side is measured before it is connected."""
     for join in hookup.joins:
         roles = used_roles(hookup, join)
         if hookup.through_kind(join) not in ("divider", "level shifter") or roles is None:
@@ -228,7 +228,7 @@ def _analog(hookup: Hookup) -> Iterator[Check]:
 
 
 def _contrast(hookup: Hookup) -> Iterator[Check]:
-    """The glass wants 3.8 to 4.8 V of 5; by share of the supply, because some displays take 3.3 V."""
+    """Contrast check: 3.8 to 4.8 V at a supply of 5 V, scaled with the supply, because some displays take 3.3 V."""
     for end, pin in hookup.ends():
         fed = supply_of(hookup, end.part)
         if "contrast" in pin.roles and hookup.joins_at(end) and fed is not None:
@@ -273,7 +273,7 @@ def _element_at(hookup: Hookup, end: End) -> Join | None:
 
 
 def _lamps(hookup: Hookup) -> Iterator[Check]:
-    """By the voltage across its resistor, because nobody cuts a wire to measure a current."""
+    """Lamp checks by the voltage across the resistor, because nobody cuts a wire to measure a current."""
     told: set[str] = set()
     for lamp in lamps_of(hookup):
         if lamp.resistors and lamp.left_v > 0 and lamp.end.part not in told:
@@ -292,7 +292,7 @@ def _lamps(hookup: Hookup) -> Iterator[Check]:
 
 
 def _readings(hookup: Hookup) -> Iterator[Check]:
-    """What Lesart itself shows, last."""
+    """Checks of what Lesart itself shows, last."""
     for part in hookup.parts.values():
         partners = [
             hookup.parts[join.other(end).part]
@@ -323,7 +323,7 @@ def _readings(hookup: Hookup) -> Iterator[Check]:
 
 
 def _reads(hookup: Hookup, part: Part) -> bool:
-    """Does a signal of it reach a board? A potentiometer that only sets a contrast is none."""
+    """True where one of its signals reaches a board. A potentiometer that only sets a contrast does not."""
     ends = [End(part.name, pin.name) for pin in part.kind.pins if not is_rail(pin.roles) and "supply" not in pin.roles]
     return any(
         hookup.parts[join.other(end).part].kind.group == "board" and not is_rail(hookup.pin(join.other(end)).roles)

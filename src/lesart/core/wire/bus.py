@@ -16,9 +16,9 @@ RISE = math.log(0.7 / 0.3)
 """Time constants from 0.3 to 0.7 of the supply: 0.8473."""
 RISE_LIMITS_S = ((100e3, 1000e-9), (400e3, 300e-9), (1e6, 120e-9))
 PIN_F = 10e-12
-"""What a pin adds, the most the standard allows it."""
+"""Capacitance of a pin, the most the standard allows."""
 WIRE_F_PER_M = 100e-12
-"""What a metre of ordinary wire adds."""
+"""Capacitance of a metre of ordinary wire."""
 
 
 def rise_limit_s(clock_hz: float) -> float:
@@ -27,26 +27,26 @@ def rise_limit_s(clock_hz: float) -> float:
 
 
 def rise_s(ohm: float, farad: float) -> float:
-    """From 0.3 to 0.7 of the supply."""
+    """Rise time from 0.3 to 0.7 of the supply."""
     return RISE * ohm * farad
 
 
 def least_pull_up_ohm(supply_v: float) -> float:
-    """Less than this and an output cannot pull the line low enough."""
+    """Below this an output cannot pull the line low enough."""
     return (supply_v - SINK_V) / SINK_A
 
 
 def most_pull_up_ohm(farad: float, clock_hz: float) -> float:
-    """More than this and the line rises too slowly."""
+    """Above this the line rises too slowly."""
     return rise_limit_s(clock_hz) / (RISE * farad)
 
 
 def line_farad(hookup: Hookup, line: BusLine) -> float:
-    """Pins and wire."""
+    """Capacitance of pins and wire."""
     wire_m = max((hookup.parts[end.part].value("bus_wire") for end in line.ends), default=0.0)
     return len(line.ends) * PIN_F + wire_m * WIRE_F_PER_M
 
 
 def bus_clock_hz(hookup: Hookup, line: BusLine) -> float:
-    """Of the board on the line; the standard's usual one where there is none."""
+    """Bus clock of the board on the line; 100 kHz where there is none."""
     return max((hookup.parts[end.part].value("bus_clock") for end in line.ends), default=0.0) or 100e3

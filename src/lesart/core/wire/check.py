@@ -1,4 +1,4 @@
-"""One check of the bring-up list, and what a measured value says: right, or what it usually means."""
+"""One check of the bring-up list, and the verdict on a measured value: right, or what it usually means."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ class Check:
 
     @property
     def expects(self) -> str:
-        """What is right, in a few words."""
+        """The expected value, in a few words."""
         if not self.unit:
             return YES
         unit = parse_unit(self.unit)
@@ -41,7 +41,7 @@ class Check:
 
 @dataclass(frozen=True)
 class Judged:
-    """What a measured value says. ``says`` is what it usually means when it is wrong; empty while nothing is."""
+    """The verdict on a measured value. ``says`` is what a wrong one usually means; empty where it is right."""
 
     good: bool
     says: str = ""
@@ -49,7 +49,7 @@ class Judged:
 
 
 def judge(check: Check, measured: str) -> Judged:
-    """Raises QuantityError or UnitError where the text is not such a value."""
+    """Judge a measured value. Raises QuantityError or UnitError where the text is not such a value."""
     text = measured.strip().lower()
     if not check.unit:
         if text not in (YES, NO):
@@ -65,7 +65,7 @@ def judge(check: Check, measured: str) -> Judged:
 
 
 def is_answer(check: Check, measured: str) -> str:
-    """Why a text is not a value for a check; empty where it is one."""
+    """Why a text is not a valid answer to a check; empty where it is."""
     try:
         judge(check, measured)
     except (QuantityError, UnitError) as error:

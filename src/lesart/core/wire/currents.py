@@ -1,4 +1,4 @@
-"""Currents: what each rail has to give, usually and at worst, and what lamps and their pins carry."""
+"""Currents: what each rail has to supply, usually and at worst, and what lamps and their pins carry."""
 
 from __future__ import annotations
 
@@ -10,12 +10,12 @@ from lesart.core.wire.part import Part
 
 LAMP_IN = ("lamp +", "segment")
 LAMP_A = 0.01
-"""What a lamp is lit with where it is not stated; usual for a small one."""
+"""Current of a lamp where none is stated; usual for a small one."""
 
 
 @dataclass(frozen=True)
 class Drawn:
-    """One taker on a rail, in A: what it usually draws, and at worst."""
+    """One load on a rail, in A: what it usually draws, and at worst."""
 
     of: str
     usual_a: float
@@ -24,7 +24,7 @@ class Drawn:
 
 @dataclass(frozen=True)
 class Load:
-    """A rail and all that draws from it. ``limit_a`` is None where it is not stated what it can give."""
+    """A rail and everything that draws from it. ``limit_a`` is None where its capacity is not stated."""
 
     rail: End
     limit_a: float | None
@@ -32,17 +32,17 @@ class Load:
 
     @property
     def usual_a(self) -> float:
-        """All takers as they usually draw."""
+        """All loads at their usual current."""
         return sum(each.usual_a for each in self.drawn)
 
     @property
     def worst(self) -> Drawn | None:
-        """Whose peak adds most."""
+        """The load whose peak adds most."""
         return max(self.drawn, key=lambda each: each.peak_a - each.usual_a, default=None)
 
     @property
     def one_peak_a(self) -> float:
-        """As usual, but the worst taker at its peak."""
+        """All at their usual current, but the worst load at its peak."""
         return self.usual_a + (self.worst.peak_a - self.worst.usual_a if self.worst else 0.0)
 
     @property
@@ -73,19 +73,19 @@ class Lamp:
 
     @property
     def amps(self) -> float | None:
-        """While it is lit, and none of those that share its resistor; None where nothing but itself would limit it."""
+        """Current while it alone of those sharing its resistor is lit; None where nothing limits it."""
         ohm = self.ohm + self.shared_ohm
         return max(self.left_v, 0.0) / ohm if ohm > 0 else None
 
     @property
     def least_a(self) -> float:
-        """Its part while all that share its resistor are lit; nothing where its current is not known."""
+        """Its current while all that share its resistor are lit; 0 where it is not known."""
         ohm = self.ohm + self.beside * self.shared_ohm
         return max(self.left_v, 0.0) / ohm if ohm > 0 else 0.0
 
 
 def rail_limit_a(hookup: Hookup, rail: End) -> float | None:
-    """What a supply can give."""
+    """The current that a supply can give."""
     pin, part = hookup.pin(rail), hookup.parts[rail.part]
     if pin.current_a is not None:
         return pin.current_a
@@ -110,7 +110,7 @@ def loads_of(hookup: Hookup) -> tuple[Load, ...]:
 def _drawn_at(
     hookup: Hookup, rail: End, lamps: tuple[Lamp, ...], above: frozenset[End] = frozenset()
 ) -> Iterator[Drawn]:
-    """All that is joined to a rail. ``above`` are the rails it is fed from: one that feeds itself gives nothing."""
+    """Loads on a rail. ``above`` are the rails it is fed from: one that feeds itself gives nothing."""
     if rail in above:
         return
     for join in hookup.joins_at(rail):
@@ -125,7 +125,7 @@ def _drawn_at(
 def _through_supply(
     hookup: Hookup, supply: End, lamps: tuple[Lamp, ...], above: frozenset[End] = frozenset()
 ) -> Iterator[Drawn]:
-    """What comes in through a supply pin: the part's own current, and that of all it feeds."""
+    """Current into a supply pin: the part's own, and that of all it feeds."""
     pin, part = hookup.pin(supply), hookup.parts[supply.part]
     own = pin.current_a or 0.0
     own += _bridge_a(hookup, part)
@@ -144,8 +144,8 @@ def _through_supply(
 
 
 def _times_at_input(hookup: Hookup, supply: End, out: End) -> float:
-    """Amperes in for an ampere out: of a converter that keeps the power but for its losses; 1 of a regulator, which
-    lets the same current through. Source: power in × efficiency = power out."""
+    """Amperes in per ampere out: by power for a converter, with its losses; 1 for a regulator, which passes the same
+    current. Source: power in × efficiency = power out."""
     efficiency = hookup.parts[out.part].value("efficiency") / 100
     join = supply_join(hookup, supply)
     into = rail_v(hookup, join.other(supply)) if join is not None else None
@@ -154,15 +154,15 @@ def _times_at_input(hookup: Hookup, supply: End, out: End) -> float:
 
 
 def _signal_loads(hookup: Hookup, board: Part) -> Iterator[Drawn]:
-    """What a board's pins give to buzzers and the like, straight from its own supply."""
+    """Currents that a board's pins give to buzzers and the like, from its own supply."""
     for end, amps, driver in signal_loads(hookup):
         if driver.part == board.name:
             yield Drawn(end.part, amps, amps)
 
 
 def signal_loads(hookup: Hookup) -> Iterator[tuple[End, float, End]]:
-    """Each input that takes a current from the pin which drives it, that current in A, and the pin; one behind a
-    transistor takes none from there."""
+    """Each input that draws current from the pin that drives it, that current in A, and the pin; one behind a
+    transistor draws none from the pin."""
     for end, pin in hookup.ends():
         if pin.load_a:
             for join in hookup.joins_at(end):
@@ -175,7 +175,7 @@ def _is_rail(hookup: Hookup, end: End) -> bool:
 
 
 def _bridge_a(hookup: Hookup, amplifier: Part) -> float:
-    """What an amplifier gives to its bridge, fed with its own supply."""
+    """Current that an amplifier gives to its bridge, from its own supply."""
     end = End(amplifier.name, "E+")
     if amplifier.kind.pin("E+") is None or amplifier.kind.pin("supply") is None:
         return 0.0
@@ -225,8 +225,8 @@ def _lamp(hookup: Hookup, end: End, join: Join) -> Lamp | None:
 
 
 def _shared(hookup: Hookup, end: End) -> tuple[float, int]:
-    """The resistance in the lines that a segment shares with others of its part, and how many those are; the least of
-    all lines. None where a line has no resistor."""
+    """The resistance in the line that a segment shares with others of its part, and how many share it; the least of all
+    lines. None where a line has no resistor."""
     kind = hookup.parts[end.part].kind
     if "segment" not in hookup.pin(end).roles:
         return 0.0, 1
@@ -243,7 +243,7 @@ def _shared(hookup: Hookup, end: End) -> tuple[float, int]:
 
 
 def _other_legs(hookup: Hookup, end: End) -> list[Join]:
-    """The joins of the lamp's other leg; a resistor may stand there just as well. Digits have one for many segments."""
+    """The joins of the lamp's other leg; its resistor may be there as well. Digits have one leg for many segments."""
     if "lamp +" not in hookup.pin(end).roles:
         return []
     out = [pin.name for pin in hookup.parts[end.part].kind.pins if "lamp −" in pin.roles]

@@ -1,4 +1,4 @@
-"""How parts and connections stand in the project file."""
+"""Parts and connections as entries of the project file."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ def written(value: float, unit: str) -> str:
 
 
 def shown(value: float, unit: str) -> str:
-    """A value for a person: with a prefix where the unit takes one, a share without a unit as it is."""
+    """A value for a person: with a prefix where the unit takes one; a unitless share as it is."""
     if unit in PREFIXED:
         return written(value, unit)
     return f"{plain_number(value, 6)} {unit}".removesuffix(" 1")

@@ -18,11 +18,11 @@ from lesart.core.wire.part import Part, Pin
 from lesart.core.wire.role import BUS_LINES, PULLED, PULLED_PART, ROLES
 
 ROUNDED = 1e-9
-"""Of a voltage: less than that is what floats round."""
+"""Of a voltage: smaller differences are float rounding."""
 CLAMP_V = 0.3
 """What an input tolerates above its supply before its protection conducts; the usual absolute maximum."""
 HIGH_SHARE = 0.7
-"""Share of the supply that an input reads as high for certain; the usual figure, and that of the bus standard."""
+"""Share of the supply that an input is sure to read as high; the usual figure, and that of the bus standard."""
 
 JOIN = (
     Parameter("pin", "pin", "text", "pin of a part, written part.pin", longest=90, names="pins"),
@@ -54,7 +54,7 @@ class End:
 
 @dataclass(frozen=True)
 class Join:
-    """A connection. ``index`` is its place in the project file; ``through`` names a part between, or is empty."""
+    """A connection. ``index`` is its position in the project file; ``through`` names a part in between, or is empty."""
 
     pin: End
     to: End
@@ -64,7 +64,7 @@ class Join:
 
     @property
     def ends(self) -> tuple[End, End]:
-        """Both of them."""
+        """Both ends."""
         return self.pin, self.to
 
     def other(self, end: End) -> End:
@@ -125,7 +125,7 @@ def used_roles(hookup: Hookup, join: Join) -> tuple[str, str] | None:
 
 
 def signal_ends(hookup: Hookup, part: str) -> tuple[End, ...]:
-    """Pins of boards that a part's signals are joined to; rails are none."""
+    """Pins of boards that a part's signals are joined to, rails excluded."""
     found = [
         far
         for pin in hookup.parts[part].kind.pins
@@ -137,7 +137,7 @@ def signal_ends(hookup: Hookup, part: str) -> tuple[End, ...]:
 
 
 def is_pull(hookup: Hookup, join: Join) -> bool:
-    """Does a resistor lead from a signal to a rail here: a pull-up, or the fixed half of a divider?"""
+    """True where a resistor leads from a signal to a rail: a pull-up, or the fixed half of a divider."""
     if hookup.through_kind(join) != "resistor":
         return False
     rails = ["supply out" in hookup.pin(end).roles or "ground" in hookup.pin(end).roles for end in join.ends]
@@ -146,7 +146,7 @@ def is_pull(hookup: Hookup, join: Join) -> bool:
 
 
 def works(hookup: Hookup, join: Join) -> bool:
-    """Do the two pins work together, or does a resistor lead from one of them to a rail?"""
+    """True where the two pins work together, or a resistor leads from one of them to a rail."""
     if used_roles(hookup, join) is not None:
         return True
     return is_pull(hookup, join) and any(
@@ -155,12 +155,12 @@ def works(hookup: Hookup, join: Join) -> bool:
 
 
 def is_free(hookup: Hookup, end: End) -> bool:
-    """Has a pin no job yet? A resistor to a rail is none."""
+    """True for a pin without a job; a resistor to a rail does not count as one."""
     return all(is_pull(hookup, join) for join in hookup.joins_at(end))
 
 
 def rail_v(hookup: Hookup, end: End) -> float | None:
-    """What a supply gives: as its kind says, or as the part was set."""
+    """Voltage of a supply: as its kind states, or as the part was set."""
     pin, part = hookup.pin(end), hookup.parts[end.part]
     if "supply out" not in pin.roles:
         return 0.0 if "ground" in pin.roles else None
@@ -186,7 +186,7 @@ def takes_v(hookup: Hookup, end: End) -> tuple[float, float]:
 
 
 def works_at(hookup: Hookup, end: End, volts: float | None) -> bool:
-    """Does a supply pin work with that?"""
+    """True where a supply pin works at that voltage."""
     low, high = takes_v(hookup, end)
     return volts is not None and low <= volts * (1 + ROUNDED) and volts <= high * (1 + ROUNDED)
 
@@ -197,8 +197,10 @@ def supply_join(hookup: Hookup, end: End) -> Join | None:
 
 
 def fed_through(hookup: Hookup, supply: End) -> tuple[End, ...]:
-    """The rails that a supply pin is fed through, the nearest first: its own, that after it, and so on. Where they lead
-    back to one of them, that is the last, and is there twice."""
+    """The rails that a supply pin is fed through, nearest first: its own, the one feeding that, and so on.
+
+    Where they form a loop, the repeated one is last, and is there twice.
+    """
     rails: list[End] = []
     at: End | None = supply
     while at is not None:
@@ -213,8 +215,8 @@ def fed_through(hookup: Hookup, supply: End) -> tuple[End, ...]:
 
 
 def supply_of(hookup: Hookup, part: str) -> tuple[float, End] | None:
-    """Voltage and rail that a part is fed with; None while it is not fed, or not rightly: what would follow from a
-    wrong supply is not judged, or one mistake would make many notes."""
+    """Voltage and rail of a part's supply; None while it is missing or wrong: consequences of a wrong supply are not
+    judged, or one mistake would make many notes."""
     for pin in hookup.parts[part].kind.pins:
         if "supply" in pin.roles:
             join = supply_join(hookup, End(part, pin.name))
@@ -227,7 +229,7 @@ def supply_of(hookup: Hookup, part: str) -> tuple[float, End] | None:
 
 
 def logic_v(hookup: Hookup, part: str) -> float | None:
-    """Level of a part's signals: of its kind, else its supply."""
+    """Level of a part's signals: as its kind states, else its supply."""
     level = hookup.parts[part].kind.logic_v
     if level is not None:
         return level
@@ -236,7 +238,7 @@ def logic_v(hookup: Hookup, part: str) -> float | None:
 
 
 def high_v(hookup: Hookup, end: End) -> float | None:
-    """The highest that an output puts on its line."""
+    """The highest voltage that an output puts on its line."""
     gives, level = hookup.pin(end).gives_v, logic_v(hookup, end.part)
     if gives is None or level is None:
         return level if gives is None else gives
@@ -260,7 +262,7 @@ def tolerated_v(hookup: Hookup, end: End) -> float | None:
 
 
 def needed_high_v(hookup: Hookup, end: End) -> float | None:
-    """The least that an input reads as high for certain."""
+    """The least voltage that an input is sure to read as high."""
     needs = hookup.pin(end).needs_high_v
     if needs is not None:
         return needs
@@ -269,7 +271,7 @@ def needed_high_v(hookup: Hookup, end: End) -> float | None:
 
 
 def groups(hookup: Hookup, joins: Iterable[Join]) -> dict[End, End]:
-    """For each end, the end that stands for all that the joins tie together."""
+    """For each end, a representative of all ends that joins tie together."""
     parent: dict[End, End] = {}
 
     def root(end: End) -> End:
@@ -301,12 +303,12 @@ class BusLine:
 
     @property
     def ohm(self) -> float:
-        """All pull-ups beside each other; infinite without any."""
+        """All pull-ups in parallel; infinite without any."""
         return 1 / total if (total := sum(1 / pull.ohm for pull in self.pull_ups)) else float("inf")
 
     @property
     def volts(self) -> float:
-        """The level when nobody pulls it low: of the strongest rail."""
+        """The level when nobody pulls it low: that of the strongest rail."""
         return max((pull.volts for pull in self.pull_ups), default=0.0)
 
 

@@ -1,4 +1,4 @@
-"""Levels: what one pin puts on a line, what the other stands and what it reads as high."""
+"""Levels: what one pin puts on a line, what the other tolerates and what it reads as high."""
 
 from __future__ import annotations
 
@@ -23,7 +23,8 @@ ANALOG = ("analog in", "analog out", "wiper", "element")
 
 @dataclass(frozen=True)
 class Level:
-    """``volts`` arrive at ``listener``. It stands ``tolerated``; ``needed`` is None where it does not read a high."""
+    """``volts`` arrive at ``listener``, which tolerates ``tolerated``; ``needed`` is None where it does not read a
+    level."""
 
     join: Join
     driver: End
@@ -34,17 +35,17 @@ class Level:
 
     @property
     def too_high(self) -> bool:
-        """Above what the listener stands."""
+        """True for a level above what the listener tolerates."""
         return self.tolerated is not None and self.volts > self.tolerated + SLACK_V
 
     @property
     def too_low(self) -> bool:
-        """Below what the listener reads as high for certain."""
+        """True for a level below what the listener is sure to read as high."""
         return self.needed is not None and self.volts < self.needed - SLACK_V
 
 
 def levels_of(hookup: Hookup) -> tuple[Level, ...]:
-    """Of every signal join, in each direction that is driven; bus lines apart, see ``bus_levels``."""
+    """Levels of every signal join, in each driven direction; for bus lines see ``bus_levels``."""
     found = []
     for join in hookup.joins:
         roles = used_roles(hookup, join)
@@ -68,13 +69,13 @@ def _level(hookup: Hookup, join: Join, driver: tuple[End, str], listener: tuple[
 
 
 def _faces(driver: str, listener: str) -> bool:
-    """A board's pin that could drive does not when the other end is an output."""
+    """True where ``pin`` drives: a board's pin that could drive does not when the other end is an output."""
     other_only_drives = ROLES[listener].drives and not ROLES[listener].listens
     return not other_only_drives and not (driver == "digital" and listener in ("digital out", "pulse out", "count out"))
 
 
 def arriving_v(hookup: Hookup, join: Join, driver: End, listener: End) -> float | None:
-    """What is left of the driver's high level after the part that the join runs through."""
+    """The driver's high level after the part that the join runs through."""
     volts, between = high_v(hookup, driver), hookup.through(join)
     if volts is None or between is None:
         return volts
@@ -87,5 +88,5 @@ def arriving_v(hookup: Hookup, join: Join, driver: End, listener: End) -> float 
 
 
 def bus_levels(hookup: Hookup, line: BusLine) -> tuple[tuple[End, float | None, float | None], ...]:
-    """For each pin on a line: what it stands and what it reads as high."""
+    """For each pin on a line: what it tolerates and what it reads as high."""
     return tuple((end, tolerated_v(hookup, end), needed_high_v(hookup, end)) for end in line.ends)

@@ -1,7 +1,7 @@
 """Parts described by data: a kind with its pins, and one part of that kind in a project.
 
-All that is known of a kind stands in records that a project can write just as well, so a person's own sensor is no
-second-class one. Voltages are in V, currents in A, resistances in Ω, capacitances in F.
+Everything about a kind is in records that a project can write as well, so a person's own sensor is not second-class.
+Voltages are in V, currents in A, resistances in Ω, capacitances in F.
 """
 
 from __future__ import annotations
@@ -16,20 +16,23 @@ from lesart.core.parameters import Parameter
 
 Group = Literal["board", "source", "sensor", "display", "driver", "between"]
 GROUPS = ("board", "source", "sensor", "display", "driver", "between")
-"""``between`` are the parts that a connection runs through: a resistor, a divider, a level shifter, a transistor."""
+"""Groups of kinds.
+
+``between`` are parts that a connection runs through: a resistor, a divider, a level shifter, a transistor.
+"""
 LONGEST_NAME = 40
 
 
 @dataclass(frozen=True)
 class Pin:
-    """One pin. What is None is not known, or follows from the part's supply.
+    """One pin. Fields that are None are unknown, or follow from the part's supply.
 
-    ``gives_v`` is the voltage of a supply, or the highest an output puts out. ``lowest_v`` to ``highest_v`` is what a
-    supply pin takes. ``current_a`` is what a pin can give or take; of a supply pin, what it usually draws, and
-    ``peak_a`` at worst. ``source_ohm`` is the resistance an analog output drives with, ``accepts_ohm`` the most an
-    analog input reads rightly. ``forward_v`` is what a lamp drops, ``series_ohm`` a resistor built in before it.
-    ``pull_up_ohm`` is built in from a bus line to the part's supply. ``fed_by`` names the pin that a supply's current
-    comes in through. ``load_a`` is what an input takes from the pin that drives it while it is on: that of a buzzer.
+    ``gives_v`` is the voltage of a supply, or the highest of an output. ``lowest_v`` to ``highest_v`` is the range of a
+    supply pin. ``current_a`` is what a pin can source or sink; for a supply pin, its usual current, and ``peak_a`` the
+    worst. ``source_ohm`` is the output resistance of an analog output, ``accepts_ohm`` the most an analog input reads
+    correctly. ``forward_v`` is what a lamp drops, ``series_ohm`` a resistor built in before it. ``pull_up_ohm`` is
+    built in from a bus line to the part's supply. ``fed_by`` names the pin that a supply's current comes in through.
+    ``load_a`` is what an input, such as a buzzer's, draws from the pin that drives it while it is on.
     """
 
     name: str
@@ -75,7 +78,7 @@ class PartKind:
         return {pin.name: pin for pin in self.pins}
 
     def pin(self, name: str) -> Pin | None:
-        """The pin of a name."""
+        """The pin with a name."""
         return self._by_name.get(name)
 
 
@@ -94,7 +97,7 @@ class Part:
 
 
 def parse_address(written: str) -> int:
-    """A bus address as makers write it: ``0x3C`` or ``60``. Raises ValueError with a clause."""
+    """The bus address in a text: ``0x3C`` or ``60``. Raises ValueError with a clause."""
     try:
         address = int(written.strip(), 0)
     except ValueError:
@@ -110,7 +113,7 @@ def parse_address(written: str) -> int:
 
 
 def shown_address(address: int) -> str:
-    """``0x3C``."""
+    """An address as ``0x3C``."""
     return f"0x{address:02X}"
 
 
@@ -139,7 +142,7 @@ KIND_TABLE = (
         highest=100,
     ),
 )
-"""A kind of a person's own, ``[kinds.NAME]``; beside these ``addresses``, ``orders`` and its ``pins``."""
+"""A kind of a person's own, ``[kinds.NAME]``; besides these ``addresses``, ``orders`` and its ``pins``."""
 
 
 def _volt(name: str, title: str, says: str) -> Parameter:
@@ -183,7 +186,7 @@ PIN_TABLE = (
     ),
     Parameter("fed_by", "fed by", "text", "pin that the current of a supply comes in through", "", longest=16),
 )
-"""A pin of a person's own kind, beside its ``role``, which is one of ``ROLES`` or a list of them."""
+"""A pin of a person's own kind, besides its ``role``, which is one of ``ROLES`` or a list of them."""
 
 
 def pin_from(values: Mapping[str, Any], roles: tuple[str, ...]) -> Pin:

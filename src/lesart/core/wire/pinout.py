@@ -1,8 +1,8 @@
-"""Which pins a board has, as they are printed on it, and what each of them can do besides being low or high.
+"""The pins of a board, as printed on it, and what each can do besides being low or high.
 
-The kinds of the catalogue spread their pins by our own rules; of the board on the desk a person says where its buses
-are and from which number its pins count. A list of pins is written ``D0-D13 A0-A5``: names of letters and a number,
-one by one or from one to another.
+The kinds of the catalogue assign pins by our own rules; for the board on the desk a person states where its buses are
+and from which number its pins count. A list of pins is written ``D0-D13 A0-A5``: names of letters and a number, single
+or as ranges.
 """
 
 from __future__ import annotations
@@ -21,15 +21,15 @@ _ONE = re.compile(r"(?P<letters>[A-Za-z]{0,5})(?P<number>\d{1,2})$")
 _TO = re.compile(r"\s*(?:-|–|\.\.|\bto\b)\s*")
 ALL = "all"
 MOST = 128
-"""So many pins a board may have."""
+"""Most pins of a board."""
 LONGEST = 120
 BARE = "p"
-"""What a number alone begins with, where no signal pin has letters before its own."""
+"""Prefix of a number alone, where no signal pin has letters before its number."""
 
 
 @dataclass(frozen=True)
 class Use:
-    """What listed pins can do. Where there are several ``roles``, each pin of the list has its own, in this order."""
+    """What listed pins can do. With several ``roles``, each pin of the list has its own, in this order."""
 
     name: str
     title: str
@@ -38,7 +38,7 @@ class Use:
 
     @property
     def count(self) -> int | None:
-        """How many pins the list names; None where that is free."""
+        """Number of pins in the list; None for any."""
         return len(self.roles) if len(self.roles) > 1 else None
 
 
@@ -59,12 +59,12 @@ USES = (
     Use("serial_pins", "serial pins", "its send and receive", ("serial send", "serial receive")),
     Use("two_wire_pins", "two-wire pins", "its data and clock", ("two-wire data", "two-wire clock")),
 )
-"""In the order in which a pin's roles stand."""
+"""All uses, in the order of a pin's roles."""
 
 
 def pinout_table(signals: str, analog: str) -> tuple[Parameter, ...]:
-    """The parameters of a board whose pins are spread by our own rules: the first eight answer edges, 4 to 7 time them,
-    9 to 14 give widths, 15 and 16 are the bus."""
+    """The parameters of a board whose pins are assigned by our own rules: the first eight detect edges, 4 to 7 time
+    them, 9 to 14 give pulse widths, 15 and 16 are the bus."""
     defaults = (signals, analog, "1-8", "4-7", "9-14", "10 11 12", "13 14", "15 16")
     return tuple(
         Parameter(use.name, use.title, "text", use.says, default, longest=LONGEST)
@@ -73,7 +73,7 @@ def pinout_table(signals: str, analog: str) -> tuple[Parameter, ...]:
 
 
 def pins_listed(written: str, bare: str = BARE) -> tuple[str, ...]:
-    """The names in a list, in its order; a number alone begins with ``bare``. Raises ValueError with a clause."""
+    """The names in a list, in order; a number alone gets the prefix ``bare``. Raises ValueError with a clause."""
     names: list[str] = []
     for each in re.split(r"(?:\s*,\s*|\s+and\s+|\s+)", _TO.sub("-", written.strip())):
         if each:
@@ -101,7 +101,7 @@ def _span(written: str, first: str, last: str, bare: str) -> Iterable[str]:
 
 
 def pins_written(names: Sequence[str]) -> str:
-    """The shortest list of such names: ``p1-p4 a2``."""
+    """The shortest list of these names: ``p1-p4 a2``."""
     runs: list[list[str]] = []
     for name in names:
         if runs and _follows(runs[-1][-1], name):
@@ -117,12 +117,12 @@ def _follows(first: str, second: str) -> bool:
 
 
 def has_pinout(kind: PartKind) -> bool:
-    """Do its values say which pins it has?"""
+    """True where its values state its pins."""
     return any(each.name == SIGNAL.name for each in kind.parameters)
 
 
 def letters_of(values: Mapping[str, Any]) -> str:
-    """What the names of its signal pins begin with: ``p``, ``D``. Raises ValueError where they are written wrongly."""
+    """The prefix of its signal pins' names: ``p``, ``D``. Raises ValueError where they are written wrongly."""
     first = next(iter(pins_listed(str(values[SIGNAL.name]))), BARE)
     return first.rstrip("0123456789")
 
@@ -176,7 +176,7 @@ def laid_out(kind: PartKind, values: Mapping[str, Any]) -> tuple[PartKind, dict[
 
 
 def _pin(name: str, roles: tuple[str, ...], signal: Pin | None, analog: Pin | None) -> Pin:
-    """With the figures of a signal pin where it puts out a level, and what a converter wants where it measures."""
+    """A pin with the figures of a signal pin where it outputs a level, and of a converter where it measures."""
     like = signal if "digital" in roles or analog is None else analog
     assert like is not None, "a board with a pinout has a signal pin in the catalogue"
     measures = analog.accepts_ohm if analog is not None else None
@@ -184,7 +184,7 @@ def _pin(name: str, roles: tuple[str, ...], signal: Pin | None, analog: Pin | No
 
 
 def use_met_by(roles: Sequence[str]) -> tuple[Use, int] | None:
-    """The use of a board's pin that a pin with these roles is joined to, and which pin of its list that is."""
+    """The use in which a board's pin meets a pin with these roles, and its position in the list."""
     for role in roles:
         for use in USES:
             for index, own in enumerate(use.roles):
@@ -194,8 +194,8 @@ def use_met_by(roles: Sequence[str]) -> tuple[Use, int] | None:
 
 
 def where_else(board: Part, pin: str, roles: Sequence[str]) -> str:
-    """Which pins of the board a pin with these roles works with, and how to say it where nobody did: a clause, or
-    empty where ``pin`` is none of those that its values list."""
+    """The pins of the board that a pin with these roles works with, and how to state them where nobody did: a clause;
+    empty where ``pin`` is not one of those that its values list."""
     met = use_met_by(roles)
     if not has_pinout(board.kind) or met is None or _ONE.match(pin) is None:
         return ""
@@ -222,7 +222,7 @@ def counted_from_nothing(values: Mapping[str, Any], use: Use) -> dict[str, str]:
 
 
 def with_pin(values: Mapping[str, Any], use: Use, name: str) -> dict[str, str]:
-    """The value that has this pin too, and all between the last one there is and it."""
+    """The list extended up to this pin."""
     names = pins_of(values, use)
     wanted, last = _ONE.match(name), _ONE.match(names[-1]) if names else None
     if wanted is None or last is None or int(wanted["number"]) <= int(last["number"]):
@@ -232,8 +232,7 @@ def with_pin(values: Mapping[str, Any], use: Use, name: str) -> dict[str, str]:
 
 
 def placed_at(values: Mapping[str, Any], use: Use, pins: Sequence[str]) -> dict[str, str]:
-    """The value that says that these pins have that use: those that each have their own role all at once, others
-    beside what the list names already."""
+    """The list that gives these pins that use: pins with a role each replace the list, others are added to it."""
     if use.count is not None:
         return {use.name: " ".join(pins)}
     names = pins_of(values, use)

@@ -36,21 +36,21 @@ E24 = (
 )
 
 E96 = tuple(round(10.0 ** (step / 96), 2) for step in range(96))
-"""Three digits each, which rounding gives exactly as the standard prints them."""
+"""The E96 series; rounding to three digits gives exactly the printed values."""
 
 
 def around(value: float, series: tuple[float, ...] = E24) -> tuple[float, float]:
-    """The greatest preferred value at or below, and the least at or above. ``value`` must be above 0."""
+    """The preferred values next to ``value`` (> 0): the greatest at or below, and the least at or above."""
     decade = math.floor(math.log10(value))
     near = [_times(step, power) for power in (decade - 1, decade, decade + 1) for step in series]
-    # A value that is meant to be a preferred one may come out of a sum a rounding beside it.
+    # A computed value that should be a preferred one may be off by rounding.
     below = max(each for each in near if each <= value * (1 + 1e-9))
     above = min(each for each in near if each >= value * (1 - 1e-9))
     return below, above
 
 
 def nearest(value: float, series: tuple[float, ...] = E24) -> float:
-    """The preferred value with the least difference in ratio."""
+    """The nearest preferred value by ratio."""
     below, above = around(value, series)
     return below if value * value <= below * above else above
 
@@ -64,5 +64,5 @@ def decade_of(lowest: float, highest: float, series: tuple[float, ...] = E24) ->
 
 @lru_cache(maxsize=2048)
 def _times(step: float, power: int) -> float:
-    """Exactly 4700, not 4700.000000000001."""
+    """A preferred value in its decade: exactly 4700, not 4700.000000000001."""
     return float(Fraction(str(step)) * Fraction(10) ** power)

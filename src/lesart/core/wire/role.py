@@ -1,4 +1,4 @@
-"""Roles: what a pin is for, and which other roles it can be joined to. Knows no part and no voltage."""
+"""Roles: what a pin is for, and which other roles it can be joined to. Independent of parts and voltages."""
 
 from __future__ import annotations
 
@@ -76,11 +76,11 @@ ROLES: dict[str, Role] = {
         Role("element", "one end of a resistive sensor", ("ground", "supply out", "analog in")),
     )
 }
-"""Every role by its name, which stands as ``role`` in a project file."""
+"""Every role by its name, as ``role`` in a project file."""
 
 BUS_LINES = ("two-wire data", "two-wire clock")
 PULLED = frozenset(("digital", "interrupt", "capture", "analog in", *BUS_LINES))
-"""Roles of a board's pin that a resistor to a rail may stand at: as a pull-up, or as the fixed half of a divider."""
+"""Roles of a board's pin that may have a resistor to a rail: a pull-up, or the fixed half of a divider."""
 PULLED_PART = frozenset(
     ("one wire", "analog out", "contact", "element", "digital out", "digital in", "select", *BUS_LINES)
 )
@@ -88,15 +88,15 @@ PULLED_PART = frozenset(
 
 
 def roles_meet(first: tuple[str, ...], second: tuple[str, ...]) -> bool:
-    """Can two pins that have these roles be joined without anything else?"""
+    """True where two pins with these roles can be joined directly."""
     return any(other in ROLES[one].meets or one in ROLES[other].meets for one in first for other in second)
 
 
 def is_rail(roles: tuple[str, ...]) -> bool:
-    """A supply or the ground: a place that many pins are joined to."""
+    """True for a supply or the ground, which many pins are joined to."""
     return "supply out" in roles or "ground" in roles
 
 
 def are_shared(roles: tuple[str, ...]) -> bool:
-    """May several pins stand on this one, when all of them use a role that shares?"""
+    """True where several pins may be on this one, when all of them use a role that shares."""
     return any(ROLES[role].shares for role in roles)

@@ -1,4 +1,4 @@
-"""A part that says nothing: the checks of the bring-up list that concern it, in the order in which they are done."""
+"""A silent part: the checks of the bring-up list that concern it, in the order in which they are done."""
 
 from __future__ import annotations
 
@@ -10,12 +10,12 @@ from lesart.core.wire.check import Check, Judged, judge
 from lesart.core.wire.hookup import Hookup, supply_of
 
 DEEPEST = 8
-"""Supplies behind each other that are followed."""
+"""Most supplies in series that are followed."""
 
 
 @dataclass(frozen=True)
 class Stop:
-    """A check on the way; ``judged`` is what was measured says, None while nobody has measured it."""
+    """A check on the path; ``judged`` is the verdict on the measured value, None while nothing is measured."""
 
     check: Check
     judged: Judged | None
@@ -23,23 +23,25 @@ class Stop:
 
 @dataclass(frozen=True)
 class Path:
-    """``stops`` in order; the first one that is wrong explains the silence, else the next is the first not measured."""
+    """``stops`` in order; the first wrong one explains the silence, else the next to measure is the first without a
+    value."""
 
     stops: tuple[Stop, ...]
 
     @property
     def wrong(self) -> Stop | None:
-        """What explains it."""
+        """The check that explains the silence."""
         return next((each for each in self.stops if each.judged is not None and not each.judged.good), None)
 
     @property
     def next(self) -> Stop | None:
-        """What to measure now; None where something is wrong already, or all is right."""
+        """The check to measure next; None where one is wrong already, or all are right."""
         return None if self.wrong is not None else next((each for each in self.stops if each.judged is None), None)
 
 
 def silent_path(hookup: Hookup, checks: Sequence[Check], measured: Mapping[str, str], part: str) -> Path:
-    """Its rails from the outermost on, the ground, its own supply, its lines, then what it should do."""
+    """The path of a part: its rails from the outermost on, ground, its own supply, its lines, then what it should
+    do."""
     rails = {str(each) for each in _rails(hookup, part)}
     found = [each for each in checks if _concerns(hookup, each, part, rails)]
     return Path(tuple(Stop(each, _judged(each, measured.get(each.key))) for each in found))
@@ -66,13 +68,13 @@ def _concerns(hookup: Hookup, check: Check, part: str, rails: set[str]) -> bool:
 
 
 def _names(does: str, part: str) -> bool:
-    """Is the part spoken of, and not only one whose name begins alike?"""
+    """True where the text names this part, and not only one whose name begins alike."""
     before, found, behind = does.partition(part)
     return bool(found) and not behind[:1].isalnum() and not before[-1:].isalnum()
 
 
 def _is_joined(hookup: Hookup, place: str, part: str) -> bool:
-    """Does a wire lead from the part to a place?"""
+    """True where a wire leads from the part to that place."""
     ends = [(str(join.pin), str(join.to), join.pin.part, join.to.part) for join in hookup.joins]
     return any(place in (one, other) and part in parts for one, other, *parts in ends)
 

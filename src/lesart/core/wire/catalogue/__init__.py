@@ -1,6 +1,6 @@
 """The catalogue: generic kinds of parts, described by what they are and how they speak, never by a maker's name.
 
-A person's own kinds stand in the project and are looked up first. What differs between modules of one kind is said with
+A person's own kinds are in the project and are looked up first. What differs between modules of one kind is stated with
 the kind (``orders``), because the print on the module counts and not the picture in a book.
 """
 

@@ -1,4 +1,4 @@
-"""What a connection runs through. They have no pins of their own: a connection names them."""
+"""Parts that a connection runs through. They have no pins of their own: a connection names them."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from lesart.core.wire.part import PartKind
 
 
 def ohms(name: str, title: str, says: str, default: str | None = None) -> Parameter:
-    """A resistance that is not nothing."""
+    """A parameter for a resistance above 0."""
     return Parameter(name, title, "quantity", says, default, unit="Ω", lowest=0, above=True, highest=1e9)
 
 

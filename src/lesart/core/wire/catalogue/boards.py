@@ -10,9 +10,9 @@ from lesart.core.wire.part import PartKind, Pin
 from lesart.core.wire.pinout import laid_out, pinout_table
 
 DROPOUT_V = 1.1
-"""Of a usual regulator at its current; one of a low dropout has a quarter of it. Data sheets."""
+"""Dropout of a usual regulator at its current; a low-dropout one has a quarter of it. Source: data sheets."""
 SAMPLING_OHM = 10_000.0
-"""Greatest source resistance a sampling converter reads rightly; usual in data sheets."""
+"""Greatest source resistance that a sampling converter reads correctly; usual in data sheets."""
 BUS_TABLE = (
     Parameter(
         "bus_clock", "bus clock", "quantity", "of the two-wire bus", "100 kHz", unit="Hz", lowest=1e3, highest=1e6
@@ -54,7 +54,7 @@ RAILS_TABLE = (
         "converter_bits", "converter bits", "integer", "that really come; 0: not stated", 0, lowest=0, highest=32
     ),
 )
-"""Facts that the laws of channels take from a board which reads them."""
+"""Facts that the laws of channels take from the board that reads them."""
 PLUG = Parameter(
     "plug",
     "plug",
@@ -72,7 +72,7 @@ def _most_current(says: str, default: str) -> Parameter:
 
 
 def _signals(level_v: float, current_a: float) -> tuple[Pin, ...]:
-    """What a signal pin stands and carries; which there are is said by the pinout."""
+    """What a signal pin tolerates and carries; the pinout says which pins there are."""
     most_v = round(level_v + 0.3, 6)
     return (Pin("p1", ("digital",), optional=True, gives_v=level_v, tolerates_v=most_v, current_a=current_a),)
 
@@ -82,7 +82,7 @@ def _analog(level_v: float) -> tuple[Pin, ...]:
 
 
 def _rails(own_a: float, peak_a: float) -> tuple[Pin, ...]:
-    """Fed at ``in`` or by the plug; 5 V goes through, 3.3 V comes from a regulator on the board."""
+    """Rails of a board fed at ``in`` or by its plug; 5 V goes through, 3.3 V comes from a regulator on the board."""
     return (
         Pin("in", ("supply",), optional=True, lowest_v=4.5, highest_v=5.5, current_a=own_a, peak_a=peak_a),
         Pin("5V", ("supply out",), optional=True, gives_v=5.0, current_a=1.0, fed_by="in"),
@@ -101,7 +101,7 @@ def _controller(
     plug: str,
     total_a: float,
 ) -> PartKind:
-    """A board with signal pins, and analog ones where its pinout has such."""
+    """A board with signal pins, and analog ones where its pinout has any."""
     level_v = signals[0].gives_v
     own = pinout_table(*pinout)
     table = (*BUS_TABLE, *(RAILS_TABLE if pinout[1] else ()), Parameter(**{**PLUG.__dict__, "default": plug}), *own)

@@ -1,4 +1,4 @@
-"""Displays and lamps by their pins. How they show is the matter of Glass; here it is what they are joined to."""
+"""Displays and lamps by their pins. How they show is for Glass; here it is what they are connected to."""
 
 from __future__ import annotations
 

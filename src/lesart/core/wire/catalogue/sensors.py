@@ -10,7 +10,7 @@ from lesart.core.wire.part import PartKind, Pin
 
 
 def _supply(lowest_v: float, highest_v: float, current_a: float, peak_a: float | None = None) -> tuple[Pin, Pin]:
-    """Supply and ground, as nearly every module has them."""
+    """The supply and ground pins of nearly every module."""
     return (
         Pin(
             "supply",
@@ -251,4 +251,4 @@ SENSORS = (
         (*_supply(4.5, 30.0, 0.01, 0.03), Pin("A", ("line A",)), Pin("B", ("line B",))),
     ),
 )
-"""Sensors, and the driver that some of them speak through."""
+"""Kinds of sensors, and the driver that some of them speak through."""

@@ -31,7 +31,7 @@ from lesart.core.wire.role import BUS_LINES
 
 
 def inspect_bus(hookup: Hookup) -> Iterator[Finding]:
-    """All of them. Data and clock have the same faults nearly always; one note speaks for both."""
+    """All notes on the bus. Data and clock nearly always have the same faults; one note is for both."""
     yield from _addresses(hookup)
     told: set[tuple[str, frozenset[str]]] = set()
     for line in bus_lines(hookup):
@@ -44,7 +44,7 @@ def inspect_bus(hookup: Hookup) -> Iterator[Finding]:
 
 
 def _addresses(hookup: Hookup) -> Iterator[Finding]:
-    """A level shifter parts the levels of a bus, not its addresses."""
+    """Addresses taken twice. A level shifter separates the levels of a bus, not its addresses."""
     joins = [
         join
         for join in hookup.joins
@@ -94,7 +94,7 @@ def _no_pull_ups(hookup: Hookup, line: BusLine) -> Finding | None:
     end = _board_end(hookup, line)
     level = logic_v(hookup, end.part)
     if level is None:
-        return None  # Without a supply there is nothing to pull up to, and that is said.
+        return None  # Without a supply there is nothing to pull up to, and another note says that.
     rail = _rail_at(hookup, end.part, level)
     others = listed(list(dict.fromkeys(each.part for each in line.ends if each != end)))
     return found(
@@ -109,7 +109,7 @@ def _no_pull_ups(hookup: Hookup, line: BusLine) -> Finding | None:
 
 
 def _pulled_up(hookup: Hookup, end: End, rail: End | None) -> Iterator[Way]:
-    """A pair for all lines of that board's bus that have none."""
+    """Missing pull-ups: one pair for all lines of that board's bus without any."""
     if rail is None:
         return
     name = free_name(hookup.parts, "bus pull-ups")
@@ -139,7 +139,7 @@ def _rail_at(hookup: Hookup, part: str, level_v: float) -> End | None:
 
 
 def _level(hookup: Hookup, line: BusLine) -> Finding | None:
-    """The strongest rail sets the level; every pin on the line must tolerate it and read it as high."""
+    """The level of a line: the strongest rail sets it, and every pin must tolerate it and read it as high."""
     if not line.pull_ups:
         return None
     highest = max(line.pull_ups, key=lambda pull: pull.volts)
@@ -168,8 +168,8 @@ def _level(hookup: Hookup, line: BusLine) -> Finding | None:
 
 
 def _ways_to_level(hookup: Hookup, line: BusLine) -> Iterator[Way]:
-    """Pull-ups of their own to the rail of the board's level; else a shifter for a part at another level, or for all of
-    these."""
+    """Remedies: own pull-ups to the rail of the board's level; else a shifter for a part at another level, or for all
+    such parts."""
     level = logic_v(hookup, _board_end(hookup, line).part)
     rail = None if level is None else _rail_at(hookup, _board_end(hookup, line).part, level)
     own = dict.fromkeys(pull.of for pull in line.pull_ups if hookup.parts[pull.of].kind.name == "resistor")
@@ -232,7 +232,7 @@ def _too_strong(hookup: Hookup, line: BusLine) -> Finding | None:
 
 
 def _weaker(hookup: Hookup, line: BusLine, least: float) -> Iterator[Way]:
-    """Larger resistors, where one is of its own."""
+    """Larger pull-ups, where one is a separate resistor."""
     most = most_pull_up_ohm(line_farad(hookup, line), bus_clock_hz(hookup, line))
     for pull in line.pull_ups:
         if hookup.parts[pull.of].kind.name != "resistor":
@@ -270,7 +270,7 @@ def _slow(hookup: Hookup, line: BusLine) -> Finding | None:
 
 
 def _faster(hookup: Hookup, line: BusLine, farad: float, clock: float, end: End) -> Iterator[Way]:
-    """Stronger pull-ups where they may be; else a slower clock."""
+    """Stronger pull-ups where allowed; else a slower clock."""
     least, most = least_pull_up_ohm(line.volts), most_pull_up_ohm(farad, clock)
     for pull in line.pull_ups:
         if hookup.parts[pull.of].kind.name != "resistor":

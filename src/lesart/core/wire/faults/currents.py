@@ -17,17 +17,17 @@ from lesart.core.wire.preferred import around
 from lesart.core.wire.sums.resistors import rating_w
 
 MUCH = 1.25
-"""A lamp that carries more than this many times what is wanted will not last."""
+"""A lamp that carries more than this many times the wanted current will not last."""
 LITTLE = 0.3
-"""One that carries less is hard to see by day."""
+"""A lamp that carries less than this share is hard to see by day."""
 UNEVEN = 1.5
-"""Segments of which one is so many times as bright as another look uneven."""
+"""Segments of which one is this many times as bright as another look uneven."""
 ALIKE = 0.01
-"""Currents that differ by less are told as one."""
+"""Currents that differ by less are reported as equal."""
 
 
 def inspect_currents(hookup: Hookup) -> Iterator[Finding]:
-    """All of them."""
+    """All notes on currents."""
     lamps = lamps_of(hookup)
     yield from _lamps(hookup, lamps)
     yield from _ratings(lamps)
@@ -36,12 +36,12 @@ def inspect_currents(hookup: Hookup) -> Iterator[Finding]:
 
 
 def milliamps(amps: float) -> str:
-    """``12.5 mA``, or amperes from one on."""
+    """``12.5 mA``, or amperes from 1 A on."""
     return f"{plain_number(amps * 1000, 3)} mA" if amps < 1 else f"{plain_number(amps, 3)} A"
 
 
 def _lamps(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
-    """One finding a part: its eight segments have one fault, not eight."""
+    """One finding per part: its eight segments have one fault, not eight."""
     of_part: defaultdict[str, list[Lamp]] = defaultdict(list)
     for lamp in lamps:
         of_part[lamp.end.part].append(lamp)
@@ -60,7 +60,7 @@ def _lamps(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
 
 
 def _named(hookup: Hookup, lamps: list[Lamp]) -> str:
-    """``a.b``, ``a.b to g`` where they stand side by side, else each: ``a.b, d and g``."""
+    """``a.b``, ``a.b to g`` for a run of pins, else each: ``a.b, d and g``."""
     part, pins = lamps[0].end.part, list(dict.fromkeys(lamp.end.pin for lamp in lamps))
     order = [pin.name for pin in hookup.parts[part].kind.pins]
     places = [order.index(pin) for pin in pins]
@@ -108,7 +108,8 @@ def _lines(hookup: Hookup, part: str) -> tuple[Join, ...]:
 
 
 def _limited(hookup: Hookup, lamps: tuple[Lamp, ...], straight: tuple[Join, ...]) -> Iterator[Way]:
-    """A resistor in each lamp's own way, ``straight`` lines without theirs; else with a transistor for these too."""
+    """Remedies: a resistor for each lamp, with ``straight`` lines losing theirs; else with a transistor for these
+    too."""
     legs = [_leg(hookup, lamp) for lamp in lamps]
     first = max(lamps, key=lambda lamp: lamp.left_v / lamp.wanted_a)
     if None in legs or first.left_v <= 0:
@@ -135,13 +136,13 @@ def _limited(hookup: Hookup, lamps: tuple[Lamp, ...], straight: tuple[Join, ...]
 
 
 def _pin_a(hookup: Hookup, lamp: Lamp) -> float | None:
-    """What the pin that feeds a lamp can carry, with a little room."""
+    """Current that the pin feeding a lamp can carry, with a little margin."""
     limit = hookup.pin(lamp.driver).current_a if rail_v(hookup, lamp.driver) is None else None
     return None if limit is None else 0.9 * limit
 
 
 def _leg(hookup: Hookup, lamp: Lamp) -> Join | None:
-    """The leg that a resistor can be put in: one that runs straight."""
+    """The leg that a resistor can be put in: one without another part."""
     if not lamp.join.through:
         return lamp.join
     if "segment" in hookup.pin(lamp.end).roles:
@@ -151,7 +152,7 @@ def _leg(hookup: Hookup, lamp: Lamp) -> Join | None:
 
 
 def _too_much_or_little(hookup: Hookup, lamps: list[Lamp]) -> Finding:
-    """All of them get too much, or all too little; the worst of them is spoken of."""
+    """A finding where all lamps of a part get too much, or all too little; it names the worst."""
     is_much = (lamps[0].amps or 0.0) > lamps[0].wanted_a
     worst = (max if is_much else min)(lamps, key=_share)
     part, amps, wanted, at = worst.end.part, worst.amps or 0.0, worst.wanted_a, [lamp.end for lamp in lamps]
@@ -188,13 +189,13 @@ def _too_much_or_little(hookup: Hookup, lamps: list[Lamp]) -> Finding:
 
 
 def _share(lamp: Lamp) -> float:
-    """Of the current that is wanted."""
+    """Current as a share of the wanted one."""
     return (lamp.amps or 0.0) / lamp.wanted_a
 
 
 def _other_resistors(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Way]:
-    """Another value for the resistor there is; where it serves others too, one of its own; a lamp that gets too little
-    from a higher rail."""
+    """Remedies: another value for the resistor; where it serves others too, a separate one; a higher rail for a lamp
+    that gets too little."""
     first = lamps[0]
     for resistor in first.resistors:
         needed = first.left_v / first.wanted_a - first.ohm - first.shared_ohm + resistor.value("resistance")
@@ -263,7 +264,7 @@ def _ratings(lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
 
 
 def _pins(hookup: Hookup, lamps: tuple[Lamp, ...]) -> Iterator[Finding]:
-    """What flows through each signal pin: out of it into a lamp, or into it from a lamp's other leg or a digit."""
+    """Currents through each signal pin: out of it into a lamp, or into it from a lamp's other leg or a digit."""
     carried: defaultdict[End, float] = defaultdict(float)
     for lamp in lamps:
         if hookup.through_kind(lamp.join) != "transistor":
@@ -307,7 +308,7 @@ def _sink_joins(hookup: Hookup, lamp: Lamp) -> Iterator[Join]:
 
 
 def _ways_to_carry(hookup: Hookup, end: End, part: str, share: float) -> Iterator[Way]:
-    """A transistor in its place; else larger resistors."""
+    """Remedies: a transistor instead; else larger resistors."""
     yield from _switched_lamp(hookup, end, part)
     joins = [join for join in hookup.joins_at(end) if not join.through]
     digits = [
@@ -331,7 +332,8 @@ def _ways_to_carry(hookup: Hookup, end: End, part: str, share: float) -> Iterato
 
 
 def _switched_lamp(hookup: Hookup, end: End, part: str) -> Iterator[Way]:
-    """A lamp fed from a pin goes to the rail of that level, and its other leg to the pin, through a transistor."""
+    """Remedy: connect a lamp fed from a pin to the rail of that level, and its other leg to the pin, through a
+    transistor."""
     lamps = [lamp for lamp in lamps_of(hookup) if lamp.driver == end and lamp.end.part == part]
     level = hookup.parts[end.part].kind.logic_v
     rail = next(

@@ -1,4 +1,4 @@
-"""A finding: what is wrong in a hook-up, and the ways in which it might be mended. None of them is believed yet."""
+"""A finding: what is wrong in a hook-up, and the ways in which it might be mended, all still to be proven."""
 
 from __future__ import annotations
 
@@ -13,14 +13,14 @@ from lesart.core.wire.hookup import End
 
 @dataclass(frozen=True)
 class Way:
-    """One remedy: a clause for a person, and the edits that it means."""
+    """One remedy: a clause for a person, and its edits."""
 
     remedy: str
     mend: tuple[Mend, ...]
 
 
 def none_known() -> tuple[Way, ...]:
-    """Where a person has to find a way."""
+    """No ways: a person has to find one."""
     return ()
 
 
@@ -38,14 +38,14 @@ class Finding:
     pieces: Callable[[], tuple[Finding, ...]] | None = None
 
     def is_same_as(self, other: Finding) -> bool:
-        """Is it the same rule, broken by the same part at some of the same pins?"""
+        """True where it is the same rule, broken by the same part at some of the same pins."""
         if (self.rule, self.note.part) != (other.rule, other.note.part):
             return False
         mine, others = set(self.note.pins), set(other.note.pins)
         return bool(mine & others) or not (mine or others)
 
     def is_among(self, others: Iterable[Finding]) -> bool:
-        """Do these say all of it: the same rule, broken by the same part at each of its pins?"""
+        """True where these cover it: the same rule, broken by the same part at each of its pins."""
         like = [each for each in others if (each.rule, each.note.part) == (self.rule, self.note.part)]
         return bool(like) and set(self.note.pins) <= {pin for each in like for pin in each.note.pins}
 

@@ -1,4 +1,4 @@
-"""Notes on regulators that get too hot: what they drop, times the current through them, is heat."""
+"""Notes on regulators that get too hot: heat is their voltage drop times the current through them."""
 
 from __future__ import annotations
 
@@ -16,10 +16,10 @@ from lesart.core.wire.hookup import End, Hookup, rail_v, supply_join, works_at
 
 
 def inspect_heat(hookup: Hookup) -> Iterator[Finding]:
-    """Of each regulator that is fed rightly: too hot as usual, or at the peak of what draws most.
+    """Notes on each correctly fed regulator: too hot at usual currents, or at the peak of the largest load.
 
-    Heat = (what comes in − what goes out) × current; source: conservation of energy. Whether it lasts is not known of a
-    peak.
+    Heat = (what comes in − what goes out) × current; source: conservation of energy. How long a peak lasts is not
+    known.
     """
     for load in loads_of(hookup):
         part = hookup.parts[load.rail.part]
@@ -53,7 +53,7 @@ def _input(hookup: Hookup, load: Load) -> End | None:
 
 
 def _dropped_v(hookup: Hookup, load: Load) -> float | None:
-    """None of what is fed by nothing, wrongly, or is no regulator."""
+    """The voltage drop of a regulator; None for other parts, or where it is not fed correctly."""
     supply = _input(hookup, load)
     join = supply_join(hookup, supply) if supply is not None else None
     if supply is None or join is None:
@@ -63,7 +63,7 @@ def _dropped_v(hookup: Hookup, load: Load) -> float | None:
 
 
 def _lower_rails(hookup: Hookup, load: Load) -> Iterator[Way]:
-    """Rails of fewer volts that still do, the lowest first."""
+    """Rails of lower voltage that still suffice, the lowest first."""
     supply = _input(hookup, load)
     join = supply_join(hookup, supply) if supply is not None else None
     if supply is None or join is None:

@@ -18,13 +18,13 @@ from lesart.core.wire.hookup import Hookup
 
 
 def find(hookup: Hookup) -> tuple[Finding, ...]:
-    """What cannot work in it, and what may not; what would mend it is not looked for."""
+    """All findings on a hook-up, without looking for remedies."""
     looks = (inspect_pins, inspect_unread, inspect_levels, inspect_currents, inspect_rails, inspect_heat, inspect_bus)
     return tuple(finding for look in looks for finding in look(hookup))
 
 
 def inspect_hookup(hookup: Hookup) -> tuple[Note, ...]:
-    """Notes on all findings. A remedy that a key applies is proven to mend."""
+    """Notes on all findings. Every remedy that a key applies is proven to work."""
     found = find(hookup)
     return tuple(proven_note(each, hookup, found, find) for each in _in_pieces(found))
 

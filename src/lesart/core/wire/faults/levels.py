@@ -32,12 +32,12 @@ from lesart.core.wire.preferred import around
 from lesart.core.wire.proposal.dividing import analog_divider
 
 REGULATED_V = (3.3, 5.0, 9.0, 12.0)
-"""What regulators are sold for."""
+"""Voltages that regulators are sold for."""
 REGULATOR_TAKES_V = (4.5, 15.0)
 
 
 def inspect_levels(hookup: Hookup) -> Iterator[Finding]:
-    """All of them."""
+    """All notes on voltages."""
     yield from _loops(hookup)
     yield from _supplies(hookup)
     yield from _signals(hookup)
@@ -47,12 +47,12 @@ def inspect_levels(hookup: Hookup) -> Iterator[Finding]:
 
 
 def volts(value: float) -> str:
-    """``3.3 V``."""
+    """Volts as ``3.3 V``."""
     return f"{plain_number(value, 4)} V"
 
 
 def _loops(hookup: Hookup) -> Iterator[Finding]:
-    """Supplies that come from themselves: of each circle once."""
+    """Supplies that feed themselves: one finding per loop."""
     told: set[frozenset[End]] = set()
     for end, pin in hookup.ends():
         rails = fed_through(hookup, end) if "supply" in pin.roles else ()
@@ -79,7 +79,7 @@ def _range(hookup: Hookup, end: End) -> str:
 
 
 def _too_much_or_little(hookup: Hookup, end: End, given: float) -> str:
-    """Why that is none of what it works at; of a converter what it would make of it."""
+    """Why a supply voltage is out of range; for a converter what it would make of it."""
     (low, high), gives = takes_v(hookup, end), hookup.parts[end.part].values.get("voltage")
     pin = hookup.pin(end)
     if given > high:
@@ -120,7 +120,7 @@ def _other_supplies(hookup: Hookup, end: End, is_too_high: bool) -> Iterator[Way
 
 
 def _other_rails(hookup: Hookup, end: End) -> Iterator[Way]:
-    """Another rail in range: of the same part first, and none that this supply feeds itself."""
+    """Another rail in range: of the same part first, and none that this supply itself feeds."""
     join = supply_join(hookup, end)
     if join is None:
         return
@@ -136,7 +136,7 @@ def _other_rails(hookup: Hookup, end: End) -> Iterator[Way]:
 
 
 def _regulated(hookup: Hookup, end: End) -> Iterator[Way]:
-    """A regulator between: to the level of the part that its signals go to, where it may have that."""
+    """A regulator in between: to the level of the part that its signals go to, where that is allowed."""
     join = supply_join(hookup, end)
     ground = next(
         (End(end.part, each.name) for each in hookup.parts[end.part].kind.pins if each.roles == ("ground",)), None
@@ -168,7 +168,7 @@ def _regulated(hookup: Hookup, end: End) -> Iterator[Way]:
 
 
 def _signals(hookup: Hookup) -> Iterator[Finding]:
-    """One note for each pair of parts and kind of fault, or a display of eight data lines would make eight."""
+    """One note per pair of parts and kind of fault, or a display with eight data lines would get eight."""
     found: defaultdict[tuple[str, str, bool, str], list[Level]] = defaultdict(list)
     for level in levels_of(hookup):
         if level.too_high or level.too_low:
@@ -207,7 +207,8 @@ def _level_note(hookup: Hookup, levels: list[Level], too_high: bool, analog: boo
 
 
 def _ways_between(hookup: Hookup, levels: tuple[Level, ...], analog: bool, part: str) -> Iterator[Way]:
-    """A divider before a converter, else a level shifter; what stands between already is changed, or gives way."""
+    """Remedies: a divider before a converter, else a level shifter; a part already in between is changed, or
+    replaced."""
     between = {level.join.through for level in levels if level.join.through}
     for name in sorted(between):
         if hookup.parts[name].kind.name == "divider":
@@ -230,7 +231,7 @@ def _ways_between(hookup: Hookup, levels: tuple[Level, ...], analog: bool, part:
 
 
 def _divider(hookup: Hookup, level: Level) -> tuple[float, float] | None:
-    """For the whole voltage that the driver gives."""
+    """A divider for the full voltage of the driver."""
     pin, driver, whole = hookup.pin(level.listener), hookup.pin(level.driver), high_v(hookup, level.driver)
     if level.tolerated is None or whole is None or whole <= level.tolerated:
         return None
@@ -253,7 +254,7 @@ def _with_divider(hookup: Hookup, level: Level, where: str) -> Iterator[Way]:
 
 
 def _pulled_signals(hookup: Hookup) -> Iterator[Finding]:
-    """A resistor to a rail brings the rail's voltage to the pin. A bus is judged as a whole, elsewhere."""
+    """Findings where a resistor to a rail brings the rail's voltage to a pin. A bus is judged as a whole, elsewhere."""
     on_bus = {end for line in bus_lines(hookup) for end in line.ends}
     for join in hookup.joins:
         if not is_pull(hookup, join):
@@ -289,7 +290,7 @@ def _lower_rails(hookup: Hookup, join: Join, rail: End, most_v: float) -> Iterat
 
 
 def _sources(hookup: Hookup) -> Iterator[Finding]:
-    """A sampling converter charges a small capacitor; a weak source does not fill it in time."""
+    """Findings on weak sources: a sampling converter charges a small capacitor, and they do not fill it in time."""
     for join in hookup.joins:
         roles = used_roles(hookup, join)
         if roles is None or "analog in" not in roles:
@@ -314,7 +315,7 @@ def _sources(hookup: Hookup) -> Iterator[Finding]:
 
 
 def source_ohm(hookup: Hookup, join: Join, listener: End) -> float | None:
-    """Resistance that a converter sees; None where nothing tells it."""
+    """Source resistance that a converter sees; None where unknown."""
     driver = join.other(listener)
     pin, part, between = hookup.pin(driver), hookup.parts[driver.part], hookup.through(join)
     ohm = pin.source_ohm
@@ -323,7 +324,7 @@ def source_ohm(hookup: Hookup, join: Join, listener: End) -> float | None:
         own = part.value("resistance")
         ohm = 1 / (1 / own + sum(1 / each.value("resistance") for each in fixed if each)) if own else None
     if "wiper" in pin.roles:
-        # At its worst the tap stands in the middle.
+        # The worst case is the tap in the middle.
         ohm = part.value("resistance") / 4
     if ohm is None or between is None:
         return ohm
@@ -334,7 +335,7 @@ def source_ohm(hookup: Hookup, join: Join, listener: End) -> float | None:
 
 
 def _halves(hookup: Hookup) -> Iterator[Finding]:
-    """A resistive sensor alone at a converter reads only its own rail."""
+    """Findings on resistive sensors alone at a converter, which then only reads their rail."""
     for join in hookup.joins:
         roles = used_roles(hookup, join)
         if roles is None or set(roles) != {"analog in", "element"}:
@@ -362,7 +363,8 @@ def _half_note(hookup: Hookup, join: Join, listener: End, sensor_ohm: float) -> 
 
 
 def _fixed_halves(hookup: Hookup, part: str, listener: End, ohm: str) -> Iterator[Way]:
-    """From the converter to a rail of its own board, not above what its pins tolerate; the highest first."""
+    """Remedies: a fixed resistor from the converter pin to a rail of its board, the highest that its pins tolerate
+    first."""
     level = hookup.parts[listener.part].kind.logic_v
     pins = [
         pin

@@ -1,4 +1,4 @@
-"""Notes on what was measured while the hook-up was brought up: a wrong value, and what it usually means."""
+"""Notes on values measured during bring-up: a wrong one, and what it usually means."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from lesart.core.wire.check import Check, judge
 
 
 def inspect_measured(checks: Iterable[Check], measured: Mapping[str, str]) -> Iterator[Note]:
-    """Only the first wrong one is told: what comes after it in the list follows from it."""
+    """A note on the first wrong value only: those after it in the list follow from it."""
     for check in checks:
         if check.key not in measured:
             continue

@@ -22,7 +22,7 @@ RAILS = ("supply out", "ground")
 
 
 def inspect_pins(hookup: Hookup) -> Iterator[Finding]:
-    """All of them, in the order a person would look."""
+    """All notes on pins, in the order a person would look."""
     yield from _open(hookup)
     yield from _wrong_roles(hookup)
     yield from _two_jobs(hookup)
@@ -31,7 +31,7 @@ def inspect_pins(hookup: Hookup) -> Iterator[Finding]:
 
 
 def _open(hookup: Hookup) -> Iterator[Finding]:
-    """One finding a part: eight open segments are one thing forgotten."""
+    """One finding per part: eight open segments are one thing forgotten."""
     left: defaultdict[str, list[End]] = defaultdict(list)
     for end, pin in hookup.ends():
         if not pin.optional and not hookup.joins_at(end):
@@ -61,7 +61,7 @@ def _open_ends(hookup: Hookup, ends: Sequence[End], **more: Any) -> Finding:
 
 
 def _open_in_pieces(hookup: Hookup, ends: tuple[End, ...]) -> tuple[Finding, ...]:
-    """Those that find a place together, and those that do not."""
+    """The open pins that a proposal places together, and those that it does not."""
     grown = propose(hookup)
     placed = [end for end in ends if grown.hookup.joins_at(end)]
     others = [end for end in ends if end not in placed]
@@ -80,7 +80,7 @@ def _open_in_pieces(hookup: Hookup, ends: tuple[End, ...]) -> tuple[Finding, ...
 
 
 def _more_supply(hookup: Hookup, end: End) -> str:
-    """No rail is in range, or none has so much left."""
+    """Remedies where no rail is in range, or none has enough current left."""
     in_range = [
         rail for rail, pin in hookup.ends() if "supply out" in pin.roles and works_at(hookup, end, rail_v(hookup, rail))
     ]
@@ -94,7 +94,7 @@ def _it(ends: Sequence[End]) -> str:
 
 
 def _ways_to_join(hookup: Hookup, grown: Plan, ends: tuple[End, ...]) -> Iterator[Way]:
-    """With what is needed at these pins only; else all that a proposal brings, as other parts may want it too."""
+    """Remedies: the proposal for these pins only; else the whole proposal, as other parts may need it too."""
     names = {str(end) for end in ends}
     for mends in (mends_for(hookup, grown, ends), grown.mends):
         entries = [mend.value for mend in mends if mend.key == JOINS and isinstance(mend.value, Mapping)]
@@ -142,7 +142,7 @@ def _volts(hookup: Hookup, join: Join) -> str:
 
 
 def _other_places(hookup: Hookup, join: Join) -> Iterator[Way]:
-    """As a proposal would join it; at a free pin that would do; in exchange with what has such a pin."""
+    """Remedies: as a proposal would connect it; at a free pin that would do; swapped with another part's pin."""
     for side in sorted(("pin", "to"), key=lambda side: _is_of_board(hookup, getattr(join, side))):
         yield from rejoined(hookup, join, getattr(join, side))
     key = (*JOINS, join.index, "to")
@@ -166,13 +166,13 @@ def _is_of_board(hookup: Hookup, end: End) -> bool:
 
 
 def rejoined(hookup: Hookup, join: Join, keep: End) -> Iterator[Way]:
-    """A join led from one of its ends to where a proposal would join that, with all that is needed there."""
+    """A join moved at one end to where a proposal would connect that end, with everything needed there."""
     without = replace(hookup, joins=tuple(each for each in hookup.joins if each is not join))
     grown = propose(without)
     there = {each.index for each in without.joins}
     new = next((each for each in grown.hookup.joins if each.index not in there and keep in each.ends), None)
     if new is None or new.other(keep) == join.other(keep) or new.other(keep).part == keep.part:
-        return  # back to where it was, or a part led into itself
+        return  # back to where it was, or a part connected to itself
     side, place = "to" if join.pin == keep else "pin", str(new.other(keep))
     mends = [mend for mend in mends_for(without, grown, (keep,)) if mend != Mend(JOINS, join_entry(new))]
     parts = [mend for mend in mends if mend.key[0] == "parts"]
@@ -186,7 +186,7 @@ def rejoined(hookup: Hookup, join: Join, keep: End) -> Iterator[Way]:
 
 
 def _is_shared(hookup: Hookup, end: End) -> bool:
-    """Is it a rail, or a bus line that only bus lines stand on?"""
+    """True for a rail, or a bus line with nothing but bus lines on it."""
     if any(role in RAILS for role in hookup.pin(end).roles):
         return True
     joins = [join for join in hookup.joins_at(end) if not is_pull(hookup, join)]
@@ -221,7 +221,7 @@ def _two_jobs(hookup: Hookup) -> Iterator[Finding]:
 
 
 def _ways_apart(hookup: Hookup, end: End, joins: tuple[Join, ...]) -> Iterator[Way]:
-    """The last that came goes elsewhere; else one that was there before."""
+    """Remedies: the last one connected goes elsewhere; else an earlier one."""
     for join in reversed(joins):
         other, side = join.other(end), "to" if join.to == end else "pin"
         yield from rejoined(hookup, join, other)
@@ -230,7 +230,8 @@ def _ways_apart(hookup: Hookup, end: End, joins: tuple[Join, ...]) -> Iterator[W
 
 
 def _only_one_place(hookup: Hookup, end: End, joins: list[Join]) -> bool:
-    """A part's own pin may lead to a signal and a rail at once only through a resistor; else its ends are tied."""
+    """A finding where a part's own pin leads to a signal and a rail at once, without a resistor: that ties them
+    together."""
     return not all(any(role in RAILS for role in hookup.pin(join.other(end)).roles) for join in joins)
 
 
@@ -245,7 +246,7 @@ def _free_places(hookup: Hookup, end: End, board: str) -> list[End]:
 
 
 def _grounds(hookup: Hookup) -> Iterator[Finding]:
-    """Two parts that exchange signals must have one zero."""
+    """A finding where two parts that exchange signals have no common ground."""
     grounds = [
         join
         for join in hookup.joins
@@ -266,7 +267,7 @@ def _grounds(hookup: Hookup) -> Iterator[Finding]:
             continue
         told.add(pair)
         if first.part not in of_part and second.part not in of_part:
-            continue  # Both are open, and that is said.
+            continue  # Both are open, and another note says that.
         if {first.part, second.part} - set(of_part) and not _is_board(hookup, first.part, second.part, of_part):
             continue
         entry = join_entry(Join(one, other, colour="black"))
@@ -283,7 +284,7 @@ def _grounds(hookup: Hookup) -> Iterator[Finding]:
 
 
 def _is_board(hookup: Hookup, first: str, second: str, of_part: dict[str, set[End]]) -> bool:
-    """A board's ground may be left open as far as its pins go; then only this note says that it is apart."""
+    """A board's ground is an optional pin; then only this note reports a missing common ground."""
     apart = first if first not in of_part else second
     return hookup.parts[apart].kind.group == "board"
 
@@ -294,7 +295,7 @@ def _ground_of(hookup: Hookup, part: str, joined: dict[str, set[End]]) -> End | 
 
 
 def _orders(hookup: Hookup) -> Iterator[Finding]:
-    """One remark for all, or the apparatus would hold nothing else."""
+    """One remark for all, or there would be nothing else in the list of notes."""
     differing = [part for part in hookup.parts.values() if part.kind.orders]
     if differing:
         names = listed([part.name for part in differing])

@@ -21,8 +21,8 @@ Find = Callable[[Hookup], Sequence[Finding]]
 
 
 def proven_note(finding: Finding, hookup: Hookup, found: Sequence[Finding], find: Find) -> Note:
-    """The finding with the first way that mends it and brings nothing new with it, else one that brings no new fault;
-    with its own remedy and no edits where there is none."""
+    """The note with the first way that mends it and causes nothing new, else one that causes no new fault; with its own
+    remedy and no edits where there is none."""
     second: Way | None = None
     for way in finding.ways():
         after = find(mended(hookup, way.mend))
@@ -65,7 +65,7 @@ def mended(hookup: Hookup, mends: Iterable[Mend]) -> Hookup:
 
 
 def _part(name: str, table: Mapping[str, object]) -> Part:
-    """A new one: of the catalogue, since remedies bring no kinds of one's own."""
+    """A new part, from the catalogue, since remedies bring no kinds of one's own."""
     kind = KINDS[str(table["kind"])]
     values, problems = read_table(kind.parameters, table, f"parts.{name}", also=("kind",))
     assert not problems, problems
@@ -83,5 +83,5 @@ def _end(written: str) -> End:
 
 
 def through(joins: Iterable[Join], name: str) -> tuple[Mend, ...]:
-    """The edits that lead joins through a part, or straight where it has no name."""
+    """The edits that lead joins through a part, or directly where its name is empty."""
     return tuple(Mend((*JOINS, join.index, "through"), name) for join in joins)

@@ -1,4 +1,4 @@
-"""Notes on supplies: rails and plugs of which more is drawn than they give."""
+"""Notes on supplies: rails and plugs that are overloaded."""
 
 from __future__ import annotations
 
@@ -15,14 +15,14 @@ from lesart.core.wire.preferred import around
 
 
 def inspect_rails(hookup: Hookup) -> Iterator[Finding]:
-    """All of them."""
+    """All notes on supplies."""
     for load in loads_of(hookup):
         yield from _rail(hookup, load)
     yield from _unused(hookup)
 
 
 def _unused(hookup: Hookup) -> Iterator[Finding]:
-    """A battery, an adapter or a converter whose output goes nowhere, while there is something to feed."""
+    """A finding on a battery, an adapter or a converter whose output goes nowhere, while something needs it."""
     takers = [end for end, pin in hookup.ends() if "supply" in pin.roles]
     for end, pin in hookup.ends():
         part = hookup.parts[end.part]
@@ -41,7 +41,7 @@ def _unused(hookup: Hookup) -> Iterator[Finding]:
 
 
 def _ways_to_feed(hookup: Hookup, rail: End) -> Iterator[Way]:
-    """What takes such a supply and has none; boards first, which feed the others."""
+    """Remedies: parts that take such a supply and have none; boards first, which feed the others."""
     volts = rail_v(hookup, rail)
     free = [end for end, pin in hookup.ends() if "supply" in pin.roles and supply_join(hookup, end) is None]
     for end in sorted(free, key=lambda each: hookup.parts[each.part].kind.group != "board"):
@@ -50,7 +50,7 @@ def _ways_to_feed(hookup: Hookup, rail: End) -> Iterator[Way]:
 
 
 def _rail(hookup: Hookup, load: Load) -> Iterator[Finding]:
-    """Too weak as usual, too weak for one peak, or too weak only if all peaks meet."""
+    """A finding on a rail: too weak at usual currents, for one peak, or only if all peaks coincide."""
     limit, worst = load.limit_a, load.worst
     if limit is None or worst is None or load.all_peaks_a <= limit * (1 + 1e-9):
         return
@@ -94,12 +94,12 @@ def _usual(each: Drawn) -> float:
 
 
 def _next_supply(amps: float) -> str:
-    """Half as much again, in a round figure."""
+    """The next supply size: half as much again, as a round figure."""
     return milliamps(around(amps * 1.5)[1])
 
 
 def _other_rails(hookup: Hookup, load: Load, of: str) -> Iterator[Way]:
-    """Rails that suit the part that draws too much; whether they could give it, with all that feeds them, is tried."""
+    """Rails that suit the largest load; whether they and what feeds them can carry it is proven later."""
     for join in hookup.joins_at(load.rail):
         taker = join.other(load.rail)
         if taker.part != of or "supply" not in hookup.pin(taker).roles:

@@ -1,4 +1,4 @@
-"""Notes on sums: a result that no part holds, a part that holds another value, a result that does not do its work."""
+"""Notes on sums: a result that no part has, a part with another value, a result that does not meet its aim."""
 
 from __future__ import annotations
 
@@ -19,8 +19,10 @@ SAME = 1e-6
 
 
 def inspect_sums(sums: Iterable[Sum], hookup: Hookup, find: Find) -> Iterator[Note]:
-    """At most two notes a sum: that it cannot be had, and that its part is another one. A result is taken into the
-    hook-up by a key only where that brings no new fault there, as ``find`` finds them."""
+    """At most two notes per sum: that its result does not work, and that its part has another value.
+
+    A key takes a result into the hook-up only where that causes no new fault, as judged by ``find``.
+    """
     for each in sums:
         result = each.result()
         if result.warning:
@@ -57,7 +59,7 @@ def _new_faults(hookup: Hookup, mend: tuple[Mend, ...], find: Find) -> list[Find
 
 
 def differs(result: SumResult, part: Part | None) -> str:
-    """A clause that says what a part has instead of the result; empty where they agree or nothing came out."""
+    """A clause with what a part has instead of the result; empty where they agree or there is no result."""
     if not result.part:
         return ""
     if part is None:
@@ -84,7 +86,7 @@ def shown_part(result: SumResult) -> str:
 
 
 def mends_of(each: Sum, result: SumResult, hookup: Hookup) -> tuple[Mend, ...]:
-    """The edits that write a result into its part: a new one, or the values of the one there is."""
+    """The edits that write a result into its part: a new part, or values of the existing one."""
     part = hookup.parts.get(each.part)
     if part is None:
         return (Mend(("parts", each.part), dict(result.part)),)

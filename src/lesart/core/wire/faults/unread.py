@@ -1,4 +1,4 @@
-"""Sensors that nothing reads: all is joined and in range, and no signal of theirs comes to a board."""
+"""Sensors that nothing reads: connected and in range, but without a signal to any board."""
 
 from __future__ import annotations
 
@@ -28,11 +28,11 @@ TOLD = (
     "element",
     "wiper",
 )
-"""Roles of pins through which a sensor says what it measures."""
+"""Roles of pins through which a sensor gives its readings."""
 
 
 def inspect_unread(hookup: Hookup) -> Iterator[Finding]:
-    """One finding a sensor. Of one with a pin open, or in a wrong place, that is said and not this."""
+    """One finding per sensor. One with an open or misplaced pin gets a note on that instead."""
     if not any(part.kind.group == "board" for part in hookup.parts.values()):
         return
     for part in hookup.parts.values():
@@ -59,13 +59,13 @@ def inspect_unread(hookup: Hookup) -> Iterator[Finding]:
 
 
 def _telling(part: Part) -> list[Pin]:
-    """Of what has a tap that alone: its ends are fed."""
+    """The pins that carry its signal; for a part with a tap only that, since its ends are fed."""
     taps = [pin for pin in part.kind.pins if "wiper" in pin.roles]
     return taps or [pin for pin in part.kind.pins if any(role in TOLD for role in pin.roles)]
 
 
 def _is_read(hookup: Hookup, part: Part) -> bool:
-    """Does a signal of it come to a board, or to a display that it sets, over whatever parts are between?"""
+    """True where a signal of it reaches a board, or a display that it sets, through whatever parts are between."""
     reached, ahead = {part.name}, [End(part.name, pin.name) for pin in _telling(part)]
     while ahead:
         end = ahead.pop()
@@ -83,7 +83,7 @@ def _is_read(hookup: Hookup, part: Part) -> bool:
 
 
 def _ways_to_be_read(hookup: Hookup, ends: tuple[End, ...]) -> Iterator[Way]:
-    """As a proposal would lead one of its pins; that of a supply before that of the ground, which may stay."""
+    """Remedies: one of its pins as a proposal would connect it; a supply's before the ground's, which may stay."""
     joins: list[tuple[End, Join]] = [(end, join) for end in ends for join in hookup.joins_at(end)]
     for end, join in sorted(joins, key=lambda each: "ground" in hookup.pin(each[1].other(each[0])).roles):
         yield from rejoined(hookup, join, end)

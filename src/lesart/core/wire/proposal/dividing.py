@@ -1,4 +1,4 @@
-"""Dividers: two preferred resistors that bring a voltage just under what an input stands."""
+"""Dividers: two preferred resistors that bring a voltage just under what an input tolerates."""
 
 from __future__ import annotations
 
@@ -10,9 +10,9 @@ LEAST_OHM, MOST_OHM = 1_000.0, 1_000_000.0
 def analog_divider(
     volts: float, most_v: float, source_ohm: float, accepts_ohm: float, series: tuple[float, ...] = E24
 ) -> tuple[float, float] | None:
-    """Upper and lower resistor in Ω: never above ``most_v``, as near to it as the series allows, and together no more
-    than a converter reads rightly. Of equal ones the larger, which draw less. None where there is no pair.
-    """
+    """Upper and lower resistor in Ω: never above ``most_v``, as near to it as the series allows, with a source
+    resistance that the converter reads correctly. Of equal pairs the larger, which draws less. None where there is no
+    pair."""
     best: tuple[float, float, float] | None = None
     for upper in decade_of(LEAST_OHM, MOST_OHM, series):
         lower, _ = around(upper * most_v / (volts - most_v), series)

@@ -1,4 +1,4 @@
-"""A hook-up that grows: what a proposal adds, remembered as edits."""
+"""A growing hook-up: what a proposal adds, recorded as edits."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ class DraftHookup:
         self.board = self._home()
 
     def _home(self) -> str | None:
-        """The board that most joins lead to, else the first one."""
+        """The board with the most joins, else the first one."""
         boards = [name for name, part in self.hookup.parts.items() if part.kind.group == "board"]
         counts = {name: sum(name in (join.pin.part, join.to.part) for join in self.hookup.joins) for name in boards}
         return max(boards, key=lambda name: counts[name]) if boards else None
@@ -49,7 +49,7 @@ class DraftHookup:
         return SIGNAL_COLOURS[sum(join.pin.part == pin.part for join in self.hookup.joins) % len(SIGNAL_COLOURS)]
 
     def part(self, wanted: str, kind: str, **values: tuple[float, str]) -> str:
-        """A new part between, by its kind and its values with their SI units. The name it got."""
+        """Add a part in between, by its kind and its values in SI units. Gives its name."""
         name = free_name(self.hookup.parts, wanted)
         entry: dict[str, Written] = {"kind": kind, **{key: written(*value) for key, value in values.items()}}
         record = KINDS[kind]
@@ -64,7 +64,7 @@ class DraftHookup:
         return name
 
     def lead_through(self, join: Join, through: str) -> None:
-        """Let a join that was proposed here, or stood there before, run through a part, if it still runs straight."""
+        """Lead a proposed or existing join through a part, if it has none yet."""
         place = next(place for place, each in enumerate(self.hookup.joins) if each.index == join.index)
         join = self.hookup.joins[place]
         if join.through:
@@ -75,14 +75,14 @@ class DraftHookup:
         entry = join_entry(join)
         for index, mend in enumerate(self.mends):
             if mend.key == JOINS and mend.value == entry:
-                # The part must be there before the join names it.
+                # The part must exist before the join names it.
                 del self.mends[index]
                 self.mends.append(Mend(JOINS, join_entry(changed)))
                 return
         self.mends.append(Mend((*JOINS, join.index, "through"), through))
 
     def ground(self) -> End | None:
-        """The board's, or without one the first source's."""
+        """The board's ground, or without a board the first source's."""
         grounds = [end for end, pin in self.hookup.ends() if pin.roles == ("ground",)]
         of_board = [end for end in grounds if end.part == self.board]
         of_source = [end for end in grounds if self.hookup.parts[end.part].kind.group == "source"]

@@ -1,4 +1,4 @@
-"""Lamps of a proposal: to a rail or a pin, each with the resistor its current asks for."""
+"""Lamps of a proposal: to a rail or a pin, each with the resistor for its current."""
 
 from __future__ import annotations
 
@@ -12,13 +12,13 @@ from lesart.core.wire.proposal.power import to_ground
 from lesart.core.wire.proposal.signals import matched
 
 LEAST_LEFT_V, STEADY_V = 0.2, 1.0
-"""What must be left over a lamp's resistor, and what is left where a lamp that drops a little more stays as bright."""
+"""Least voltage across a lamp's resistor, and that at which a lamp with a little more drop stays as bright."""
 PIN_SHARE = 0.8
-"""Share of what a pin may carry that a proposal uses."""
+"""Share of a pin's allowed current that a proposal uses."""
 
 
 def lamps(grow: DraftHookup) -> None:
-    """Lamps to a rail or a pin, each with the resistor its current asks for; strong digits through a transistor."""
+    """Connect lamps to a rail or a pin, each with the resistor for its current; large digits through a transistor."""
     for part in list(grow.hookup.parts.values()):
         for pin in part.kind.pins:
             end = End(part.name, pin.name)
@@ -46,7 +46,8 @@ def _lamp_place(grow: DraftHookup, end: End, pin: Pin, part: Part) -> None:
     }
 
     def suits(rail: End) -> tuple[bool, bool, float]:
-        """Enough over a resistor that its tolerance matters little, and what is built in lets enough through."""
+        """True where enough voltage is left across a resistor that tolerances matter little, and built-in resistance
+        passes enough current."""
         return ohm > 0 and rails[rail] / ohm < wanted, rails[rail] < STEADY_V, rails[rail]
 
     if rails:
@@ -60,7 +61,7 @@ def _matched_digital(grow: DraftHookup, end: End) -> list[End]:
 
 
 def _resistors(grow: DraftHookup) -> None:
-    """One value for all segments of a part; each has its own resistor."""
+    """Add resistors of one value for all segments of a part, one each."""
     names: dict[tuple[str, float], str] = {}
     for lamp in lamps_of(grow.hookup):
         if lamp.resistors or lamp.shared_ohm or lamp.left_v <= 0 or lamp.join.through:
@@ -76,7 +77,7 @@ def _resistors(grow: DraftHookup) -> None:
 
 
 def _transistors(grow: DraftHookup) -> None:
-    """A digit's common carries all its segments, and a buzzer more than most pins give."""
+    """Add transistors: a digit's common carries all its segments, and a buzzer draws more than most pins give."""
     for part in list(grow.hookup.parts.values()):
         digits = [End(part.name, pin.name) for pin in part.kind.pins if "digit" in pin.roles]
         amps = sum(lamp.least_a for lamp in lamps_of(grow.hookup) if lamp.end.part == part.name)

@@ -1,4 +1,4 @@
-"""Levels of a proposal: what must stand between two voltages, and pull-ups for a bus that has none."""
+"""Levels of a proposal: parts between two voltages, and pull-ups for a bus that has none."""
 
 from __future__ import annotations
 
@@ -8,11 +8,11 @@ from lesart.core.wire.proposal.dividing import analog_divider
 from lesart.core.wire.proposal.draft import DraftHookup
 
 PULL_UP_OHM = 4_700.0
-"""Usual on a bus of 100 kHz; strong enough for 400 kHz with short wires."""
+"""Usual on a 100 kHz bus; strong enough for 400 kHz with short wires."""
 
 
 def between(grow: DraftHookup) -> None:
-    """What must stand between two levels: a divider for a voltage that is measured, else a level shifter."""
+    """Put parts between two levels: a divider for a measured voltage, else a level shifter."""
     shifters: dict[str, str] = {}
     for level in levels_of(grow.hookup):
         if not (level.too_high or level.too_low) or level.join.through:
@@ -38,7 +38,7 @@ def between(grow: DraftHookup) -> None:
 
 
 def _differs(grow: DraftHookup, end: End) -> bool:
-    """Does a part on the bus live at another level than the board? Its pull-ups, its inputs, or both."""
+    """True where a part on the bus has another level than the board: its pull-ups, its inputs, or both."""
     board = logic_v(grow.hookup, grow.board) if grow.board else None
     level = logic_v(grow.hookup, end.part)
     stands = tolerated_v(grow.hookup, end)
@@ -63,7 +63,7 @@ def _divider(grow: DraftHookup, join: Join, volts: float, most_v: float, driver:
 
 
 def pull_ups(grow: DraftHookup) -> None:
-    """A pair to the level of the board's signals, where nothing pulls the bus up."""
+    """Add a pair of pull-ups to the level of the board's signals, where the bus has none."""
     rail = grow.level_rail()
     name = ""
     for line in bus_lines(grow.hookup):

@@ -1,4 +1,4 @@
-"""Places that an end of a connection could be moved to, and what a connection could run through."""
+"""Pins that an end of a connection could be moved to, and parts that it could run through."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ WIRE_COLOURS = (*COLOURS.values(), *SIGNAL_COLOURS)
 def places_for(hookup: Hookup, join: Join, side: str) -> tuple[End, ...]:
     """Pins of the part at one side (``pin`` or ``to``) that work with the other side and have no job yet.
 
-    The present one is among them, in the order of the part's pins.
+    The present pin is among them; in the order of the part's pins.
     """
     present = join.pin if side == "pin" else join.to
     found = []

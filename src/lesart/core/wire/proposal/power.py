@@ -14,7 +14,7 @@ from lesart.core.wire.proposal.draft import DraftHookup
 
 
 def addresses(grow: DraftHookup) -> None:
-    """Each part on the bus its own, as far as straps allow."""
+    """Give each part on the bus its own address, as far as straps allow."""
     taken: set[int] = set()
     for part in list(grow.hookup.parts.values()):
         if part.address is None:
@@ -32,7 +32,7 @@ def addresses(grow: DraftHookup) -> None:
 
 
 def sources(grow: DraftHookup) -> None:
-    """A board's own supply from a source that suits it; without one it is fed by its plug."""
+    """Feed a board from a source that suits it; without one it is fed by its plug."""
     for part in grow.hookup.parts.values():
         if part.kind.group not in ("board", "source"):
             continue
@@ -47,7 +47,7 @@ def sources(grow: DraftHookup) -> None:
 
 
 def _may_feed(grow: DraftHookup, rail: End, supply: End) -> bool:
-    """Only from further up: a battery feeds a regulator or a board, a regulator feeds a board."""
+    """True where one may feed the other: a battery feeds a regulator or a board, a regulator feeds a board."""
     order = {"battery": 0, "supply": 0, "regulator": 1}
     above, below = (grow.hookup.parts[end.part] for end in (rail, supply))
     higher = order.get(above.kind.name, 0) < order.get(below.kind.name, 2)
@@ -55,14 +55,14 @@ def _may_feed(grow: DraftHookup, rail: End, supply: End) -> bool:
 
 
 def _comes_from(grow: DraftHookup, rail: End, part: str) -> bool:
-    """Is a rail one of that part, or fed through it?"""
+    """True where a rail belongs to that part, or is fed through it."""
     feeder = grow.hookup.pin(rail).fed_by
     behind = fed_through(grow.hookup, End(rail.part, feeder)) if feeder else ()
     return part in (rail.part, *(each.part for each in behind))
 
 
 def supplies(grow: DraftHookup) -> None:
-    """Supplies and grounds of everything else."""
+    """Connect supplies and grounds of everything else."""
     for end, pin in list(grow.hookup.ends()):
         group = grow.hookup.parts[end.part].kind.group
         if pin.optional or not is_free(grow.hookup, end):
@@ -88,7 +88,7 @@ def to_ground(grow: DraftHookup, end: End) -> None:
 
 
 def _grounds_of_boards(grow: DraftHookup) -> None:
-    """Of a second board, too: what is joined by signals must have one zero."""
+    """Connect the ground of a second board, too: parts joined by signals need a common ground."""
     for name, part in grow.hookup.parts.items():
         if part.kind.group == "board" and name != grow.board:
             for pin in part.kind.pins:
@@ -98,7 +98,7 @@ def _grounds_of_boards(grow: DraftHookup) -> None:
 
 
 def _rail_for(grow: DraftHookup, supply: End, rails: list[End]) -> End | None:
-    """In range, with room for its peak; at the level of the board's signals if there is a choice."""
+    """A rail in range, with enough current for the peak; at the level of the board's signals if there is a choice."""
     pin = grow.hookup.pin(supply)
     level = logic_v(grow.hookup, grow.board) if grow.board else None
     best = None
@@ -115,7 +115,10 @@ def _rail_for(grow: DraftHookup, supply: End, rails: list[End]) -> End | None:
 
 
 def _has_room(grow: DraftHookup, rail: End, amps: float, seen: tuple[End, ...] = ()) -> bool:
-    """Would the rail, and all it is fed by, still give that? A rail that feeds itself gives nothing."""
+    """True where the rail, and all that feed it, can still give that current.
+
+    A rail that feeds itself gives nothing.
+    """
     if rail in seen:
         return False
     limit = rail_limit_a(grow.hookup, rail)
@@ -134,11 +137,11 @@ def _has_room(grow: DraftHookup, rail: End, amps: float, seen: tuple[End, ...] =
 
 
 def volts_wanted(hookup: Hookup, supply: End) -> str:
-    """The range that a supply pin takes, in words."""
+    """The voltage range of a supply pin, in words."""
     low, high = takes_v(hookup, supply)
     return f"{plain_number(low)} to {plain_number(high)} V" if math.isfinite(high) else f"{plain_number(low)} V on"
 
 
 def amps_wanted(pin: Pin) -> str:
-    """What a supply pin takes at most, in words."""
+    """The greatest current of a supply pin, in words."""
     return f"{plain_number((pin.peak_a or pin.current_a or 0.0) * 1000)} mA"

@@ -1,4 +1,4 @@
-"""A hook-up proposed from the parts' roles: rails, grounds, pins, and what must stand between them.
+"""A hook-up proposed from the parts' roles: rails, grounds, pins, and the parts needed in between.
 
 What is joined already stays as it is.
 """
@@ -19,12 +19,12 @@ from lesart.core.wire.proposal.signals import bridges, fixed_ends, signals
 from lesart.core.wire.role import is_rail
 
 ORDER = (addresses, sources, supplies, bridges, fixed_ends, signals, lamps, between, pull_ups)
-"""Power before signals, because levels follow from it; what stands between levels last."""
+"""Power before signals, because levels follow from it; parts between levels last."""
 
 
 @dataclass(frozen=True)
 class Plan:
-    """``hookup`` with all that was added, ``mends`` that add it, and a sentence for each pin that found no place."""
+    """``hookup`` with all additions, ``mends`` that make them, and a sentence for each pin that found no place."""
 
     hookup: Hookup
     mends: tuple[Mend, ...]
@@ -32,7 +32,7 @@ class Plan:
 
 
 def propose(hookup: Hookup) -> Plan:
-    """Join what is not joined. Pins that may stay open stay open."""
+    """Join what is not joined. Optional pins stay open."""
     grow = DraftHookup(hookup)
     for step in ORDER:
         step(grow)
@@ -40,11 +40,11 @@ def propose(hookup: Hookup) -> Plan:
 
 
 def mends_for(hookup: Hookup, plan: Plan, ends: Collection[End]) -> tuple[Mend, ...]:
-    """The edits of a plan for a hook-up that join some pins, with the parts between that they need."""
+    """The edits of a plan that join some pins of a hook-up, with the parts they need in between."""
     there = {join.index for join in hookup.joins}
     new = [join for join in plan.hookup.joins if join.index not in there]
     first = [join for join in new if set(ends) & set(join.ends)]
-    # A resistive sensor at a converter comes with the fixed resistor that stands there, a bus with its pull-ups.
+    # A resistive sensor at a converter brings its fixed resistor, a bus its pull-ups.
     pins = {end for join in first for end in join.ends if not is_rail(plan.hookup.pin(end).roles)}
     joins = [join for join in new if join in first or (pins & set(join.ends) and is_pull(plan.hookup, join))]
     needed = {join.through for join in joins if join.through and join.through not in hookup.parts}

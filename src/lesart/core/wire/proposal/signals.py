@@ -1,7 +1,7 @@
 """Signals of a proposal: bus lines to the bus, everything else to a pin of its own.
 
-Pins are given out by a maximum matching, so that a pin which can do much is not taken from the one part that needs it:
-as long as there is any way to place all parts, one is found.
+Pins are assigned by a maximum matching, so that a versatile pin is not taken from the one part that needs it: if there
+is any way to place all parts, it is found.
 """
 
 from __future__ import annotations
@@ -13,13 +13,13 @@ from lesart.core.wire.role import ROLES, roles_meet
 
 BRIDGE = ("E+", "E−", "A+", "A−")
 BRIDGE_COLOURS = ("red", "black", "green", "white")
-"""As most load cells have them."""
+"""Wire colours of most load cells."""
 MOST_APART = 10.0
-"""Halves of a divider that differ more leave little of the range."""
+"""Halves of a divider that differ by a larger factor leave little of the range."""
 
 
 def fixed_ends(grow: DraftHookup) -> None:
-    """Ends of resistive things and switches that simply go to a rail."""
+    """Connect ends of resistive parts and switches that simply go to a rail."""
     level_rail = grow.level_rail()
     ground = grow.ground()
     for part in list(grow.hookup.parts.values()):
@@ -34,7 +34,7 @@ def fixed_ends(grow: DraftHookup) -> None:
 
 
 def bridges(grow: DraftHookup) -> None:
-    """Each bridge, all four wires, to an amplifier of its own."""
+    """Connect each bridge, all four wires, to an amplifier of its own."""
     whole = [part for part in grow.hookup.parts.values() if all(part.kind.pin(name) for name in BRIDGE)]
     free = [part for part in whole if all(is_free(grow.hookup, End(part.name, name)) for name in BRIDGE)]
     amplifiers = [part for part in free if len(part.kind.pins) > len(BRIDGE)]
@@ -47,7 +47,7 @@ def bridges(grow: DraftHookup) -> None:
 
 
 def signals(grow: DraftHookup) -> None:
-    """Bus lines to the bus, everything else to a pin of its own."""
+    """Connect bus lines to the bus, everything else to a pin of its own."""
     wanting = []
     for end, pin in grow.hookup.ends():
         part = grow.hookup.parts[end.part]
@@ -65,7 +65,7 @@ def signals(grow: DraftHookup) -> None:
     own = [end for end in wanting if end not in shared and is_free(grow.hookup, end)]
     for end, to in matched(grow, own).items():
         if not (is_free(grow.hookup, end) and is_free(grow.hookup, to)):
-            continue  # Two open pins of parts wanted each other.
+            continue  # Two open pins of parts were meant for each other.
         join = grow.join(end, to)
         if "element" in grow.hookup.pin(end).roles:
             _fixed_half(grow, join)
@@ -80,7 +80,7 @@ def _no_place(grow: DraftHookup, end: End) -> str:
 
 
 def _shared_place(grow: DraftHookup, end: End) -> End | None:
-    """The board's bus line; between parts, the other's line of the same name."""
+    """The shared place of a bus line: the board's; between parts, the other's line of the same name."""
     roles = grow.hookup.pin(end).roles
     places = [
         (other.part != grow.board, other)
@@ -94,7 +94,7 @@ def _shared_place(grow: DraftHookup, end: End) -> End | None:
 
 
 def _stays_shared(grow: DraftHookup, end: End, roles: tuple[str, ...]) -> bool:
-    """No other job on that pin, and not both already tied together."""
+    """True where that pin has no other job, and the two are not already tied together."""
     return all(
         any(ROLES[role].shares for role in grow.hookup.pin(join.other(end)).roles)
         for join in grow.hookup.joins_at(end)
@@ -103,8 +103,10 @@ def _stays_shared(grow: DraftHookup, end: End, roles: tuple[str, ...]) -> bool:
 
 
 def matched(grow: DraftHookup, wanting: list[End]) -> dict[End, End]:
-    """A maximum matching of open pins with free ones, found by augmenting paths. The scarcest pins are tried first,
-    so that a pin which can do much is taken last."""
+    """A maximum matching of open pins with free ones, found by augmenting paths.
+
+    The most demanding pins are tried first, so that versatile pins are taken last.
+    """
     free = [
         (end, pin)
         for end, pin in grow.hookup.ends()
@@ -140,8 +142,7 @@ def matched(grow: DraftHookup, wanting: list[End]) -> dict[End, End]:
 
 
 def _fixed_half(grow: DraftHookup, join: Join) -> None:
-    """A resistive sensor needs a fixed resistor to the rail, about as large as itself: one that lies ready, else a new
-    one."""
+    """Give a resistive sensor a fixed resistor to the rail, about as large as itself: a spare one, else a new one."""
     rail, part = grow.level_rail(), grow.hookup.parts[join.pin.part]
     if rail is not None:
         _, ohm = around(part.value("resistance", 10_000.0))
@@ -151,7 +152,7 @@ def _fixed_half(grow: DraftHookup, join: Join) -> None:
 
 
 def _ready_half(grow: DraftHookup, ohm: float) -> str:
-    """A resistor that no connection runs through yet, and that can be half of a divider with so much."""
+    """A spare resistor without a connection that can be half of a divider with this resistance."""
     used = {join.through for join in grow.hookup.joins}
     ready = (
         name

@@ -1,4 +1,4 @@
-"""The small sums of a bench. Each gives figures and a part that the project can take; ``SUMS`` is the list of them."""
+"""The small calculations of a bench. Each gives figures and a part that the project can take; ``SUMS`` lists them."""
 
 from lesart.core.wire.sums.fine import GAIN, SELF_HEATING, THERMISTOR_HALF
 from lesart.core.wire.sums.others import ANTI_ALIAS, BATTERY, CONTRAST, DEBOUNCE

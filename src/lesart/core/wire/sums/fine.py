@@ -1,4 +1,4 @@
-"""Sums for a fine reading: the half beside a thermistor, a converter's gain and reference, a sensor's own heat."""
+"""Sums for a fine reading: the fixed half of a thermistor divider, a converter's gain and reference, self-heating."""
 
 from __future__ import annotations
 
@@ -20,15 +20,15 @@ from lesart.core.wire.sums.resistors import resistor
 ZERO_K = 273.15
 SERIES = {"E12": E12, "E24": E24, "E96": E96}
 TEMPERATURES = 61
-"""Points of the range at which a step is worked out."""
+"""Points of the range at which the step is computed."""
 ROOM = 0.95
-"""A signal fills so much of a converter's range and no more: references and gains are not exact."""
+"""Share of a converter's range that a signal may fill: references and gains are not exact."""
 
 Floats = npt.NDArray[np.float64]
 
 
 def step_k(ohm: float, sensor_ohm: Floats, beta_k: float, kelvin: Floats, counts: float) -> Floats:
-    """Kelvin a count, of a thermistor to ground beside ``ohm`` on a converter whose reference is the supply.
+    """Kelvin per count, for a thermistor to ground and ``ohm`` to the supply, which is also the converter's reference.
 
     Resistances and temperatures have one shape.
     share = R ÷ (R + ohm), dR/dT = −β·R ÷ T²; so dshare/dT = −β·R·ohm ÷ (T²·(R + ohm)²).
@@ -101,7 +101,7 @@ THERMISTOR_HALF = SumKind(
 
 
 def _listed(written: str, unit: str) -> list[float]:
-    """Numbers parted by commas, with their unit. Raises ValueError where one is none, or not above 0."""
+    """Numbers with units, separated by commas. Raises ValueError where one is invalid, or not above 0."""
     found = []
     for each in written.replace(";", ",").split(","):
         try:
@@ -124,7 +124,7 @@ def _gain(values: Mapping[str, Any]) -> SumResult:
     size = max(abs(low), abs(high))
     if low >= high or size == 0:
         return SumResult((), warning="The least voltage must be below the greatest.")
-    # What a setting can take is its reference over its gain; the least that still takes the signal is the finest.
+    # The input range of a setting is its reference over its gain; the least that holds the signal is the finest.
     fit = [
         (reference / gain, gain, reference)
         for gain in gains

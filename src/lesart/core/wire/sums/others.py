@@ -1,4 +1,4 @@
-"""Sums beyond single resistors: contrast of a display, a battery's hours, filters before a converter and a contact."""
+"""Sums beyond single resistors: a display's contrast, battery life, filters before a converter and a contact."""
 
 from __future__ import annotations
 
@@ -98,7 +98,7 @@ def _anti_alias(values: Mapping[str, Any]) -> SumResult:
             "a second; no filter mends that."
         )
         return SumResult((), warning=said)
-    # Twice the band keeps about nine tenths of it; a lower corner takes more off the images and off the signal.
+    # Twice the band keeps about nine tenths of it; a lower corner attenuates more of the aliases and of the signal.
     wanted_hz = 2 * band
     _, farad = around(1 / (2 * math.pi * ohm * wanted_hz), E12)
     corner = 1 / (2 * math.pi * ohm * farad)

@@ -1,4 +1,4 @@
-"""What every sum of the bench is: a record that describes it, and a result with its lines and the part it makes."""
+"""The parts of every bench sum: a record that describes it, and a result with its figures and its part."""
 
 from __future__ import annotations
 
@@ -64,7 +64,7 @@ class Sum:
     part: str
 
     def result(self) -> SumResult:
-        """Worked out."""
+        """The result of the sum."""
         return self.kind.solve(self.values)
 
 
@@ -79,5 +79,5 @@ def quantity(
     *,
     above: bool = True,
 ) -> Parameter:
-    """A parameter of a sum: every one has a value to start from, so that a new sum shows a result at once."""
+    """A parameter of a sum; each has a start value, so that a new sum shows a result at once."""
     return Parameter(name, title, "quantity", says, default, unit=unit, lowest=lowest, highest=highest, above=above)

@@ -1,4 +1,4 @@
-"""Sums for resistors: of a lamp, a divider, the fixed half beside a sensor, a shunt, pull-ups."""
+"""Sums for resistors: of a lamp, a divider, the fixed half with a sensor, a shunt, pull-ups."""
 
 from __future__ import annotations
 
@@ -13,18 +13,19 @@ from lesart.core.wire.proposal.dividing import analog_divider
 from lesart.core.wire.sums.record import Figure, SumKind, SumResult, quantity
 
 RATINGS_W = (0.125, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 25.0, 50.0, 100.0)
-"""What resistors are sold for."""
+"""Power ratings that resistors are sold with."""
 ROOM = 1.5
-"""A resistor is rated for this many times the heat that it gets."""
+"""A resistor's rating is at least this many times its heat."""
 
 
 def rating_w(watts: float) -> float:
-    """The least usual rating with room to spare; a quarter watt at least, because that is what lies in the drawer."""
+    """The least usual power rating with room to spare; at least a quarter watt, because that is what lies in the
+    drawer."""
     return next((each for each in RATINGS_W if each >= max(watts * ROOM, 0.25)), RATINGS_W[-1])
 
 
 def resistor(ohm: float, watts: float) -> dict[str, str]:
-    """A resistor as the project file has it."""
+    """A resistor as an entry of the project file."""
     return {"kind": "resistor", "resistance": written(ohm, "Ω"), "power": written(rating_w(watts), "W")}
 
 
@@ -185,7 +186,7 @@ def _pull_ups(values: Mapping[str, Any]) -> SumResult:
                 "Shorten its wires or slow it down."
             ),
         )
-    # In the middle, as ratios go: as far from too strong as from too slow.
+    # The geometric mean: as far from too strong as from too slow.
     ohm = min(choice, key=lambda each: abs(math.log(each / math.sqrt(least * most))))
     takes = rise_s(ohm, values["capacitance"])
     figures += [
