@@ -1,1 +1,1 @@
-"""Glass: panels as physics, faces of items on them, and the one frame that says what is lit."""
+"""Glass: panels as physics, faces with items on them, and the frame of what is lit."""

@@ -1,4 +1,4 @@
-"""Grey made of lit and dark pixels: by a threshold, by an ordered pattern, or with the error handed on.
+"""Grey made of lit and dark pixels: by a threshold, by an ordered pattern, or by error diffusion.
 
 Which is right depends on the picture: a drawing or a logo stays clean by a threshold, a photograph needs its greys. The
 figures say what each costs.
@@ -13,16 +13,18 @@ from lesart.core.dataclass_later import dataclass
 
 THRESHOLD, ORDERED, DIFFUSED = WAYS = ("threshold", "ordered", "diffused")
 EYE = 5
-"""Pixels to a side that an eye at reading distance takes together."""
+"""Pixels to a side that the eye merges at reading distance."""
 FLAT_SHARE = 0.9
-"""A picture with so many of its pixels near black or white is flat art."""
+"""From this share of pixels near black or white a picture is flat art."""
 NEAR = 0.12
 
 
 @dataclass(frozen=True)
 class Dithered:
-    """``tone_error``: how far areas of 5×5 pixels are from their grey, root mean square, 0 to 1. ``lone``: share of
-    pixels that no neighbour is like, which look like dirt, and cost a redraw when they move."""
+    """``tone_error``: RMS error of the grey of 5×5 pixel areas, 0 to 1.
+
+    ``lone``: share of pixels unlike all neighbours, which look like dirt, and cost a redraw when they move.
+    """
 
     way: str
     pixels: Bools
@@ -74,7 +76,10 @@ def _diffused(grey: Floats, level: float) -> Bools:
 
 
 def every_way(grey: Floats, level: float = 0.5) -> tuple[Dithered, ...]:
-    """Each with its figures. ``grey`` from 0 dark to 1 light, shape (rows, columns); so is ``level``, the threshold."""
+    """Every way with its figures.
+
+    ``grey`` from 0 dark to 1 light, shape (rows, columns); so is ``level``, the threshold.
+    """
     return tuple(_judged(grey, way, dither(grey, way, level)) for way in WAYS)
 
 
@@ -91,7 +96,7 @@ def _blurred(picture: Floats) -> Floats:
 
 
 def lone_share(pixels: Bools) -> float:
-    """Share, 0 to 1, of pixels of which none of the four neighbours is like them; shape (rows, columns)."""
+    """Share, 0 to 1, of pixels unlike all of their four neighbours; shape (rows, columns)."""
     height, width = pixels.shape
     like = np.zeros((height, width), bool)
     across, down = pixels[:, 1:] == pixels[:, :-1], pixels[1:] == pixels[:-1]
@@ -103,7 +108,10 @@ def lone_share(pixels: Bools) -> float:
 
 
 def is_flat(grey: Floats) -> bool:
-    """Is it art in black and white, edges apart, which a dither would only roughen? Shape (rows, columns), 0 to 1."""
+    """True for black and white art, ignoring edges, which a dither would only roughen.
+
+    Shape (rows, columns), 0 to 1.
+    """
     near = (grey < NEAR) | (grey > 1.0 - NEAR)
     return bool(near.mean() >= FLAT_SHARE)
 

@@ -14,7 +14,7 @@ MIDDLE_X, MIDDLE_Y = 2, 3
 
 
 def _arms(letter: str) -> dict[str, bool]:
-    """Which arms a line has, and whether each is double, as Unicode names it."""
+    """The arms of a line, and whether each is double, by its Unicode name."""
     words = unicodedata.name(letter).removeprefix("BOX DRAWINGS ").split()
     found: dict[str, bool] = {}
     weight = words[0] == "DOUBLE"
@@ -55,7 +55,7 @@ def _drawn(letter: str) -> tuple[int, ...]:
 
 
 def _shaded(quarters: int) -> tuple[int, ...]:
-    """This many of four dots lit, evenly."""
+    """A shade with a number of every four dots lit."""
     order = ((0, 2), (3, 1))
     return tuple(
         sum(int(order[y % 2][x % 2] < quarters) << (WIDTH - 1 - x) for x in range(WIDTH)) for y in range(HEIGHT)

@@ -1,7 +1,7 @@
 """Shapes of 5×8 character cells: our own drawings of printable ASCII and the degree sign.
 
-Drawn in bands of sixteen, in the order of ``ORDER``; ``#`` is a lit dot. Rows 0 to 6 hold the letter, row 7 what hangs
-below the line.
+Drawn in bands of sixteen, in the order of ``ORDER``; ``#`` is a lit dot. Rows 0 to 6 hold the letter, row 7 its
+descender.
 """
 
 ORDER = " !\"#$%&'()*+,-./0123456789:;<=>?@ABCDEFGHIJKLMNOPQRSTUVWXYZ[\\]^_`abcdefghijklmnopqrstuvwxyz{|}~°"
@@ -64,7 +64,7 @@ _DRAWN = """
 
 
 def _read(drawn: str) -> dict[str, tuple[int, ...]]:
-    """Eight rows a glyph, each five bits, the leftmost dot the highest bit."""
+    """Eight rows per glyph, each five bits, the leftmost dot the highest bit."""
     glyphs: dict[str, tuple[int, ...]] = {}
     for number, band in enumerate(drawn.strip().split("\n\n")):
         columns = zip(*(line.split(" ") for line in band.splitlines()), strict=True)

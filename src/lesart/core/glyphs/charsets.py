@@ -1,8 +1,8 @@
-"""Character sets of 5×8 panels: which letter lies under which code, and what to take where a letter is missing.
+"""Character sets of 5×8 panels: the letter of each code, and substitutes for missing letters.
 
 Latin with katakana and western European are laid out as such displays commonly are: ASCII below 0x7E, JIS X 0201 from
-0xA1 on, or ISO 8859-1 from 0xA0 on. Code page 437 is that of the standard tables. Codes from 0x00 to 0x07, again at
-0x08 to 0x0F, are the eight glyphs that a person draws, where a panel has them.
+0xA1 on, or ISO 8859-1 from 0xA0 on. Code page 437 is that of the standard tables. Codes from 0x00 to 0x07, repeated at
+0x08 to 0x0F, are the eight custom glyphs, where a panel has them.
 """
 
 from __future__ import annotations
@@ -21,9 +21,9 @@ from lesart.core.glyphs.symbols5x8 import SYMBOLS
 
 Dots = tuple[int, ...]
 GLYPHS: Mapping[str, Dots] = {**LINES, **SYMBOLS, **LATIN, **KATAKANA, **CELLS_5X8}
-"""Every letter that Lesart has a 5×8 shape of."""
+"""Every letter for which Lesart has a 5×8 shape."""
 SAME = {"μ": "µ", "Ω": "Ω", "−": "-", "–": "-", "’": "'", "‘": "'", "”": '"', "“": '"', "…": ".", "•": "●"}
-"""Letters that look the same on so few dots, or mean the same."""
+"""Letters that look the same in so few dots, or mean the same."""
 NEAREST = {
     "°": "o",
     "µ": "u",
@@ -74,8 +74,10 @@ _JIS_FROM, _JIS_LETTER, _JIS_COUNT = 0xA1, 0xFF61, 62
 
 @dataclass(frozen=True, eq=False)
 class CharacterSet:
-    """``letters`` by code; several codes may show one letter, the lowest is sent. ``own`` are dots by code, where they
-    are not those that Lesart draws of the letter."""
+    """``letters`` by code; where several codes show one letter, the lowest is sent.
+
+    ``own`` are dots by code, where they differ from Lesart's drawing of the letter.
+    """
 
     name: str
     title: str
@@ -88,23 +90,23 @@ class CharacterSet:
         return {letter: code for code, letter in sorted(self.letters.items(), reverse=True)}
 
     def code(self, letter: str) -> int | None:
-        """What to send for a letter, or for one that looks the same; None where there is none."""
+        """The code to send for a letter, or for one that looks the same; None where there is none."""
         if letter in self.codes:
             return self.codes[letter]
         return self.codes.get(SAME.get(letter, ""), self.codes.get(_half_width(letter)))
 
     def dots(self, code: int) -> Dots:
-        """What a code lights; nothing where the set has nothing."""
+        """The dots of a code; none where the set has nothing."""
         return self.own.get(code) or GLYPHS.get(self.letters.get(code, " "), BLANK)
 
     def substitute(self, letter: str) -> str | None:
-        """The nearest letter that the set has: without its mark, or one that is read so; None without any."""
+        """The nearest letter that the set has: without its accent, or one that reads the same; None without any."""
         plain = unicodedata.normalize("NFD", letter)[0]
         return next((each for each in (plain, NEAREST.get(letter, "")) if each and self.code(each) is not None), None)
 
 
 def _half_width(letter: str) -> str:
-    """The half-width form of a katakana letter; itself of all others."""
+    """The half-width form of a katakana letter; any other letter unchanged."""
     return _HALVES.get(letter, letter)
 
 

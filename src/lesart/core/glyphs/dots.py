@@ -9,7 +9,7 @@ LIT, DARK = "#", "."
 def dots_of(drawn: str) -> tuple[int, ...]:
     """Eight rows of five bits, the leftmost dot the highest; rows that are not written are dark.
 
-    Raises ValueError with a clause where it is no such drawing.
+    Raises ValueError with a clause where it is not such a drawing.
     """
     rows = drawn.split("/")
     if len(rows) > HEIGHT or any(len(row) != WIDTH or row.strip(LIT + DARK) for row in rows):
@@ -19,5 +19,5 @@ def dots_of(drawn: str) -> tuple[int, ...]:
 
 
 def drawn_of(dots: tuple[int, ...]) -> str:
-    """The rows as ``dots_of`` reads them."""
+    """The rows as a text that ``dots_of`` reads."""
     return "/".join(f"{row:05b}".replace("1", LIT).replace("0", DARK) for row in dots)

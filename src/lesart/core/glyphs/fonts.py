@@ -1,4 +1,4 @@
-"""Fonts for pixel panels: our own drawings, proportional or fixed, and their sizes made of each other.
+"""Fonts for pixel panels: our own drawings, proportional or fixed, and larger sizes made from smaller ones.
 
 Text of 7 pixels is drawn as for character cells; that of 5 and of 4 has drawings of its own. Larger ones are these,
 doubled or tripled with their corners cut, so that slopes stay slopes; or plainly, as programs enlarge small letters.
@@ -18,7 +18,7 @@ from lesart.core.glyphs.tiny4 import TINY_4
 
 DIGITS = "0123456789"
 UNIT_LETTERS = "ABCFGHJKLMNOPSTUVWabcdefghiklmnopqrstuvxyzµΩ°²³·¹Δ‰ε"
-"""All that a unit is written with."""
+"""All letters that units are written with."""
 NUMERALS = f"{DIGITS}+-.,:%/°=_ {UNIT_LETTERS}"
 FIXED = " fixed"
 UNKNOWN = "?"
@@ -34,8 +34,10 @@ class Glyph:
 
 @dataclass(frozen=True, eq=False)
 class Font:
-    """``ascent`` rows stand on the line, ``descent`` hang below it; glyphs have all of them. ``gap`` pixels stand
-    between two letters; ``pitch`` is that of a fixed font, 0 of a proportional one."""
+    """``ascent`` rows are above the baseline, ``descent`` below it; glyphs have all of them.
+
+    ``gap`` is the number of pixels between two letters; ``pitch`` is that of a fixed font, 0 for a proportional one.
+    """
 
     name: str
     ascent: int
@@ -46,11 +48,11 @@ class Font:
 
     @property
     def height(self) -> int:
-        """Rows of a line."""
+        """Rows per line."""
         return self.ascent + self.descent
 
     def glyph(self, letter: str) -> Glyph:
-        """Of a letter, or of the question mark where there is none; a blank where there is not even that."""
+        """The glyph of a letter, or else the question mark, or else a blank."""
         return self.glyphs.get(letter) or self.glyphs.get(UNKNOWN) or Glyph(self.widest, (0,) * self.height)
 
     def advance(self, letter: str) -> int:
@@ -58,17 +60,17 @@ class Font:
         return self.pitch or self.glyph(letter).width + self.gap
 
     def measure(self, text: Iterable[str]) -> int:
-        """Pixels that a text takes, without the gap after it."""
+        """Width of a text in pixels, without the gap after it."""
         letters = list(text)
         return sum(self.advance(letter) for letter in letters) - self.gap if letters else 0
 
     @cached_property
     def widest(self) -> int:
-        """Of digits and signs: what a field must have room for at each cell."""
+        """Width of the widest digit or sign: the room that a field needs per cell."""
         return max((self.glyphs[letter].width for letter in f"{DIGITS}-" if letter in self.glyphs), default=1)
 
     def field_width(self, cells: int) -> int:
-        """Room for so many cells, whatever digits they hold."""
+        """Width of a number of cells, whatever digits they hold."""
         return cells * (self.pitch or self.widest + self.gap) - self.gap
 
 
@@ -89,7 +91,7 @@ def text_rows(font: Font, text: Iterable[str]) -> tuple[int, tuple[int, ...]]:
 
 
 def _trimmed(rows: tuple[int, ...], width: int) -> Glyph:
-    """Without dark columns at either side; a blank keeps half of them."""
+    """A glyph without dark columns at either side; a blank keeps half of them."""
     union = 0
     for row in rows:
         union |= row
@@ -104,7 +106,7 @@ def _of_cells(letters: Mapping[str, tuple[int, ...]]) -> dict[str, Glyph]:
 
 
 def _enlarged(glyph: Glyph, times: int) -> Glyph:
-    """Each pixel as so many squared, inner corners filled where two lit pixels touch by their corners only."""
+    """Each pixel enlarged to a square, with inner corners filled where two lit pixels touch by their corners only."""
     width, height = glyph.width, len(glyph.rows)
 
     def lit(x: int, y: int) -> bool:
@@ -117,7 +119,7 @@ def _enlarged(glyph: Glyph, times: int) -> Glyph:
             cell_x, cell_y = x // times, y // times
             on = lit(cell_x, cell_y)
             if not on:
-                # A corner of a dark pixel between two lit neighbours that meet at it is lit: stairs become slopes.
+                # A corner of a dark pixel where two lit neighbours meet is lit: stairs become slopes.
                 dx, dy = (x % times) * 2 - (times - 1), (y % times) * 2 - (times - 1)
                 side, above = lit(cell_x + _sign(dx), cell_y), lit(cell_x, cell_y + _sign(dy))
                 corner = abs(dx) == times - 1 and abs(dy) == times - 1
@@ -128,7 +130,7 @@ def _enlarged(glyph: Glyph, times: int) -> Glyph:
 
 
 def _squared(glyph: Glyph, times: int) -> Glyph:
-    """Each pixel as so many squared and nothing else, as a program makes large letters of small ones."""
+    """Each pixel enlarged to a square and nothing else, as programs enlarge small letters."""
     spread = {"0": "0" * times, "1": "1" * times}
     rows = [int("".join(spread[bit] for bit in f"{row:0{glyph.width}b}"), 2) for row in glyph.rows]
     return Glyph(glyph.width * times, tuple(row for row in rows for _ in range(times)))
@@ -139,7 +141,7 @@ def _sign(number: int) -> int:
 
 
 class _Made(Mapping[str, Glyph]):
-    """Glyphs of a font, each made larger when it is first asked for: most of them never are."""
+    """Glyphs of a font, each enlarged when first used: most of them never are."""
 
     def __init__(self, small: Mapping[str, Glyph], make: Callable[[Glyph, int], Glyph], times: int) -> None:
         self.small, self.times, self._make = small, times, make
@@ -173,7 +175,7 @@ _SIGNS = {
 
 
 def _signs() -> dict[str, Glyph]:
-    """Of units, beside what panels of characters have."""
+    """Unit signs beyond those of character panels."""
     found = {}
     for letter, drawn in _SIGNS.items():
         rows = [row.replace("#", "1").replace(".", "0") for row in drawn.split("/")]
@@ -187,13 +189,13 @@ def _plainly(name: str, font: Font, times: int) -> Font:
 
 
 def fixed(font: Font) -> Font:
-    """The same with every letter as wide as the widest of ASCII."""
+    """The font with every letter as wide as the widest of ASCII."""
     pitch = widest_of(font) + font.gap
     return Font(font.name + FIXED, font.ascent, font.descent, font.gap, font.glyphs, pitch)
 
 
 def widest_of(font: Font) -> int:
-    """Pixels of the widest letter of ASCII; of a font that is made larger without making it."""
+    """Width of the widest ASCII letter in pixels; for an enlarged font without making it."""
     glyphs = font.glyphs
     small, times = (glyphs.small, glyphs.times) if isinstance(glyphs, _Made) else (glyphs, 1)
     return times * max(glyph.width for letter, glyph in small.items() if letter.isascii())
@@ -201,7 +203,7 @@ def widest_of(font: Font) -> int:
 
 @lru_cache(maxsize=1)
 def built_in() -> dict[str, Font]:
-    """Lesart's own, by name. Made when first asked for: most projects have no pixel panel."""
+    """Lesart's own fonts, by name. Made when first used: most projects have no pixel panel."""
     five = Font("text 5", 5, 1, 1, {letter: Glyph(width, rows) for letter, (width, rows) in TEXT_5.items()})
     seven = Font("text 7", 7, 1, 1, {**_of_cells(GLYPHS), **_signs()})
     ten = _larger("text 10", five, 2)

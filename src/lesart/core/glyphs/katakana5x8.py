@@ -1,6 +1,6 @@
 """Half-width katakana for 5×8 cells, in the order of JIS X 0201 from 0xA1 on: our own drawings.
 
-Each letter as its rows from the top, ``#`` a lit dot; the eighth row is dark.
+Each letter by its rows from the top, ``#`` a lit dot; the eighth row is dark.
 """
 
 from lesart.core.glyphs.dots import dots_of

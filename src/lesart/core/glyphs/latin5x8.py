@@ -1,6 +1,6 @@
-"""Letters with marks for 5×8 cells: a letter of our own drawing under or over its mark.
+"""Accented letters for 5×8 cells: our own drawings of letter and accent combined.
 
-Small letters leave the two rows on top free; capitals with a mark are drawn lower, on five rows.
+Small letters leave the two top rows free; accented capitals are drawn lower, in five rows.
 """
 
 from __future__ import annotations

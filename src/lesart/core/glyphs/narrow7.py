@@ -1,6 +1,6 @@
 """Digits three pixels wide and seven high, for numbers that have to fit where others do not: our own drawings.
 
-Rows from the top, ``#`` a lit pixel. All that is not drawn here is taken from the usual text of the same height.
+Rows from the top, ``#`` a lit pixel. Anything not drawn here is taken from the usual text of the same height.
 """
 
 from __future__ import annotations
@@ -24,7 +24,7 @@ _DRAWN = {
 
 
 def narrow_rows() -> dict[str, tuple[int, tuple[int, ...]]]:
-    """Width and eight rows of each, the lowest row empty as that of the usual text."""
+    """Width and eight rows of each, the lowest row empty like that of the usual text."""
     found = {}
     for letter, drawn in _DRAWN.items():
         rows = drawn.split("/")

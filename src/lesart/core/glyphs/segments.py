@@ -1,12 +1,12 @@
 """Shapes on 7, 14 and 16 segments: our own alphabets.
 
-Segments are lettered as the trade does: a on top, then clockwise b to f; g in the middle, which has two halves, g1 and
-g2, where there are 14 or more; h j k l m n go clockwise from the upper left diagonal inside. With 16, top and bottom
-have two halves, a1 a2 and d1 d2. In a mask the first segment is bit 0; the point comes after the last segment, the
-colon after that.
+Segments are lettered as is usual: a on top, then clockwise b to f; g in the middle, in two halves, g1 and g2, where
+there are 14 or more; h j k l m n go clockwise from the upper left diagonal inside. With 16, top and bottom have two
+halves, a1 a2 and d1 d2. In a mask the first segment is bit 0; the point comes after the last segment, the colon after
+that.
 
-Only letters are here that can be told from each other and from digits. On seven segments that leaves out O, S and Z;
-the small letters stand where the capital would be read as a digit (b for 8, d for 0, o for 0).
+Only letters that can be told from each other and from digits are here. On seven segments that leaves out O, S and Z;
+small letters are used where the capital would read as a digit (b for 8, d for 0, o for 0).
 """
 
 from __future__ import annotations
@@ -176,7 +176,7 @@ _OWN_16 = {
 
 
 def _doubled(lit: str) -> str:
-    """The same on sixteen segments, where top and bottom have two halves."""
+    """The mask on sixteen segments, where top and bottom have two halves."""
     return " ".join(_HALVES.get(name, name) for name in lit.split())
 
 

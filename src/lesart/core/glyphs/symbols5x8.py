@@ -1,4 +1,4 @@
-"""Signs beyond ASCII for 5×8 cells: of units, of sums, Greek letters, arrows. Our own drawings."""
+"""Signs beyond ASCII for 5×8 cells: units, mathematical signs, Greek letters, arrows. Our own drawings."""
 
 from lesart.core.glyphs.dots import dots_of
 

@@ -1,5 +1,5 @@
 """Letters four pixels high with a row below the line, for panels that are too small for anything else: our own
-drawings. Small letters and capitals are told apart, because mV and MV are.
+drawings. Small letters and capitals differ, because mV and MV do.
 
 Rows from the top, ``#`` a lit pixel; rows that are not written are dark.
 """

@@ -1,1 +1,1 @@
-"""Pack: a channel carried into firmware, in whole numbers that are proved not to overflow and shown to agree."""
+"""Pack: a channel as firmware, in integers that are proved not to overflow and shown to agree with the desk."""

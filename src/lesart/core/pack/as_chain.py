@@ -1,4 +1,4 @@
-"""A channel's whole numbers as a chain of the desk: what the firmware will read, on charts and on the glass."""
+"""A channel's integer form as a chain of the desk: what the firmware will read, on charts and on the glass."""
 
 from __future__ import annotations
 
@@ -26,7 +26,11 @@ PLAIN_UNIT = parse_unit("1")
 
 
 def whole_chain(form: ChannelForm) -> Chain:
-    """Laws and correction are one link, at Law; each filter is a link of its own. What it reads beside stays."""
+    """The integer chain.
+
+    Laws and correction are one link, at Law; each filter is a link of its own. Other channels that it reads stay the
+    same.
+    """
     wanted, parts = form.wanted, form.parts
     others = tuple(
         # It is read in its channel's own unit there: the table over both has the conversion in it.
@@ -57,24 +61,24 @@ def whole_chain(form: ChannelForm) -> Chain:
 
 
 def _readings(scale: Scale, steps: Any, mark: Any) -> Floats:
-    """NaN where there is none to trust."""
+    """Readings from integers; NaN where there is none to trust."""
     return np.where(mark & np.uint8(UNUSABLE), np.nan, float(scale.zero) + steps * float(scale.step))
 
 
 def _steps(scale: Scale, x: Floats, low: int, high: int) -> Any:
-    """Whole numbers between two ends; those of NaN are marked, and may be any."""
+    """Integers clipped to two ends; those from NaN are marked, with any value."""
     with np.errstate(invalid="ignore"):
         return np.clip(np.rint(np.nan_to_num(_number(scale, x))), low, high).astype(np.int64)
 
 
 def _number(scale: Scale, x: Floats) -> Floats:
-    """As ``Scale.number``, of an array."""
+    """As ``Scale.number``, for an array."""
     return (x - float(scale.zero)) / float(scale.step)
 
 
 @dataclass(frozen=True, eq=False)
 class WholeLaw:
-    """``laws`` are those of the desk, for who asks for a slope or an inverse."""
+    """Laws and correction in integers. ``laws`` are those of the desk, for slope and inverse."""
 
     form: ChannelForm
     laws: Chain
@@ -84,29 +88,29 @@ class WholeLaw:
 
     @property
     def unit_in(self) -> Unit:
-        """Of the raw value."""
+        """Unit of the raw value."""
         return self.laws.unit_raw
 
     @property
     def unit_out(self) -> Unit:
-        """Of the reading."""
+        """Unit of the reading."""
         return self.laws.unit
 
     @property
     def reads(self) -> tuple[Wanted, ...]:
-        """Named by its link."""
+        """Channels that its link reads."""
         return ()
 
     def initial(self) -> None:
-        """It keeps nothing."""
+        """No state."""
 
     def run(self, state: None, block: Block) -> tuple[None, Block]:
-        """Each raw value as the whole number that stands for it."""
+        """Run on raw values, each as its integer."""
         values = () if self.beside is None else (np.full(len(block), self.beside),)
         return None, self.run_beside(block, values)
 
     def run_beside(self, block: Block, values: tuple[Floats, ...]) -> Block:
-        """``values`` of the channel that it reads, in that one's unit."""
+        """Run with ``values`` of the channel that it reads, in that channel's unit."""
         wanted = self.form.wanted
         raw, mark = self.form.law.function.inputs[:2]
         given = {"raw": _steps(wanted.raw, block.x, raw.low, raw.high), "mark": block.mark.astype(np.int64)}
@@ -120,21 +124,21 @@ class WholeLaw:
         return Block(block.t, _readings(self.form.law_scale, made["x"], marks), marks)
 
     def fixed(self, values: tuple[float, ...]) -> Stage:
-        """While the channel that it reads stands still."""
+        """The same with a constant in place of the channel that it reads."""
         return replace(self, beside=values[0])
 
     def slope(self, x: float) -> float:
-        """The desk's."""
+        """That of the desk."""
         return self.laws.slope(x)
 
     def inverse(self, y: float) -> float:
-        """The desk's."""
+        """That of the desk."""
         return self.laws.raw_for(y)
 
 
 @dataclass(frozen=True, eq=False)
 class WholeFilter:
-    """``method`` of ``model``, which is a firmware's state as it begins; ``stage`` is the desk's."""
+    """A filter in integers: ``method`` of ``model``, the initial state of a firmware; ``stage`` is the desk's."""
 
     stage: Stage
     scale: Scale
@@ -144,30 +148,30 @@ class WholeFilter:
 
     @property
     def scale_in(self) -> Scale:
-        """Of what goes in."""
+        """Scale of its input."""
         return self.scale
 
     @property
     def unit_in(self) -> Unit:
-        """Of the reading."""
+        """Unit of the reading."""
         return self.stage.unit_in
 
     @property
     def unit_out(self) -> Unit:
-        """The same."""
+        """The same unit."""
         return self.stage.unit_out
 
     @property
     def memory_samples(self) -> int:
-        """As the desk's."""
+        """As at the desk."""
         return self.stage.memory_samples
 
     def initial(self) -> Any:
-        """A firmware that was just switched on."""
+        """A firmware just switched on."""
         return deepcopy(self.model)
 
     def run(self, state: Any, block: Block) -> tuple[Any, Block]:
-        """Sample by sample, as a firmware has them."""
+        """Run sample by sample, as a firmware does."""
         after = deepcopy(state)
         stage = getattr(after, self.method)
         steps = np.rint(np.nan_to_num(_number(self.scale_in, block.x))).astype(np.int64).tolist()
@@ -180,31 +184,31 @@ class WholeFilter:
         return after, Block(t, _readings(self.scale, x, mark), mark)
 
     def slope(self, x: float) -> float:
-        """The desk's."""
+        """That of the desk."""
         return self.stage.slope(x)
 
     def inverse(self, y: float) -> float:
-        """The desk's."""
+        """That of the desk."""
         return self.stage.inverse(y)
 
 
 class ThinnedFilter(WholeFilter):
-    """One that lets one of so many samples through."""
+    """A filter that lets one sample in every n through."""
 
     @property
     def n(self) -> int:
-        """Of how many."""
+        """One sample in this many passes."""
         assert isinstance(self.stage, Thinning)
         return self.stage.n
 
     def at_rest(self, block: Block) -> Block:
-        """What comes out of a run of equal samples."""
+        """The result of a run of equal samples."""
         return self.run(self.initial(), block)[1]
 
 
 @dataclass(frozen=True, eq=False)
 class WholeTotal(WholeFilter):
-    """A total: what goes in is in finer steps, and in another unit than what comes out."""
+    """A total: its input is in finer steps, and in another unit than its output."""
 
     finer: Scale = Scale(Fraction(1))
     added_in: Unit = PLAIN_UNIT
@@ -213,21 +217,21 @@ class WholeTotal(WholeFilter):
 
     @property
     def scale_in(self) -> Scale:
-        """Of what is added."""
+        """That of the added quantity."""
         return self.finer
 
     @property
     def unit_in(self) -> Unit:
-        """Of what is added."""
+        """That of the added quantity."""
         return self.added_in
 
     @property
     def unit_out(self) -> Unit:
-        """Of the reading."""
+        """Unit of the reading."""
         return self.unit
 
     def at_rest(self, block: Block) -> Block:
-        """As the desk takes a value that stands alone, in steps of the reading."""
+        """The result for a single value as at the desk, in steps of the reading."""
         link = Link(Step.LAW, "total", self.stage, *conversion(self.added_in, self.stage.unit_in))
         scale, offset = conversion(self.stage.unit_out, self.unit)
         x = link.settled(block).x * scale + offset

@@ -1,4 +1,4 @@
-"""A channel in whole numbers: its laws, filters, alarms and fields as functions, and that none of them overflows."""
+"""A channel in integers: its laws, filters, alarms and fields as functions, and the proof that none overflows."""
 
 from __future__ import annotations
 
@@ -32,16 +32,16 @@ from lesart.core.step import Step
 from lesart.core.units import Unit
 
 BEYOND = 8
-"""Times the channel's range, up to which a total goes on."""
+"""Times the channel's range, up to which a total runs."""
 SWINGS = (LowPass, Tracking)
-"""Filters whose output may go beyond what has come in."""
+"""Filters whose output may exceed their input."""
 
 
 @dataclass(frozen=True)
 class ChannelWanted:
-    """``name`` is fit for code, ``title`` is the channel's own; raw numbers from ``low`` to ``high`` stand for raw
-    values by ``raw``; readings from ``lowest`` to ``highest`` count. ``share`` of a field's last place is how far whole
-    numbers may be off."""
+    """``name`` is an identifier, ``title`` the channel's own name; raw numbers from ``low`` to ``high`` are raw values
+    by the scale ``raw``; readings from ``lowest`` to ``highest`` count. Integers may be off by ``share`` of a field's
+    last place."""
 
     name: str
     title: str
@@ -57,18 +57,18 @@ class ChannelWanted:
     share: float
     machine: Machine
     beside: Beside | None = None
-    """The channel that one of its laws reads as well."""
+    """Another channel that one of its laws reads."""
     described: tuple[str, ...] = ()
     """Its laws, correction and filters as equations, a sentence or more each."""
     definition: str = ""
-    """The same for what is packed alike."""
+    """What it is packed from: equal for channels that are packed alike."""
     filter_words: tuple[str, ...] = ()
-    """What each filter is in a few words: ``median 5``."""
+    """Each filter in a few words: ``median 5``."""
 
 
 @dataclass(frozen=True)
 class Parts:
-    """Links of a chain that one table stands for; the total after them, where there is one; and what filters."""
+    """Links of a chain that one table replaces; the total after them, if any; and the filters."""
 
     law: tuple[Link, ...]
     adding: Adding | None
@@ -76,7 +76,7 @@ class Parts:
 
 
 def parts_of(chain: Chain, title: str) -> Parts:
-    """What a table stands for and what it does not. Raises PackError for what cannot be carried."""
+    """Split a chain into what a table replaces and the rest. Raises PackError for what is not possible in integers."""
     links = tuple(link for link in chain.links if _is_of_law(link))
     stages = tuple(link for link in chain.links if not _is_of_law(link))
     adding = adding_of(chain, links, title)
@@ -85,8 +85,10 @@ def parts_of(chain: Chain, title: str) -> Parts:
 
 @dataclass(frozen=True, eq=False)
 class ChannelForm:
-    """What is written of a channel: ``law``, then ``calm`` in turn, ``alarms`` and ``fields`` after them. A total is
-    the first of ``calm``."""
+    """The functions of a channel: ``law``, then ``calm`` in order, then ``alarms`` and ``fields``.
+
+    A total is the first of ``calm``.
+    """
 
     wanted: ChannelWanted
     scale: Scale
@@ -97,29 +99,29 @@ class ChannelForm:
     fields: tuple[Function, ...]
     parts: Parts
     law_scale: Scale
-    """Of what the law gives: that of the reading, or finer where a total is made of it."""
+    """Scale of the law's result: that of the reading, or finer where a total is made of it."""
     law_budget: float
-    """Steps of that by which it may be off."""
+    """Allowed error in those steps."""
 
     @property
     def laws(self) -> Laws:
-        """What its law stands for."""
+        """What its law replaces, in words."""
         return _laws_of(self.wanted, self.parts)
 
     @property
     def law_unit(self) -> Unit:
-        """Of what the law gives."""
+        """Unit of the law's result."""
         return self.wanted.chain.unit if self.parts.adding is None else self.parts.adding.unit_in
 
     @property
     def allowed(self) -> float:
-        """How far the law may be off, in its unit."""
+        """Allowed error of the law, in its unit."""
         return self.law_budget * float(self.law_scale.step)
 
     @property
     def worst_places(self) -> float:
-        """The law's worst error in last places of the finest field: of a total, of one over the channel's whole range
-        that is off by so much all the time."""
+        """The law's worst error in last places of the finest field; for a total, accumulated over the channel's whole
+        range."""
         worst, place = self.law.agreement.worst, float(self.scale.step) * (1 << self.finer)
         if self.parts.adding is None:
             return worst / place
@@ -128,34 +130,37 @@ class ChannelForm:
 
     @property
     def functions(self) -> tuple[Function, ...]:
-        """All of them, in the order in which a sample goes through."""
+        """All functions, in the order in which a sample goes through."""
         return (self.law.function, *self.calm, *self.alarms, *self.fields)
 
     @property
     def kept(self) -> tuple[Kept, ...]:
-        """All that is kept from sample to sample."""
+        """All variables kept from sample to sample."""
         return tuple(kept for each in self.functions for kept in each.kept if not kept.only_here)
 
     @property
     def memory_bytes(self) -> int:
-        """Of what is kept, without what a compiler puts between."""
+        """Bytes of kept variables, without padding by the compiler."""
         return sum(stored_bytes(each.low, each.high) * max(each.length, 1) for each in self.kept)
 
     @property
     def table_bytes(self) -> int:
-        """Of all tables of constants."""
+        """Bytes of all tables of constants."""
         return sum(
             stored_bytes(table.low, table.high) * len(table.values) for each in self.functions for table in each.tables
         )
 
     @property
     def operations(self) -> int:
-        """At most, of one sample through laws, filters and alarms."""
+        """Most operations of one sample through laws, filters and alarms."""
         return sum(operations(each.body) for each in (self.law.function, *self.calm, *self.alarms))
 
 
 def channel_form(wanted: ChannelWanted) -> ChannelForm:
-    """Raises PackError for what whole numbers of this word cannot do, with the place and what would."""
+    """The integer form of a channel.
+
+    Raises PackError for what this word size cannot do, with the place and what would.
+    """
     parts = parts_of(wanted.chain, wanted.title)
     stages = parts.stages
     _carried(wanted, tuple(link.stage for link in parts.law))
@@ -166,7 +171,7 @@ def channel_form(wanted: ChannelWanted) -> ChannelForm:
     if any(isinstance(link.stage, SWINGS) for link in stages):
         low, high = low - (high - low), high + (high - low)
     for link in stages:
-        if isinstance(link.stage, CircularMean):  # what comes out may be anywhere on the circle
+        if isinstance(link.stage, CircularMean):  # the output may be anywhere on the circle
             ends = (scale.exactly(link.stage.lowest), scale.exactly(link.stage.highest))
             low, high = min(low, round(ends[0])), max(high, round(ends[1]))
     calm, interval_s = [] if total is None else [total], wanted.interval_s
@@ -211,13 +216,15 @@ def channel_form(wanted: ChannelWanted) -> ChannelForm:
 
 
 def _is_of_law(link: Link) -> bool:
-    """Does a table stand for it? What comes round jumps there, and comes after the table."""
+    """True where a table replaces it. A circular reading jumps at its seam, so wrapping comes after the table."""
     return link.step is not Step.CALM and link.place != AROUND
 
 
 def _called(wanted: ChannelWanted, stages: Sequence[Link]) -> Iterator[tuple[str, str, str]]:
-    """In code, in the project, and in a few words: filters by their numbers there. What marks readings outside of the
-    channel's range is not one of them."""
+    """Names in code, in the project, and in a few words: filters by their numbers there.
+
+    The range mark of the channel is not one of them.
+    """
     filters = 0
     for link in stages:
         if link.place == OUTSIDE:
@@ -233,7 +240,7 @@ def _called(wanted: ChannelWanted, stages: Sequence[Link]) -> Iterator[tuple[str
 
 
 def _laws_of(wanted: ChannelWanted, parts: Parts) -> Laws:
-    """What is added counts whatever it is; a reading counts where the channel can have it."""
+    """The laws to convert. For a total any input counts; a reading counts within the channel's range."""
     ends = (wanted.lowest, wanted.highest) if parts.adding is None else (float("-inf"), float("inf"))
     return Laws(parts.law, wanted.raw, wanted.low, wanted.high, *ends)
 
@@ -241,7 +248,7 @@ def _laws_of(wanted: ChannelWanted, parts: Parts) -> Laws:
 def _law(
     wanted: ChannelWanted, parts: Parts, scale: Scale, budget: float
 ) -> tuple[Scale, float, LawForm, Function | None]:
-    """What the table gives in which scale and how near, and the total that is made of it where there is one."""
+    """The law with its scale and budget, and the total made from it, if any."""
     laws = _laws_of(wanted, parts)
     if parts.adding is not None:
         return _law_and_total(wanted, parts.adding, laws, scale)
@@ -254,7 +261,7 @@ def _law(
 def _law_and_total(
     wanted: ChannelWanted, adding: Adding, laws: Laws, scale: Scale
 ) -> tuple[Scale, float, LawForm, Function]:
-    """A table in finer steps, off by no more than what a total of the channel's whole range may be."""
+    """A table in finer steps, off by no more than allowed for a total over the channel's whole range."""
     if wanted.beside is not None:
         raise PackError(
             f"{wanted.title}: what it adds up depends on {wanted.beside.title} as well, which is not carried into "
@@ -263,7 +270,7 @@ def _law_and_total(
     x = laws.at(laws.codes()).x
     largest = float(np.abs(x[np.isfinite(x)]).max(initial=0.0)) or 1.0
     finer = finer_of(adding, scale, largest, wanted.machine, wanted.interval_s, wanted.title)
-    # Off by so much of the greatest all the time, a total would be off by as much of the channel's range.
+    # A constant error as a share of the greatest input makes an error of that share of the channel's range.
     share = wanted.share * float(last_of(wanted)) / max(abs(wanted.lowest), abs(wanted.highest))
     budget = max(share * largest / float(finer.scale.step), 0.75)
     law = law_form(wanted.name, f"{wanted.title}, Law", laws, finer.scale, budget, wanted.machine)
@@ -275,12 +282,12 @@ def _law_and_total(
 
 
 def last_of(wanted: ChannelWanted) -> Fraction:
-    """The last place of its finest field."""
+    """The last place of a channel's finest field."""
     return min((last_place(each.field) for each in wanted.fields if each.field.is_number), default=Fraction(1, 100))
 
 
 def _ends_of(wanted: ChannelWanted, scale: Scale) -> tuple[int, int]:
-    """Where a total ends, in steps: far beyond the channel's range, which says only how far it came, and within half of
+    """Bounds of a total in steps: far beyond the channel's range, which only says how far it came, and within half of
     the word."""
     room = wanted.machine.largest >> 1
     ends = (each * (BEYOND if each * way > 0 else 1) for each, way in ((wanted.lowest, -1), (wanted.highest, 1)))

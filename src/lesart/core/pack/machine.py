@@ -1,4 +1,4 @@
-"""The processor that firmware is written for, and the scale in which it holds a reading."""
+"""The processor that firmware is written for, and the scale of its readings."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from lesart.core.errors import LesartError
 
 
 class PackError(LesartError):
-    """A channel that cannot be carried into whole numbers as asked: the place, the value and what would do."""
+    """A channel that has no integer form as asked: the place, the value and what would do."""
 
 
 @dataclass(frozen=True)
@@ -27,25 +27,25 @@ class Machine:
 
     @property
     def wide(self) -> int:
-        """Bits of what is worked out on the way."""
+        """Bits of intermediate values."""
         return 2 * self.word
 
     @property
     def largest(self) -> int:
-        """The greatest whole number that can be kept."""
+        """The greatest integer that can be kept."""
         return (1 << (self.word - 1)) - 1
 
 
 MOST_FINER = 6
-"""Bits finer than a last place: a 64th of it, far below what any sensor tells."""
+"""Most bits below a last place: a 64th of it, far below what any sensor resolves."""
 
 WELL_FINE = 4
-"""From so many bits on it does not matter where a range lies."""
+"""From this many bits the position of a range does not matter."""
 
 
 @dataclass(frozen=True)
 class Scale:
-    """How a whole number stands for a value: value = ``zero`` + number × ``step``, both exact."""
+    """The scale of an integer: value = ``zero`` + number × ``step``, both exact."""
 
     step: Fraction
     zero: Fraction = Fraction(0)
@@ -55,7 +55,7 @@ class Scale:
         return (value - float(self.zero)) / float(self.step)
 
     def value(self, number: float) -> float:
-        """What a number stands for."""
+        """The value of a number."""
         return float(self.zero) + number * float(self.step)
 
     def exactly(self, value: float) -> Fraction:
@@ -64,11 +64,11 @@ class Scale:
 
 
 def scale_of(last_place: Fraction, lowest: float, highest: float, machine: Machine, place: str) -> tuple[Scale, int]:
-    """The finest scale of a last place halved again and again that holds a range, and how often it was halved.
+    """The finest scale that holds a range, by repeatedly halving a last place, and the number of halvings.
 
-    Half the word is left free above the range: filters swing over it, and a field may be in another unit. Where a range
-    lies far from zero it is told from its middle, if that gives finer steps. Raises PackError where not even whole last
-    places fit.
+    Half the word is left free above the range: filters overshoot, and a field may be in another unit. A range far from
+    zero is taken relative to its middle, if that gives finer steps. Raises PackError where not even whole last places
+    fit.
     """
     zero = Fraction(0)
     places = _places(last_place, lowest, highest, zero)
@@ -90,7 +90,7 @@ def scale_of(last_place: Fraction, lowest: float, highest: float, machine: Machi
 
 
 def _places(last_place: Fraction, lowest: float, highest: float, zero: Fraction) -> Fraction:
-    """The most last places that a range is from its zero."""
+    """The greatest distance of a range from its zero, in last places."""
     return max(abs(Fraction(lowest) - zero), abs(Fraction(highest) - zero)) / last_place
 
 

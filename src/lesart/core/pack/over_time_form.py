@@ -1,6 +1,6 @@
-"""Totals in whole numbers: what comes in finer steps is added up, and what is left below a step is kept for the next.
+"""Totals in integers: inputs in finer steps are added up, and the remainder below a step is kept for the next.
 
-A float of 32 bits stands still at 2²⁴ of what comes; these lose nothing however long they go on.
+A 32-bit float stops rising at 2²⁴ times its input; these lose nothing however long they run.
 """
 
 from __future__ import annotations
@@ -38,9 +38,9 @@ from lesart.core.step import Step
 from lesart.core.units import Unit, product
 
 PLAIN_KINDS = ("unit", "none")
-"""Links after a total that leave it what it is, but for its unit."""
+"""Links after a total that change nothing but its unit."""
 WAITS = 16
-"""Intervals that a clock has to bridge at least."""
+"""Fewest intervals that the clock has to cover."""
 
 
 @dataclass(frozen=True)
@@ -59,7 +59,7 @@ class Adding:
 
     @property
     def is_rate(self) -> bool:
-        """Does it depend on how long it lasts?"""
+        """True where it depends on durations."""
         return isinstance(self.law, OverTime)
 
 
@@ -95,8 +95,10 @@ def adding_of(chain: Chain, links: tuple[Link, ...], title: str) -> Adding | Non
 
 @dataclass(frozen=True)
 class Finer:
-    """``scale`` of what is added; 2**``bits`` of its steps, over half a millisecond where it is a rate, are a step of
-    the total. ``longest_ms`` is the longest time between two samples that products have room for."""
+    """``scale`` of the input; 2**``bits`` of its steps, over half a millisecond for a rate, are a step of the total.
+
+    ``longest_ms`` is the longest time between two samples that products have room for.
+    """
 
     scale: Scale
     bits: int
@@ -104,8 +106,8 @@ class Finer:
 
 
 def finer_of(adding: Adding, scale: Scale, largest: float, machine: Machine, interval_s: float, title: str) -> Finer:
-    """As fine as a quarter of a word holds what is added, up to ``largest`` of its unit. Raises PackError."""
-    # A step of the total, in the unit of what is added.
+    """The finest input scale that fits a quarter of a word, up to ``largest`` in its unit. Raises PackError."""
+    # A step of the total, in the unit of the input.
     one = scale.step / adding.amount * (2000 if adding.is_rate else 1)
     room = machine.largest >> 2
     bits = next(
@@ -174,7 +176,7 @@ def over_time_form(adding: Adding, finer: Finer, low: int, high: int, around: Ar
 
 @dataclass(frozen=True)
 class _Variables:
-    """What is kept from sample to sample; ``zero`` is a total of nothing, in steps."""
+    """Variables kept from sample to sample; ``zero`` is a total of 0, in steps."""
 
     begun: Kept
     then: Kept
@@ -190,12 +192,12 @@ class _Variables:
 
     @property
     def is_timed(self) -> bool:
-        """Does it depend on when samples come?"""
+        """True where it depends on the times of samples."""
         return self.is_rate or self.every_ms > 0
 
     @property
     def all(self) -> tuple[Kept, ...]:
-        """Those that it needs."""
+        """The variables that it needs."""
         kept = [self.total, self.rest]
         kept += [self.begun] if self.is_timed or self.is_compared else []
         kept += [self.before] if self.is_compared else []
@@ -229,7 +231,7 @@ def _variables(adding: Adding, finer: Finer, low: int, high: int, around: Around
 
 
 def _full(adding: Adding, finer: Finer, around: Around) -> int:
-    """Where a counter is at 0 again, in steps of what is added. Raises PackError where that is no whole number."""
+    """Where a counter wraps, in steps of the input. Raises PackError where that is not whole."""
     if not isinstance(adding.law, Rise):
         return 0
     full = Fraction(adding.law.full) * adding.law.unit_in.scale / adding.unit_in.scale / finer.scale.step
@@ -239,8 +241,10 @@ def _full(adding: Adding, finer: Finer, around: Around) -> int:
 
 
 def _amount(law: OverTime | Sum | Rise, kept: _Variables, added: Whole, took: Whole, anew: Whole, own: Whole) -> Whole:
-    """What a sample adds, in steps of what is added; of a rate times half a millisecond. ``own`` is how much of the
-    time since the last one lies in a period that began within it."""
+    """What a sample adds, in steps of the input; for a rate times half a millisecond.
+
+    ``own`` is the part of the time since the last sample that is in a period begun since.
+    """
     if isinstance(law, Sum):
         return added
     before = pick(kept.begun.value, kept.before.value, added)
@@ -256,7 +260,7 @@ def _amount(law: OverTime | Sum | Rise, kept: _Variables, added: Whole, took: Wh
 
 
 def _risen(law: Rise, full: int, added: Whole, rose: Whole) -> Whole:
-    """From one count to the next, over the end of a counter or from where it began again."""
+    """Rise from one count to the next, across a wrap or a restart."""
     if law.counts == "both ways":
         if not full:
             return rose

@@ -1,4 +1,4 @@
-"""How a project is packed: the processor's word, and how near whole numbers have to come."""
+"""Settings of a pack: the processor's word, and the allowed error."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ OF_CHANNEL = (
         choices=(FLOATS, WHOLES),
     ),
 )
-"""What each channel is told of it, and each of its variants."""
+"""Parameters of each channel, and of each of its variants."""
 
 
 @dataclass(frozen=True)
@@ -53,6 +53,6 @@ class PackSettings:
 
 
 def settings_of(values: Mapping[str, Any]) -> PackSettings:
-    """From values by parameter name."""
+    """Settings from values by parameter name."""
     machine = Machine(int(values["word"]), values["multiplier"], values["divider"])
     return PackSettings(machine, values["share"] / 100, values["vectors"])

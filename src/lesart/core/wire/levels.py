@@ -69,7 +69,7 @@ def _level(hookup: Hookup, join: Join, driver: tuple[End, str], listener: tuple[
 
 
 def _faces(driver: str, listener: str) -> bool:
-    """True where ``pin`` drives: a board's pin that could drive does not when the other end is an output."""
+    """True where ``driver`` really drives: a board's pin that could does not when the other end is an output."""
     other_only_drives = ROLES[listener].drives and not ROLES[listener].listens
     return not other_only_drives and not (driver == "digital" and listener in ("digital out", "pulse out", "count out"))
 

@@ -1,4 +1,4 @@
-"""What a program sends to begin with, and afterwards for what has changed since: commands and data, nothing more."""
+"""What firmware sends at start-up, and afterwards for every change: commands and data, nothing more."""
 
 from __future__ import annotations
 
@@ -37,24 +37,24 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 
 LIT_BY = ("as stored", "upright", "shown upright", "light")
-"""What lights a controller's memory as it is, where it has such commands."""
+"""Commands that show a controller's memory as it is, where it has them."""
 FOUR_LINES, LINES_OF_FOUR, TWO_ROWS, ON, ONWARDS, CLEARED = 0x2, 0x20, 0x08, 0x0C, 0x06, 0x01
 EIGHT_LINES, RESET = 0x30, 0x3
 WAKE = 0x11
-"""Out of the sleep in which a controller of windows wakes up."""
+"""The command that ends the sleep in which such a controller powers up."""
 RESTS_BEHIND = (0x01, WAKE)
-"""Commands, a reset and the one that wakes it, after which such a controller takes no other for 120 ms."""
+"""Commands, reset and wake, after which such a controller takes no other for 120 ms."""
 MODULES_BRIGHT = 1
-"""Of 15 steps: a module that is all lit takes a third of an ampere at the last one, and a tenth at this."""
+"""Of 15 steps: a fully lit module draws a third of an ampere at the last one, and a tenth at this."""
 RESETS = 3
-"""Times that a panel of characters is told of eight lines before it can be told of four, however it stood before."""
+"""How often a character panel is sent the eight-line command before the four-line one, whatever its state."""
 ADDRESSING = 8
-"""Bytes that are as dear as setting a place again: a gap that is shorter is written over."""
+"""Bytes that cost as much as setting a new position: shorter gaps are written over."""
 
 
 @singledispatch
 def start_for(panel: Panel, controller: Controller) -> tuple[Transmission, ...]:
-    """The person's own bytes where the panel has them, else what lights it."""
+    """The start sequence: the person's own bytes where the panel has them, else the least that lights it."""
     return _plain_start(panel, controller)
 
 
@@ -68,8 +68,10 @@ def _plain_start(panel: Panel, controller: Controller) -> tuple[Transmission, ..
 
 @start_for.register
 def _(panel: ColourPanel, controller: Controller) -> tuple[Transmission, ...]:
-    """Woken, told how many bits a pixel has, inverted where the glass wants it, lit. Source: the open standard of
-    commands; it has to rest for 120 ms after the first of them."""
+    """For a controller of windows: wake, bits per pixel, inversion where the glass needs it, display on.
+
+    Source: the open standard of commands; it has to wait 120 ms after the first of them.
+    """
     groups = panel.start_groups
     if len(groups) == 1:
         groups = tuple(_by_command(controller, panel.start))
@@ -86,7 +88,7 @@ def _(panel: ColourPanel, controller: Controller) -> tuple[Transmission, ...]:
 
 
 def _by_command(controller: Controller, data: bytes) -> Iterator[bytes]:
-    """A start sequence cut into commands, by how many bytes each is known to have."""
+    """A start sequence split into commands by their known lengths."""
     at = 0
     while at < len(data):
         found = controller.find(data[at])
@@ -97,7 +99,7 @@ def _by_command(controller: Controller, data: bytes) -> Iterator[bytes]:
 
 @start_for.register
 def _(panel: PixelPanel, controller: Controller) -> tuple[Transmission, ...]:
-    """Of chained modules each setting for all of them: no test, no numbers worked out, all rows, bright, lit."""
+    """For chained modules each setting for all of them: no test, no decoding, all rows, brightness, on."""
     if not panel.modules or panel.start:
         return _plain_start(panel, controller)
     settings = ((ALL_LIT, 0), (DECODED, 0), (LAST_DIGIT, EACH - 1), (BRIGHT, MODULES_BRIGHT), (LIGHT, 1))
@@ -106,7 +108,7 @@ def _(panel: PixelPanel, controller: Controller) -> tuple[Transmission, ...]:
 
 @start_for.register
 def _(panel: CharacterPanel, controller: Controller) -> tuple[Transmission, ...]:
-    """Told of its lines as its data sheets have it since there are such panels, then lit, cleared, given its glyphs."""
+    """For a character panel: number of data lines by the data sheet's sequence, then display on, clear, own glyphs."""
     own = panel.start
     rows = TWO_ROWS if panel.rows > 1 else 0
     by_four = controller.told_by == EXPANDER or panel.hookup == "4 lines"
@@ -130,12 +132,12 @@ def _(panel: SegmentPanel, controller: Controller) -> tuple[Transmission, ...]:
         size = 2 if panel.is_numbered else 1
         return tuple(Transmission(panel.start[at : at + size], False) for at in range(0, len(panel.start), size))
     if panel.is_numbered:
-        # It wakes up dark, with all its lamps in a test, or with whatever it had before.
+        # It powers up dark, in its lamp test, or with whatever it had before.
         settings = ((ALL_LIT, 0), (DECODED, 0), (LAST_DIGIT, panel.digits - 1), dimmed_to(panel), (LIGHT, 1))
         return tuple(Transmission(bytes(each), True) for each in settings)
     if controller.told_by == FIRST:
         does = {command.does for command in controller.commands}
-        # A driver with an address wakes up asleep and dark.
+        # A driver with an address powers up asleep and dark.
         first = ("awake", "light") if "awake" in does else ("goes on",)
         return tuple(Transmission(controller.code_of(each), False) for each in first if each in does)
     return ()
@@ -149,7 +151,7 @@ def _commands(controller: Controller, data: bytes) -> Iterator[Transmission]:
 
 
 def _each(controller: Controller, data: bytes, *, is_data: bool) -> list[Transmission]:
-    """Byte by byte where an expander takes them, else in one."""
+    """Commands byte by byte for an expander, else in one transmission."""
     if controller.told_by == EXPANDER:
         return [Transmission(ported(controller, (byte >> 4, byte & 15), is_data=is_data), True) for byte in data]
     return [Transmission(data, is_data)]
@@ -173,7 +175,7 @@ def _changes(panel: Panel, controller: Controller, before: Memory, after: Memory
 
 @_changes.register
 def _(panel: SegmentPanel, controller: Controller, before: Memory, after: Memory) -> Iterator[Transmission]:
-    """Of a chain all digits, since each shifts the others; of a driver those that changed, after their address."""
+    """For a chain all digits, since each shifts the others; for a driver those that changed, after their address."""
     was, now = panel.sent(panel.lit(before)), panel.sent(panel.lit(after))
     if was == now:
         return
@@ -200,8 +202,10 @@ def _(panel: CharacterPanel, controller: Controller, before: Memory, after: Memo
 
 @_changes.register
 def _(panel: PixelPanel, controller: Controller, before: Memory, after: Memory) -> Iterator[Transmission]:
-    """Run by run within a page where pages are set one by one; else the smallest window around what changed. Of chained
-    modules each number that changed, for all of them."""
+    """Run by run within a page where pages are set one by one; else the smallest window around the changes.
+
+    For chained modules each number that changed, for all of them.
+    """
     was, now = panel.sent(panel.lit(before)), panel.sent(panel.lit(after))
     if panel.modules:
         pairs = zip(numbered_runs(panel, was), numbered_runs(panel, now), strict=True)
@@ -226,7 +230,7 @@ def _(panel: PixelPanel, controller: Controller, before: Memory, after: Memory) 
 
 @_changes.register
 def _(panel: ColourPanel, controller: Controller, before: Memory, after: Memory) -> Iterator[Transmission]:
-    """The smallest window around what changed."""
+    """The smallest window around the changes."""
     was, now = (_pixels(panel, memory) for memory in (before, after))
     differ = (was != now).any(axis=-1)
     if not differ.any():
@@ -239,7 +243,7 @@ def _(panel: ColourPanel, controller: Controller, before: Memory, after: Memory)
 
 
 def _pixels(panel: ColourPanel, memory: Memory) -> np.ndarray:
-    """Bytes as they are sent, shape (height, width, bytes of a pixel)."""
+    """Bytes as sent, shape (height, width, bytes per pixel)."""
     sent = np.frombuffer(panel.sent(panel.lit(memory)), np.uint8)
     return sent.reshape(panel.height, panel.width, panel.pixel_bytes)
 
@@ -257,7 +261,7 @@ def _window(controller: Controller, was: bytes, now: bytes, columns: int, pages:
 
 
 def runs(was: Sequence[int], now: Sequence[int], gap: int) -> Iterator[tuple[int, int]]:
-    """First and one past the last place of what differs; a rest of up to ``gap`` that does not is in between."""
+    """First and one past the last index of each run that differs; gaps of up to ``gap`` equal ones are included."""
     places = [place for place, (one, other) in enumerate(zip(was, now, strict=True)) if one != other]
     first = last = None
     for place in places:
@@ -273,8 +277,8 @@ def runs(was: Sequence[int], now: Sequence[int], gap: int) -> Iterator[tuple[int
 
 
 def window_of(was: bytes, now: bytes, columns: int, pages: int) -> tuple[int, int, int, int] | None:
-    """The smallest window of cells that holds all that differs: left, top, one past the right and bottom edge; None of
-    the same."""
+    """The smallest window of cells with all differences: left, top, one past the right and bottom edge; None without
+    any."""
     differ = [place for place, (one, other) in enumerate(zip(was, now, strict=True)) if one != other]
     if not differ:
         return None

@@ -1,7 +1,7 @@
 """The commands of a display's controller, as data: which byte does what to its memory.
 
-A controller keeps a memory of cells, a place at which the next byte of data goes, and a few settings. What it is told
-is described here by a row a command, so that a person's own controller is a table and no program.
+A controller has a memory of cells, a position for the next byte of data, and a few settings. Its commands are described
+by one row each, so that a person's own controller is a table and not a program.
 """
 
 from __future__ import annotations
@@ -28,13 +28,16 @@ BYTE_BEFORE, LINE, COMMAND_LINE, EXPANDER, FIRST, NOTHING, CHOICE, NUMBER = TOLD
     "bits that choose",
     "a number",
 )
-"""What parts commands from data. ``the first byte`` of each transmission is a command; told by ``nothing``, all are
-data, and each transmission begins at the first cell; ``a number`` from 1 on is that of a cell, and a byte follows. By
-``a line, first byte`` only a command itself is told from data: bytes that belong to it come as data do."""
+"""How commands differ from data.
+
+``the first byte`` of each transmission is a command; with ``nothing``, all are data, and each transmission begins at
+the first cell; ``a number`` from 1 on is that of a cell, and a byte follows. With ``a line, first byte`` the line marks
+only the command itself: its further bytes come like data.
+"""
 PLACES = ("page", "column", "column low", "column high", "columns from to", "pages from to", "address", "clear", "home")
-"""What moves the place of the next byte. An address is that of a cell, counted through."""
+"""Commands that move the position of the next byte. An address is that of a cell, counted through."""
 WAYS = ("order", "goes on", "goes back", "stays")
-"""Where the place goes after a byte."""
+"""Commands for how the position moves after a byte."""
 SHOWS = (
     "light",
     "dark",
@@ -50,10 +53,10 @@ SHOWS = (
     "asleep",
     "brightness",
 )
-"""How the memory is shown. ``shown`` also lights it."""
+"""Commands for how the memory is shown. ``shown`` also switches the display on."""
 WRITE, WRITE_ON, PIXEL_BITS = CELLS_OF_BYTES = ("write", "write on", "pixel bits")
-"""Data after the first two go into the memory, from the window's corner on or from where they had come to; the third
-says how many bits a cell has: 5 in its lowest three bits is two bytes, 6 three."""
+"""After the first two, data go into the memory, from the window's corner or from where the last ones ended; the third
+sets the bits of a cell: 5 in its lowest three bits is two bytes, 6 is three."""
 DOES = (*PLACES, *WAYS, *SHOWS, *CELLS_OF_BYTES, "glyph address", "passed over")
 BY_COLUMNS, BY_ROWS, IN_PAGE = range(3)
 """Orders: on to the next column and page; down all pages first; within the page and round again."""
@@ -110,11 +113,11 @@ class Command:
     more: int = 0
 
     def fits(self, byte: int) -> bool:
-        """Is this the command?"""
+        """True where a byte is this command."""
         return byte & ~self.bits & 0xFF == self.code
 
     def value(self, byte: int, more: Sequence[int]) -> int:
-        """What it carries: in the bytes after it, the last one lowest, else in its free bits."""
+        """Its value: in the bytes after it, the last one lowest, else in its free bits."""
         if more:
             return int.from_bytes(bytes(more), "big")
         shift = (self.bits & -self.bits).bit_length() - 1 if self.bits else 0
@@ -123,7 +126,7 @@ class Command:
 
 @dataclass(frozen=True)
 class Controller:
-    """``commands`` are looked through in order: what frees more bits comes after what is more exact."""
+    """``commands`` are searched in order: those with more free bits come after more exact ones."""
 
     name: str
     commands: tuple[Command, ...]
@@ -136,14 +139,17 @@ class Controller:
     lines: tuple[str, ...] = ("data", "write", "enable", "light", "4", "5", "6", "7")
     cell_bytes: int = 1
     chosen_by: str = ""
-    """Where bits choose: ``behind`` or ``before`` the segments, and by which level."""
+    """Position of the digit select bits: ``behind`` or ``before`` the segments, and their active level."""
 
     def find(self, byte: int) -> Command | None:
-        """The command that a byte is; None where it has none."""
+        """The command of a byte; None where there is none."""
         return next((command for command in self.commands if command.fits(byte)), None)
 
     def code_of(self, does: str, value: int = 0) -> bytes:
-        """What a program sends for it. Raises KeyError where there is no such command, or none that reaches so far."""
+        """The bytes of a command with a value.
+
+        Raises KeyError where there is no such command, or none with that range.
+        """
         command = next((each for each in self.commands if each.does == does), None)
         if command is None:
             raise KeyError(does)
@@ -155,7 +161,10 @@ class Controller:
         return bytes([command.code | value << shift & command.bits])
 
     def span_of(self, does: str, first: int, last: int) -> bytes:
-        """What sets the first and the last column, or page, of a window: half of the bytes each. Raises KeyError."""
+        """The command that sets the first and the last column, or page, of a window, half of its bytes each.
+
+        Raises KeyError.
+        """
         command = next((each for each in self.commands if each.does == does), None)
         if command is None:
             raise KeyError(does)
@@ -164,7 +173,7 @@ class Controller:
 
 
 def build_controller(name: str, values: Mapping[str, Any], commands: Sequence[Mapping[str, Any]]) -> Controller:
-    """From values by parameter name. Raises ValueError with a clause."""
+    """A controller from values by parameter name. Raises ValueError with a clause."""
     lines = tuple(values["lines"].split())
     wanted = {"data", "enable", "4", "5", "6", "7"}
     if not wanted <= set(lines) or len(lines) > BITS:
@@ -179,7 +188,7 @@ def build_controller(name: str, values: Mapping[str, Any], commands: Sequence[Ma
     for command in found:
         if command.code & command.bits:
             raise ValueError(f"code 0x{command.code:02X} has bits that are free (0x{command.bits:02X}); leave them 0")
-    # The more exact ones first, however they are written down.
+    # The more exact ones first, in whatever order they are written.
     found.sort(key=lambda command: command.bits.bit_count())
     return Controller(
         name=name,
@@ -236,7 +245,7 @@ PAGES = _set(
     pages=8,
     order=IN_PAGE,
 )
-"""Pages of eight rows, a column in two halves, or windows of columns and pages, on a bus with a byte before."""
+"""Pages of eight rows, a column set in two halves, or windows of columns and pages, on a bus with a control byte."""
 BANKS = _set(
     "banks",
     (0x80, "column", 0x7F, 0),
@@ -249,7 +258,7 @@ BANKS = _set(
     (0x00, "passed over", 0, 0),
     told_by=LINE,
 )
-"""Banks of eight rows, each column by its number, a line for data and command."""
+"""Banks of eight rows, columns by number, a data/command line."""
 WINDOWS = _set(
     "windows",
     (0x2A, "columns from to", 0, 4),
@@ -267,8 +276,10 @@ WINDOWS = _set(
     told_by=COMMAND_LINE,
     cell_bytes=2,
 )
-"""Of panels of colours: a window, then its pixels row by row. Source: the open standard of commands for displays, which
-leaves codes from 0xB0 on to each maker."""
+"""For colour panels: a window, then its pixels row by row.
+
+Source: the open standard of commands for displays, which leaves codes from 0xB0 on to each maker.
+"""
 LETTERS = _set(
     "letters",
     (0x01, "clear", 0, 0),
@@ -285,7 +296,7 @@ LETTERS = _set(
     columns=128,
     pages=1,
 )
-"""Of panels of characters, as they have been for decades: cells by their address."""
+"""For character panels, as they have been for decades: cells by address."""
 DIGITS = _set(
     "digits",
     (0xC0, "address", 0x0F, 0),
@@ -297,7 +308,7 @@ DIGITS = _set(
     columns=16,
     pages=1,
 )
-"""Of drivers of digits: an address, then a byte a digit."""
+"""For digit drivers: an address, then one byte per digit."""
 ADDRESSED_DIGITS = _set(
     "addressed digits",
     (0x00, "address", 0x0F, 0),
@@ -311,27 +322,27 @@ ADDRESSED_DIGITS = _set(
     columns=16,
     pages=1,
 )
-"""Of drivers of digits and small matrices that have an address on two wires: sixteen bytes, and commands of one."""
+"""For drivers of digits and small matrices with a two-wire address: sixteen bytes, and one-byte commands."""
 CHAIN = Controller("chain", (), NOTHING, 0, 1)
 """Registers one after another: nothing but data."""
 CHOSEN = Controller("chosen digits", (), CHOICE, 0, 1, chosen_by="behind low")
 CHOSEN_BEFORE = Controller("chosen digits, choice first", (), CHOICE, 0, 1, chosen_by="before low")
 CHOSEN_HIGH = Controller("chosen digits, by high bits", (), CHOICE, 0, 1, chosen_by="behind high")
 CHOSEN_BEFORE_HIGH = Controller("chosen digits, choice first, by high bits", (), CHOICE, 0, 1, chosen_by="before high")
-"""Registers that hold the segments of one digit, and bits that choose which."""
+"""Registers that hold the segments of one digit, and bits that select it."""
 NUMBERS = Controller("numbered digits", (), NUMBER, 8, 1)
-"""Of drivers that are told a digit's number and its segments, two bytes at a time; higher numbers are settings."""
+"""For drivers that take a digit's number and its segments, two bytes at a time; higher numbers are settings."""
 NUMBERED_ROWS = Controller("numbered rows", (), NUMBER, 0, 8)
-"""Of modules one after another whose drivers are each told a number and the eight pixels of a row or a column."""
+"""For chained modules whose drivers each take a number and the eight pixels of a row or a column."""
 _CHOICES = (CHOSEN, CHOSEN_BEFORE, CHOSEN_HIGH, CHOSEN_BEFORE_HIGH)
 _ALL = (PAGES, BANKS, WINDOWS, LETTERS, DIGITS, ADDRESSED_DIGITS, NUMBERS, NUMBERED_ROWS, CHAIN, *_CHOICES)
 CONTROLLERS = {each.name: each for each in _ALL}
-"""For each kind of panel, the one that is taken where it is not stated."""
+"""The default for each kind of panel."""
 
 
 @singledispatch
 def usual_controller(panel: Panel) -> str:
-    """The name of the one that a panel has where it is not stated; empty where none is usual."""
+    """The default controller of a panel; empty where there is none."""
     return ""
 
 

@@ -1,4 +1,4 @@
-"""A counter to try a display with: from where to where, how fast, in which place, as a person says it in a line."""
+"""A counter to test a display with: range, rate and position, from a line that a person types."""
 
 from __future__ import annotations
 
@@ -28,8 +28,11 @@ _PARTS = {
 
 @dataclass(frozen=True)
 class Counting:
-    """``last`` may be before ``first``: then it counts down. ``width`` cells, 0 for as many as are needed, after which
-    a number stands at the right; of pixels ``row`` and ``column`` are those of its upper left one."""
+    """``last`` may be below ``first``: then it counts down.
+
+    The number is right-aligned in ``width`` cells, 0 for as many as needed; on pixels ``row`` and ``column`` are those
+    of its upper left one.
+    """
 
     first: int
     last: int
@@ -41,25 +44,25 @@ class Counting:
 
     @property
     def steps(self) -> int:
-        """Until it begins again."""
+        """Steps until it begins again."""
         return abs(self.last - self.first) + 1
 
     def number(self, step: int) -> int:
-        """What it shows at a step, from 0."""
+        """The number at a step, from 0."""
         way = 1 if self.last >= self.first else -1
         return self.first + way * (step % self.steps)
 
     def text(self, step: int) -> str:
-        """In its cells."""
+        """The number in its cells."""
         width = self.width or len(str(max(self.first, self.last)))
         return f"{self.number(step)}".rjust(width, self.pad)
 
     def step_at(self, seconds: float) -> int:
-        """How many were counted by then."""
+        """The step at a time."""
         return int(seconds / self.every_s + 1e-9)
 
     def memory(self, panel: Panel, step: int) -> Memory:
-        """What the panel holds then, and nothing else."""
+        """The panel's memory at a time, with nothing but the counter."""
         cells = [Cell(letter) for letter in self.text(step)]
         if panel.grid is not None:
             font = panel.grid.font(DEFAULT_FONT)
@@ -73,7 +76,7 @@ class Counting:
 
 
 def read_counting(typed: str, panel: Panel) -> Counting:
-    """From a line like HOW; all but the range may be left out. Raises RequestError with what would do."""
+    """A counter from a line like HOW; all but the range may be left out. Raises RequestError with what would do."""
     rest = " ".join(typed.lower().split())
     found: dict[str, str] = {}
     for pattern in _PARTS.values():

@@ -1,4 +1,4 @@
-"""What a controller made of what it was sent: the cells that were written, and settings that came into force."""
+"""What a controller made of its bytes: the cells written, and the settings changed."""
 
 from __future__ import annotations
 
@@ -10,12 +10,12 @@ from lesart.core.dataclass_later import dataclass
 
 Cells = npt.NDArray[np.int64]
 GLYPHS = 1 << 20
-"""Rows of a person's own glyphs are cells from here on: far after all others."""
+"""Rows of a person's own glyphs are cells from this number on, far above all others."""
 
 
 @dataclass(frozen=True)
 class Turn:
-    """A setting that came into force: ``light``, ``all lit``, ``inverted``, ``start row`` or ``shift``."""
+    """A change of a setting: ``light``, ``all lit``, ``inverted``, ``start row`` or ``shift``."""
 
     t_s: float
     what: str
@@ -45,17 +45,17 @@ class Interpreted:
         return len(self.t)
 
     def memory(self, count: int) -> Cells:
-        """All cells after so many of them were written, those of glyphs after them, shape (columns·pages + 64,)."""
+        """All cells after a number of writes, those of glyphs after them, shape (columns·pages + 64,)."""
         size = self.columns * self.pages
         cells = np.full(size + 64, self.fill, np.int64)
         cells[size:] = 0
         where = self.cell[:count]
-        # Where a cell was written more than once, the last value stays.
+        # Where a cell was written more than once, the last value counts.
         cells[np.where(where >= GLYPHS, where - GLYPHS + size, where)] = self.value[:count]
         return cells
 
     def setting(self, what: str, t_s: float, otherwise: int) -> int:
-        """The last one that came into force by then."""
+        """The value of a setting at a time."""
         return next((turn.value for turn in reversed(self.turns) if turn.what == what and turn.t_s <= t_s), otherwise)
 
 
@@ -70,4 +70,4 @@ SHOWN: dict[str, tuple[tuple[str, int], ...]] = {
     "shown inverted": (("inverted", 1), ("light", 1), ("all lit", 0)),
     "shown upright": (("inverted", 0), ("light", 1), ("all lit", 0)),
 }
-"""Settings that a command brings, by what it does."""
+"""Settings changed by each command."""

@@ -1,4 +1,4 @@
-"""What a controller makes of what it is sent: every byte put through its addressing, moment by moment."""
+"""What a controller makes of its bytes: each one put through its addressing, in order of time."""
 
 from __future__ import annotations
 
@@ -58,7 +58,7 @@ class _Machine:
     """A command whose further bytes have not all come."""
 
     def command(self, t: float, byte: int, part: int) -> None:
-        """A byte of a command."""
+        """Handle a byte of a command."""
         if self.waiting is not None:
             command, first, more = self.waiting
             more.append(byte)
@@ -73,7 +73,7 @@ class _Machine:
             self._do(t, command, command.value(first, more), more, part)
 
     def data(self, t: float, byte: int, part: int) -> None:
-        """A byte for the cell at the place, which goes on."""
+        """Write a byte to the cell at the position, and move on."""
         self.waiting = None
         if self.glyph is not None:
             self.rows.append((t, GLYPHS + self.glyph, byte, part))
@@ -147,7 +147,7 @@ class _Machine:
         self.turns.append(Turn(t, "shift", 0))
 
     def _shift(self, t: float, value: int) -> None:
-        """Bit 3: the display and not the place; bit 2: to the right."""
+        """The shift command. Bit 3: the display instead of the cursor; bit 2: to the right."""
         right = value >> 2 & 1
         if value >> 3:
             before = next((turn.value for turn in reversed(self.turns) if turn.what == "shift"), 0)
@@ -157,12 +157,15 @@ class _Machine:
 
 
 def interpret(controller: Controller, words: Words, columns: int, pages: int, *, fill: int = 0) -> Interpreted:
-    """Every byte in order. ``columns`` and ``pages`` are those of the panel, where the controller has none of its own;
-    ``fill`` is what stands in a cell at first, and after it was cleared."""
+    """Interpret every byte in order.
+
+    ``columns`` and ``pages`` are those of the panel, where the controller has none of its own; ``fill`` is the content
+    of a cell at first, and after a clear.
+    """
     if controller.columns:
         columns, pages = controller.columns, controller.pages or pages
     else:
-        # A controller may have more pages than its panel; what goes there is not seen, and no mistake.
+        # A controller may have more pages than its panel; writing there is invisible, and not a mistake.
         pages = max(controller.pages, pages)
     if controller.told_by == COMMAND_LINE or controller.cell_bytes > 1:
         return obeyed_in_windows(controller, words, columns, pages, fill)
@@ -197,8 +200,8 @@ def interpret(controller: Controller, words: Words, columns: int, pages: int, *,
 
 
 def _choose(machine: _Machine, controller: Controller, words: Words) -> None:
-    """Of each transmission the segments go to the digits that its bits choose; what all of them held before stays, as
-    the eye keeps it."""
+    """The segments of each transmission go to the digits that its bits select; other digits keep theirs, as persistence
+    of vision does."""
     where, level = controller.chosen_by.split()
     size = -(-machine.pages // BITS)
     for part in distinct(words.part).tolist():
@@ -240,7 +243,7 @@ def _count_off(machine: _Machine, words: Words) -> None:
 
 
 def _count_rows(machine: _Machine, words: Words) -> None:
-    """Two bytes for each module of a chain, the first ones for the farthest: a number and its pixels, or a setting."""
+    """Two bytes for each module of a chain, the first ones for the furthest: a number and its pixels, or a setting."""
     for part in distinct(words.part).tolist():
         mine = words.part == part
         data, t = words.value[mine].tolist(), float(words.t[mine][-1])
@@ -259,14 +262,14 @@ def _count_rows(machine: _Machine, words: Words) -> None:
 
 
 _CHIP_HIGH = 0x70
-"""Bits that no number of four bits has, nor its point."""
+"""Bits that neither a four-bit number nor its point has."""
 _ITS_ORDER = SegmentWiring("7", read_order(NUMBERED_ORDER, "7"), (0,))
 _WORKED_OUT = tuple(_ITS_ORDER.bits(ALPHABETS["7"].shapes.get(letter, 0)) for letter in "0123456789-EHLP ")
-"""What such a driver lights for 0 to 9, a dash, E, H, L, P and nothing, in its own order of bits."""
+"""Masks of such a driver for 0 to 9, a dash, E, H, L, P and blank, in its own bit order."""
 
 
 def _told(controller: Controller, words: Words) -> Iterator[tuple[float, int, bool, int, bool]]:
-    """Each byte with its moment, whether it is data, its transmission, and whether it begins that."""
+    """Each byte with its time, whether it is data, its transmission, and whether it begins that."""
     if controller.told_by == EXPANDER:
         yield from _from_expander(controller, words)
         return
@@ -283,7 +286,7 @@ def _told(controller: Controller, words: Words) -> Iterator[tuple[float, int, bo
         if controller.told_by == BYTE_BEFORE:
             if begins or follows is None:
                 follows, only_one = bool(byte & data_bit), bool(byte & single_bit)
-                # A new transmission begins with the byte that says what follows: a command may go on after it.
+                # A new transmission begins with its control byte; a command may continue after it.
                 continue
             yield t, byte, follows, part, False
             if only_one:
@@ -297,14 +300,14 @@ def _told(controller: Controller, words: Words) -> Iterator[tuple[float, int, bo
 
 
 def _from_expander(controller: Controller, words: Words) -> Iterator[tuple[float, int, bool, int, bool]]:
-    """Halves of a byte, taken at each fall of the enable line."""
+    """Halves of a byte, taken at each falling edge of the enable line."""
     bit = {name: 1 << place for place, name in enumerate(controller.lines)}
     halves: list[Half] = []
     before = 0
     for t, byte, part in zip(words.t.tolist(), words.value.tolist(), words.part.tolist(), strict=True):
         falls = before & bit["enable"] and not byte & bit["enable"]
         if falls and not before & bit.get("write", 0):
-            # What stood while the line was high is what the controller took.
+            # The controller took the level that the lines had while enable was high.
             nibble = sum(bool(before & bit[name]) << place for place, name in enumerate(("4", "5", "6", "7")))
             halves.append((t, nibble, bool(before & bit["data"]), part))
         before = byte

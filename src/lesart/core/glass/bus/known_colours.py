@@ -1,4 +1,4 @@
-"""Is it a panel of colours that the bytes beside a line for commands are meant for, how large, and of how many bits?"""
+"""Recognises a colour panel from bytes with a command line: its size, and its bits per pixel."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ USUAL_SIZES = (
     (240, 320),
     (320, 480),
 )
-"""Of glasses, upright; each lies on its side as often."""
+"""Sizes of glasses, upright; they come on their side as often."""
 MOST = 480
 SPAN = 4
 """Bytes after the command that sets a window's columns, or its rows."""
@@ -47,7 +47,7 @@ class _Told:
 
 @dataclass(frozen=True)
 class _Area:
-    """A window that was written into, and the bytes that came, None where the trace ends within."""
+    """A window that was written into, and its bytes; None where the trace ends within it."""
 
     left: int
     right: int
@@ -57,12 +57,12 @@ class _Area:
 
     @property
     def pixels(self) -> int:
-        """Of the window."""
+        """Number of pixels in the window."""
         return (self.right - self.left + 1) * (self.foot - self.top + 1)
 
 
 def coloured(words: Words, trace: Mapping[str, Any], bus: str) -> Iterator[KnownDisplay]:
-    """Obeyed as a controller of windows is, whose commands an open standard has."""
+    """Colour displays that the bytes may be meant for, with the commands of the open standard."""
     told = _told(words)
     spans = [each for each in told if WINDOWS.find(each.code) in _OF_WINDOWS]
     if not spans or sum(each.count == SPAN for each in spans) < 0.9 * len(spans):
@@ -95,7 +95,7 @@ def coloured(words: Words, trace: Mapping[str, Any], bus: str) -> Iterator[Known
 
 _OF_WINDOWS = tuple(each for each in WINDOWS.commands if each.does in ("columns from to", "pages from to"))
 OWN_CODES = 0xB0
-"""From here on commands are each maker's own."""
+"""From here on commands are defined by each maker."""
 
 
 def _told(words: Words) -> list[_Told]:
@@ -131,7 +131,7 @@ def _areas(told: list[_Told]) -> list[_Area]:
 
 
 def _pixel_bytes(told: list[_Told], areas: list[_Area]) -> int:
-    """As it was told, else as most windows were filled."""
+    """Bytes per pixel: as set by command, else as fits most windows."""
     said = [BYTES_OF_BITS.get(each.data[0] & 7, 2) for each in told if _is_bits(each.code) and each.data]
     if said:
         return said[-1]
@@ -147,8 +147,8 @@ def _is_bits(code: int) -> bool:
 
 
 def _glass(left: int, top: int, wide: int, high: int, areas: list[_Area]) -> tuple[tuple[int, int, int, int], bool]:
-    """Left, top, width, height, and whether that is a glass there is: all of it where it was written at once, else the
-    smallest usual one that holds what was."""
+    """Left, top, width, height, and whether that is a usual glass: all of it where it was written at once, else the
+    smallest usual one that holds the windows."""
     usual = {*USUAL_SIZES, *((high, wide) for wide, high in USUAL_SIZES)}
     if (wide, high) in usual:
         return (left, top, wide, high), True
@@ -160,7 +160,7 @@ def _glass(left: int, top: int, wide: int, high: int, areas: list[_Area]) -> tup
 
 
 def _two_colours(words: Words, pixel: int, left: int, top: int, width: int, height: int) -> dict[str, str]:
-    """The ground is what most pixels have, the panel's own colour what most of the others have: by the nearest name."""
+    """Ground and own colour: those of most pixels and of most of the others, by the nearest name."""
     found = obeyed_in_windows(replace(WINDOWS, cell_bytes=pixel), words, left + width, top + height)
     values, counts = np.unique(found.value, return_counts=True)
     names: Counter[str] = Counter()

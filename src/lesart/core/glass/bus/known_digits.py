@@ -1,7 +1,7 @@
-"""What bytes or lines light on a panel of digits: the level that lights, and the order in which its segments are wired.
+"""Recognises panels of digits from bytes or lines: the active level, and the order in which segments are wired.
 
-Wires to segments are soldered as they fit, and probes are hooked on as they come. Only one order, or a few, makes
-figures of everything that was lit; that one is taken.
+Segment wires are soldered as they fit, and probes hooked on as they come. Only one order, or a few, makes figures of
+everything that was lit; that one is taken.
 """
 
 from __future__ import annotations
@@ -28,37 +28,39 @@ from lesart.core.raw.edges import Edges
 from lesart.core.raw.talks.talk import Talk
 
 SEGMENTS = "abcdefg."
-"""In the usual order of bits."""
+"""Segments in the usual order of bits."""
 ALL = 0xFF
 _FIGURES = frozenset(
     ALPHABETS["7"].mask(lit)
     for lit in ("abcdef", "bc", "abdeg", "abcdg", "bcfg", "acdfg", "acdefg", "abc", "abcdefg", "abcdfg", "g", "")
 )
 _SHAPES = frozenset((*_FIGURES, *ALPHABETS["7"].shapes.values()))
-"""Letters too, of which a digit may always show one: the C after a temperature."""
+"""Shapes, letters included, since a digit may always show one: the C after a temperature."""
 CLOCK_PLACES, CLOCK_BIT = 5, 0x02
 """Places of a clock of four digits behind a driver with an address, and the bit that usually lights its colon."""
 MOST_MASKS = 24
-"""Of those lit most; further ones tell no order from another."""
+"""Most masks used, those lit most; more do not help to decide."""
 FEWEST_MASKS = 6
-"""Of lit ones; of fewer some order makes figures of anything."""
+"""Fewest lit masks; with fewer some order makes figures of anything."""
 EACH_DIGIT = 0.8
 SAMPLES = 200
-"""Times that a digit is on, over the whole trace."""
+"""Most on times of a digit that are sampled, over the whole trace."""
 USUAL_ENOUGH, ORDER_ENOUGH = 0.9, 0.97
-"""Share of figures with which the usual order is believed, and one that was sought."""
+"""Share of figures from which the usual order is accepted, and one that was searched for."""
 MOST_EQUALS = 8
-"""With more orders that make figures of it, it is a number that says nothing of segments."""
+"""With more orders that make figures, the number says nothing about segments."""
 MIXED = 0.75
-"""How sure a display may be of which several orders make figures."""
+"""Greatest certainty of a display where several orders make figures."""
 
 Masks = npt.NDArray[np.int64]
 
 
 @dataclass(frozen=True)
 class Wired:
-    """``order`` names the segment of each bit, from bit 0 on, or of each line as they stand; ``lit`` is the level that
-    lights. ``share`` of what was lit are figures; ``equals`` orders make as many."""
+    """``order`` names the segment of each bit, from bit 0 on, or of each line in order; ``lit`` is the active level.
+
+    ``share`` of what was lit are figures; ``equals`` is the number of orders that make as many.
+    """
 
     order: str
     lit: int
@@ -67,11 +69,11 @@ class Wired:
 
     @property
     def is_usual(self) -> bool:
-        """Is nothing crossed?"""
+        """True for the usual order."""
         return SEGMENTS.startswith(self.order)
 
     def shown(self, masks: npt.ArrayLike) -> Masks:
-        """Masks in the usual order of what lines or bits had."""
+        """Masks of lines or bits in the usual order."""
         lit = _lit(np.asarray(masks, np.int64), self.lit, len(self.order))
         found: Masks = sum(
             ((lit >> bit & 1) << SEGMENTS.index(each) for bit, each in enumerate(self.order)), np.zeros_like(lit)
@@ -80,7 +82,7 @@ class Wired:
 
     @property
     def said(self) -> str:
-        """Its order, where that is not the usual one; after a clause."""
+        """Its order as the end of a clause, where that is not the usual one."""
         if self.is_usual:
             return ""
         others = f"{self.equals - 1} other{'s' * (self.equals > 2)}" if self.equals > 1 else "no other"
@@ -88,8 +90,10 @@ class Wired:
 
 
 def figure_share(masks: npt.ArrayLike) -> float:
-    """How many bytes that light anything light a figure, its point left aside. A dark digit says nothing, and where a
-    single figure is all that is ever lit, it may as well be a byte of something else."""
+    """Share of non-dark bytes that light a figure, ignoring its point.
+
+    A dark digit says nothing, and if a single figure is all that is ever lit, it may as well be some other byte.
+    """
     bare = np.asarray(masks) & 0x7F
     lit = bare[bare > 0]
     if not len(lit):
@@ -99,8 +103,10 @@ def figure_share(masks: npt.ArrayLike) -> float:
 
 
 def wired(masks: npt.ArrayLike, count: int = 8) -> Wired:
-    """The wiring with which most of these light figures. ``masks``: what ``count`` lines or bits had, 7 or 8 of them;
-    the usual order where that makes them, else the one of all orders that does, the least crossed of equals."""
+    """The wiring with which most of ``masks`` light figures; ``count`` is the number of lines or bits, 7 or 8.
+
+    The usual order where that does, else the best of all orders, the least crossed of equals.
+    """
     values = np.asarray(masks, np.int64) & ((1 << count) - 1)
     usual = max((Wired(SEGMENTS[:count], lit, figure_share(_lit(values, lit, count))) for lit in (1, 0)), key=_share)
     if usual.share >= USUAL_ENOUGH:
@@ -118,8 +124,8 @@ def _lit(values: Masks, lit: int, count: int) -> Masks:
 
 
 def _sought(masks: Masks, lit: int, count: int) -> Wired:
-    """Over every order at once: which make most figures, of those which light the point least, as of a number one digit
-    has a point, and of those the one in which most bits stand where they usually do."""
+    """The best of all orders: with most figures, then with the point lit least, as one digit of a number has a point,
+    then with most bits at their usual positions."""
     seen, times = np.unique(masks, return_counts=True)
     often = np.argsort(-times, kind="stable")[:MOST_MASKS]
     seen, times = seen[often], times[often]
@@ -140,7 +146,7 @@ def _sought(masks: Masks, lit: int, count: int) -> Wired:
 
 @cache
 def _orders(count: int) -> Masks:
-    """Every order of the segments, shape (count!, count): the place in ``SEGMENTS`` of each bit."""
+    """Every order of the segments, shape (count!, count): the index in ``SEGMENTS`` of each bit."""
     return np.array(list(itertools.permutations(range(count))), np.int64)
 
 
@@ -148,7 +154,7 @@ def _orders(count: int) -> Masks:
 
 
 def registers(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
-    """Registers of segments one after another, or of one digit with bits that choose it."""
+    """Registers with segments of all digits, or of one digit with bits that select it."""
     sizes = np.bincount(words.part)
     usual = int(np.bincount(sizes).argmax())
     if not 1 <= usual <= 16 or float(np.mean(sizes == usual)) < 0.8:
@@ -161,7 +167,7 @@ def registers(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
     if usual % 2 == 0 and usual > 2:
         yield from _modules(words, usual // 2, trace)
     lights = wired(rows.reshape(-1))
-    # Each of them is a digit: a byte that is none in its place makes the others something else too.
+    # Each byte is a digit: one that is not makes the others something else too.
     if np.isin(lights.shown(rows) & 0x7F, sorted(_SHAPES)).mean(axis=0).min() < EACH_DIGIT:
         return
     panel = {"kind": "segments", "digits": usual, "drive": "shift registers"} | _wiring(lights)
@@ -171,7 +177,8 @@ def registers(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
 
 
 def _modules(words: Words, count: int, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
-    """Of two bytes for each module the first is the same number in all, of a row from 1 to 8 or of a setting."""
+    """Chained modules: of two bytes for each, the first is the same number in all, of a row from 1 to 8 or of a
+    setting."""
     sizes = np.bincount(words.part)
     rows = np.array([words.value[words.part == part] for part in np.flatnonzero(sizes == 2 * count)[:2000]])
     numbers = rows.reshape(len(rows), count, 2)[:, :, 0]
@@ -191,12 +198,12 @@ def _modules(words: Words, count: int, trace: Mapping[str, Any]) -> Iterator[Kno
 
 
 def _numbered(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
-    """Of two bytes the first is a digit's number, or that of a setting, from 9 on."""
+    """A numbered driver: of two bytes the first is a digit's number, or that of a setting, from 9 on."""
     pairs = words.value[: 2 * (len(words) // 2)].reshape(-1, 2)
     to_digit = (pairs[:, 0] >= 1) & (pairs[:, 0] <= MOST_NUMBERED)
     times = np.bincount(pairs[to_digit, 0], minlength=2)[1:]
     is_driver = bool((pairs[:, 0] > MOST_NUMBERED).any())
-    # All digits are sent about as often as each other; a device whose settings have numbers is none.
+    # All digits are sent about equally often, unlike the numbered settings of other devices.
     evenly = len(times) > 1 and bool(times.all()) and times.max() <= 2 * times.min() + 2
     if np.count_nonzero(times) < 2 or int(pairs[:, 0].max()) > ALL_LIT or not (is_driver or evenly):
         return
@@ -211,14 +218,15 @@ def _numbered(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
 
 
 def _way_round(obeyed: Interpreted, wiring: Wired) -> str:
-    """Where a number is shorter than its digits, the dark ones are at its left; usually number 1 is at the right."""
+    """Direction of the digits: a short number has its dark digits at the left; usually number 1 is at the right."""
     ends = (0, int(obeyed.cell.max()))
     dark = [int((wiring.shown(obeyed.value[obeyed.cell == place]) == 0).sum()) for place in ends]
     return "left to right" if dark[0] > dark[1] else "right to left"
 
 
 def _chosen(rows: np.ndarray, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
-    """Of two bytes one has one bit that differs from the others, the one of a digit, and the other lights figures."""
+    """Selected digits: of two bytes one has a single bit unlike the others, selecting the digit, and the other lights
+    figures."""
     for choice, lit in ((1, 0), (0, 1)):
         for high in (False, True):
             chosen = rows[:, choice] if high else rows[:, choice] ^ ALL
@@ -236,7 +244,7 @@ def _chosen(rows: np.ndarray, trace: Mapping[str, Any]) -> Iterator[KnownDisplay
 
 
 def _wiring(lights: Wired) -> dict[str, Any]:
-    """Of a panel."""
+    """The wiring as values of a panel."""
     return {"common": "cathode" if lights.lit else "anode"} | (
         {} if lights.is_usual else {"order": " ".join(lights.order)}
     )
@@ -250,7 +258,7 @@ def _no_surer(sure: float, lights: Wired) -> float:
 
 
 def driven(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
-    """Bytes to a driver with two lines."""
+    """A digit driver with two lines."""
     obeyed = interpret(DIGITS, words, DIGITS.columns, DIGITS.pages)
     if not len(obeyed):
         return
@@ -263,7 +271,7 @@ def driven(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
 
 
 def addressed(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
-    """Bytes to a driver with an address: it is woken and lit by commands of one byte, and has two bytes a place."""
+    """A driver with an address: woken and switched on by one-byte commands, with two bytes per digit position."""
     firsts = np.unique(words.part, return_index=True)[1]
     sizes = np.diff(np.append(firsts, len(words)))
     told = [ADDRESSED_DIGITS.find(int(words.value[at])) for at in firsts]
@@ -277,11 +285,11 @@ def addressed(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
     low = obeyed.cell % 2 == 0
     wide = bool((obeyed.value[~low] != 0).any())
     figures = {place: _seen(obeyed, 2 * place) for place in range(ADDRESSED_DIGITS.columns // 2)}
-    # A place that had more than one segment lit has a digit, and so have those before it, where numbers were short.
+    # A position that had more than one segment lit has a digit, and so have those before it, where numbers were short.
     last = max((place for place, seen in figures.items() if any(each.bit_count() > 1 for each in seen)), default=-1)
     if last < 0:
         return
-    # Of a clock of four the middle one of five places has its colon, in one bit.
+    # A four-digit clock has its colon in one bit of the middle one of five positions.
     is_clock = last == CLOCK_PLACES - 1 and all(each.bit_count() <= 1 for each in figures[CLOCK_PLACES // 2])
     digits = [place for place in range(last + 1) if not (is_clock and place == CLOCK_PLACES // 2)]
     lit = obeyed.value[low & np.isin(obeyed.cell // 2, digits) & (obeyed.value != 0)].astype(np.uint8)
@@ -302,7 +310,7 @@ def _seen(obeyed: Interpreted, cell: int) -> set[int]:
 
 
 def scanned(talk: Talk, lines: Mapping[str, Edges]) -> KnownDisplay:
-    """Digits on lines of their own: the level that lights a segment, and the order of the lines, by what they show."""
+    """Digits on lines of their own: the active level of segments, and the order of the lines, by what they show."""
     digits, segments = talk.line("digits").split(" "), talk.line("segments").split(" ") if talk.line("segments") else []
     on = dict(talk.values)["digit_on"]
     lights = Wired(SEGMENTS, 1, 0.0)
@@ -322,7 +330,7 @@ def scanned(talk: Talk, lines: Mapping[str, Edges]) -> KnownDisplay:
 
 
 def _masks(digits: Sequence[Edges], segments: Sequence[Edges], level: int) -> Masks:
-    """What stood on the segment lines in the middle of times that digits were on, the first line in bit 0."""
+    """Segment lines in the middle of the digits' on times, the first line in bit 0."""
     found = []
     for line in digits:
         places = np.flatnonzero(line.level[:-1] == level)

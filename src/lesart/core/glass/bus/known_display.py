@@ -1,4 +1,4 @@
-"""A display that the bytes on some lines may be meant for."""
+"""A display that bytes may be meant for."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from lesart.core.dataclass_later import dataclass
 
 @dataclass(frozen=True)
 class KnownDisplay:
-    """``panel`` and ``trace`` are tables as the project file has them, the capture left out; ``why`` is a clause."""
+    """``panel`` and ``trace`` are tables as in the project file, without the capture; ``why`` is a clause."""
 
     panel: Mapping[str, Any]
     trace: Mapping[str, Any]

@@ -1,7 +1,7 @@
-"""Which of the known controllers the bytes on some lines are meant for, and how large its panel is.
+"""Finds the known controller that bytes are meant for, and the size of its panel.
 
-Each is obeyed as if it were the one: the right one knows its commands, writes into cells that there are, and shows
-letters, digits or pixels; another meets commands that it has not, and data that lie beside.
+The bytes are interpreted as for each one: the right one knows all commands, writes into existing cells, and shows
+letters, digits or pixels; a wrong one meets unknown commands, and data outside its memory.
 """
 
 from __future__ import annotations
@@ -32,13 +32,15 @@ from lesart.core.raw.talks.talk import PARALLEL, SCANNED, Talk
 
 REST_S = 1e-3
 ENOUGH = 60_000
-"""Bytes that are enough to see whom they are meant for."""
+"""Number of bytes that are enough to see what they are meant for."""
 LEAST = 0.6
 
 
 def known_displays(talk: Talk, lines: Mapping[str, Edges]) -> tuple[KnownDisplay, ...]:
-    """Displays that are on the lines of a talk, the likeliest first; of each address of two wires the likeliest one.
-    What is a glitch in the talk is one in the trace of its display."""
+    """Displays on the lines of a talk, the likeliest first; for each two-wire address the likeliest one.
+
+    Glitch limits of the talk carry over to the trace of its display.
+    """
     if not talk.shortest_s:
         return _known_displays(talk, lines)
     cleaned = {name: without_glitches(lines[name], talk.shortest_s)[0] for name in talk.signals}
@@ -74,7 +76,7 @@ def _best(found: Iterator[KnownDisplay]) -> KnownDisplay | None:
 
 
 def _addresses(talk: Talk, lines: Mapping[str, Edges]) -> Iterator[Iterator[KnownDisplay]]:
-    """Every address that is written to, with what its bytes may be meant for."""
+    """Every address that is written to, with the displays that its bytes may be meant for."""
     clock, data = lines[talk.line("clock")], lines[talk.line("data")]
     trace = {"wires": "two-wire", "clock": talk.line("clock"), "data": talk.line("data")}
     for address in _written_to(clock, data):
@@ -97,7 +99,7 @@ def _until(edges: Edges, end_s: float) -> Edges:
 
 
 def _shorter(pair: tuple[Edges, Edges]) -> tuple[Edges, Edges]:
-    """Who is asked is seen in a part of a long trace: its beginning, and its middle, joined."""
+    """Parts of a long trace, its beginning and its middle joined: enough to see who is addressed."""
     clock, data = pair
     if len(clock) <= 2 * 20_000:
         return pair
@@ -105,7 +107,7 @@ def _shorter(pair: tuple[Edges, Edges]) -> tuple[Edges, Edges]:
 
 
 def _first(words: Words) -> Words:
-    """This many of them as are looked at."""
+    """The first bytes, as many as are examined."""
     if len(words) <= ENOUGH:
         return words
     parts = int(words.part[ENOUGH])
@@ -123,7 +125,7 @@ def _first(words: Words) -> Words:
 
 def _at_address(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
     firsts = words.value[np.unique(words.part, return_index=True)[1]]
-    # Of the byte before only the two highest bits say anything.
+    # Only the two highest bits of the control byte mean anything.
     if float(np.mean((firsts & 0x3F) == 0)) > 0.98 and bool((firsts & 0x40).any()):
         yield from pixels(PAGES, words, trace, "two-wire", 1.0)
     yield from addressed(words, trace)
@@ -148,7 +150,7 @@ def _on_four(talk: Talk, lines: Mapping[str, Edges]) -> Iterator[KnownDisplay]:
     if "command" in roles:
         yield from pixels(replace(PAGES, told_by=LINE), words, trace, "four-wire", 1.0)
         yield from pixels(BANKS, words, trace, "four-wire", 0.98)
-        # One picture in colours is more than is enough of any other.
+        # One picture in colours is more than enough bytes of any other panel.
         yield from coloured(every, trace, "four-wire")
         return
     yield from registers(words, trace)
@@ -161,7 +163,8 @@ def _driven(talk: Talk, lines: Mapping[str, Edges]) -> Iterator[KnownDisplay]:
 
 
 def _parallel(talk: Talk, lines: Mapping[str, Edges]) -> Iterator[KnownDisplay]:
-    """Whatever order its data lines are in: the one that writes letters, their own first."""
+    """A parallel panel with its data lines in any order: the one that writes letters, beginning with the given
+    order."""
     names = talk.line("data").split(" ")
     command, enable = talk.line("command"), lines[talk.line("clock")]
     others = [command] if command else [""]

@@ -1,4 +1,4 @@
-"""What bytes write on a panel of letters, and how many columns and rows it has: as programs set their lines down."""
+"""Recognises character panels from their bytes, with columns and rows as firmware places its lines."""
 
 from __future__ import annotations
 
@@ -16,20 +16,20 @@ from lesart.core.raw.bus_bytes import Words
 
 STRANGE = 0.85
 SHAPES = ((16, 1), (16, 2), (20, 2), (16, 4), (20, 4), (40, 2))
-"""Columns and rows of panels of characters, the smallest first."""
+"""Columns and rows of character panels, the smallest first."""
 SECOND_LINE = 0x40
-"""Where the memory of the second line begins, whatever the panel shows of it."""
+"""Memory address of the second line, however much of it the panel shows."""
 
 Run = tuple[int, int]
-"""First and last cell that were written one after another, blanks after the last letter left out."""
+"""First and last cell of a run written in sequence, without trailing blanks."""
 
 
 def letters_shown(controller: Controller, words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
-    """Obeyed as a controller of letters: how many of its cells hold what people write?"""
+    """Character displays that the bytes may be meant for: their cells must hold readable text."""
     obeyed = interpret(controller, words, controller.columns, controller.pages, fill=BLANK)
     own = obeyed.cell < obeyed.columns * obeyed.pages
     cells, values = obeyed.cell[own], obeyed.value[own]
-    # A clear writes blanks into all cells; they say nothing.
+    # A clear writes blanks into all cells, which say nothing.
     real = values != BLANK
     if real.sum() < 3:
         return
@@ -40,7 +40,7 @@ def letters_shown(controller: Controller, words: Words, trace: Mapping[str, Any]
     strange = len(obeyed.unknown) + obeyed.beside
     _, place, times = np.unique(obeyed.t[own], return_inverse=True, return_counts=True)
     columns, rows = shape_of(set(cells[real].tolist()), _runs(cells, real, times[place] == 1))
-    # A program sends no command that there is not; one such byte may be noise, several are another order of lines.
+    # Firmware never sends an unknown command; one such byte may be noise, several mean another order of lines.
     fits = printable * (0.5 + 0.5 * letters) * STRANGE ** min(strange, 40)
     panel = {"kind": "characters", "columns": columns, "rows": rows}
     cells_said = counted(int(real.sum()), "cell")
@@ -49,7 +49,10 @@ def letters_shown(controller: Controller, words: Words, trace: Mapping[str, Any]
 
 
 def _runs(cells: Cells, real: Bools, alone: Bools) -> list[Run]:
-    """Of cells in the order they were written. ``alone``: nothing else was written at that moment, as a clear does."""
+    """Runs of cells in the order they were written.
+
+    ``alone`` excludes cells written at the same time, as a clear does.
+    """
     places = np.flatnonzero(alone)
     cells, real = cells[places], real[places]
     borders = np.flatnonzero((np.diff(cells) != 1) | (np.diff(places) != 1)) + 1
@@ -61,8 +64,8 @@ def _runs(cells: Cells, real: Bools, alone: Bools) -> list[Run]:
 
 
 def shape_of(lettered: set[int], runs: list[Run]) -> tuple[int, int]:
-    """Columns and rows of the likeliest panel on which all these cells are seen: the one whose lines most runs keep
-    to, then the one at whose lines most of them begin, then the smallest.
+    """Columns and rows of the likeliest panel on which all these cells are seen: the one whose lines most runs keep to,
+    then the one at whose lines most of them begin, then the smallest.
 
     A line of four begins where the one two above it ends in the controller's memory, so where a program puts its third
     line says how wide the panel is, however short its texts are.
@@ -84,7 +87,7 @@ def _starts(columns: int, rows: int) -> tuple[int, ...]:
 
 
 def _keeps_to(run: Run, starts: tuple[int, ...], columns: int) -> bool:
-    """Does it end in the line that it begins in? A memory that is sent as a whole begins and ends with lines."""
+    """True where a run ends in the line that it begins in. A memory sent as a whole begins and ends with lines."""
     first, last = run
     whole = first in starts and any(last == start + columns - 1 for start in starts)
     return whole or any(start <= first and last < start + columns for start in starts)

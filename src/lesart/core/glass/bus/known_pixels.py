@@ -1,4 +1,4 @@
-"""Is it a controller of pixels that the bytes on some lines are meant for, and how large is its panel?"""
+"""Recognises pixel panels from their bytes, and their size."""
 
 from __future__ import annotations
 
@@ -14,14 +14,14 @@ from lesart.core.quantity import counted
 from lesart.core.raw.bus_bytes import Words
 
 WIDEST, MOST_PAGES = 160, 16
-"""Cells that are kept while nobody knows how many the controller has."""
+"""Size of the memory kept while the controller's own is unknown."""
 USUAL_WIDTHS = (48, 64, 72, 84, 96, 102, 128, 132, 160)
 
 
 def pixels(
     controller: Controller, words: Words, trace: Mapping[str, Any], bus: str, sure: float
 ) -> Iterator[KnownDisplay]:
-    """Obeyed as a controller of pages, with more columns than any has."""
+    """Pixel displays that the bytes may be meant for, interpreted with more columns than any controller has."""
     obeyed = interpret(controller, words, WIDEST, MOST_PAGES)
     written = len(obeyed)
     commands = max(_commands(controller, words), 1)
@@ -33,7 +33,7 @@ def pixels(
     low, high = _common(columns)
     rows = _height(controller, words, int(pages.max()) + 1)
     if rows == 48 and high >= 127:
-        # All columns of the controller are written, the middle ones alone with anything: so small panels depend on it.
+        # All columns of the controller are written, but only the middle ones with content: a small panel shows those.
         lit = columns[obeyed.value != 0]
         low, high = (32, 95) if len(lit) and lit.min() >= 32 and lit.max() <= 95 else (low, high)
     width, offset, beyond = _width(low, high, int(columns.max()))
@@ -53,7 +53,7 @@ def pixels(
 
 
 def _commands(controller: Controller, words: Words) -> int:
-    """About how many bytes are commands."""
+    """Rough number of bytes that are commands."""
     if controller.told_by == LINE:
         return int((~words.is_data).sum())
     if controller.told_by == BYTE_BEFORE:
@@ -72,7 +72,10 @@ def _common(columns: np.ndarray) -> tuple[int, int]:
 
 
 def _width(low: int, high: int, last: int) -> tuple[int, int, int]:
-    """Width, columns left of the glass, columns right of it. A few columns on either side are the controller's own."""
+    """Width, and the columns left and right of the glass.
+
+    A few columns on either side belong to the controller alone.
+    """
     span = high - low + 1
     for width in USUAL_WIDTHS:
         if low > 0 and span == width:
@@ -83,7 +86,7 @@ def _width(low: int, high: int, last: int) -> tuple[int, int, int]:
 
 
 def _height(controller: Controller, words: Words, pages: int) -> int:
-    """By the command that says how many rows are driven, else by the pages that are written."""
+    """Height by the command that sets the driven rows, else by the pages written."""
     if controller.name == PAGES.name:
         commands = _command_bytes(controller, words)
         for place, byte in enumerate(commands[:-1]):

@@ -1,4 +1,4 @@
-"""Test patterns: what to show on a display before anything else is believed, and the bytes that make it so."""
+"""Test patterns: what to show on a display before anything else, and the bytes for it."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ Masks = list[int]
 
 @dataclass(frozen=True)
 class Pattern:
-    """``steps`` until it begins again; ``at`` gives what the panel's memory holds at one of them, from 0."""
+    """``steps`` until it begins again; ``at`` gives the panel's memory at one of them, from 0."""
 
     steps: int
     at: Callable[[int], Memory]
@@ -56,7 +56,7 @@ def _(panel: PixelPanel) -> Mapping[str, Pattern]:
 
 
 def _plain(panel: PixelPanel) -> Mapping[str, Pattern]:
-    """Pixels lit or not."""
+    """Patterns of lit and dark pixels."""
 
     def at(lit: _Lit, step: int) -> Memory:
         rows = (
@@ -70,7 +70,7 @@ def _plain(panel: PixelPanel) -> Mapping[str, Pattern]:
 
 @patterns_on.register
 def _(panel: ColourPanel) -> Mapping[str, Pattern]:
-    """Those of pixels, and all of one colour: what is red on the glass when blue was sent is told wrongly."""
+    """Patterns of pixels, and full screens of one colour: if blue shows as red, the colour order is set wrongly."""
     full = ((1 << panel.columns) - 1,) * panel.rows
 
     def all_of(place: int, step: int) -> Memory:
@@ -108,13 +108,13 @@ def steps_of(panel: Panel, name: str) -> int:
 
 
 def pattern(panel: Panel, name: str, step: int) -> Memory:
-    """What the panel's memory holds at a step of a pattern."""
+    """The panel's memory at a step of a pattern."""
     found = patterns_on(panel)[name]
     return found.at(step % found.steps)
 
 
 def pattern_at(panel: Panel, name: str, step: int, counting: Counting | None) -> Memory:
-    """The same, and where a count was asked for that count."""
+    """The memory at a step of a pattern, or of a counter where one was asked for."""
     return counting.memory(panel, step) if counting is not None and name == COUNTED else pattern(panel, name, step)
 
 
@@ -132,7 +132,7 @@ def _only(panel: SegmentPanel, digit: int, mask: int) -> Masks:
 
 
 def _counted(panel: Panel, number: int) -> list[int]:
-    """The digits of a number in all places."""
+    """The digits of a number in all positions."""
     text = f"{number % 10 ** min(panel.columns, 9):>{panel.columns}}"
     return [panel.code(Cell(letter)) or 0 for letter in text]
 
@@ -217,4 +217,4 @@ _PIXELS: dict[str, tuple[Callable[[PixelPanel], int], _Lit]] = {
         lambda panel, step, x, y: x in (0, panel.columns - 1) or y in (0, panel.rows - 1) or x + y < 8,
     ),
 }
-"""The corner says which way up it is; pages say in which order they come."""
+"""Patterns of pixels. The corner shows which way up it is; pages show their order."""

@@ -12,12 +12,12 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 
 DECODED, BRIGHT, LAST_DIGIT, LIGHT, ALL_LIT = 0x09, 0x0A, 0x0B, 0x0C, 0x0F
-"""Settings of a numbered driver: which digits it works out from a number itself, brightness, how many digits there are
-less one, on, and a test that lights all. Source: the data sheets of such drivers."""
+"""Settings of a numbered driver: digits that it decodes itself, brightness, number of digits minus one, on, and a lamp
+test. Source: the data sheets of such drivers."""
 EACH = 8
 """Numbers of a module: rows, or columns."""
 SIXTEEN_STEPS = 0xE0
-"""The command of a driver with an address that its brightness is added to."""
+"""Command of a driver with an address to which its brightness is added."""
 
 
 @dataclass(frozen=True)
@@ -31,7 +31,7 @@ class Sent:
 
 @singledispatch
 def sent_for(panel: Panel, memory: Memory) -> tuple[Sent, ...]:
-    """Everything that is sent for a memory, on a panel that is set up already."""
+    """Everything sent for a memory, on a panel that is already set up."""
     return (Sent("cells", bytes(panel.sent_code(code) & 0xFF for row in memory for code in row)),)
 
 
@@ -87,7 +87,7 @@ def _(panel: CharacterPanel, memory: Memory) -> tuple[Sent, ...]:
 
 
 def dimmed_to(panel: SegmentPanel) -> tuple[int, int]:
-    """The setting of a numbered driver that dims it, which has sixteen steps."""
+    """The brightness setting of a numbered driver, in sixteen steps."""
     return BRIGHT, 2 * panel.brightness + 1
 
 
@@ -97,7 +97,7 @@ def _byte(value: int) -> bytes:
 
 @singledispatch
 def glyphs_sent(panel: Panel) -> tuple[Sent, ...]:
-    """What gives the panel a person's own glyphs: once, after it was set up."""
+    """The bytes that load a person's own glyphs, once, after set-up."""
     return ()
 
 
@@ -111,7 +111,7 @@ def _(panel: CharacterPanel) -> tuple[Sent, ...]:
 
 @singledispatch
 def bytes_on_bus(panel: Panel, sent: tuple[Sent, ...]) -> int:
-    """Bytes that go over the wires: four lines take two strobes a byte, an expander sends three bytes a strobe."""
+    """Number of bytes on the wires: four lines take two strobes per byte, an expander three bytes per strobe."""
     return sum(len(each.data) for each in sent)
 
 

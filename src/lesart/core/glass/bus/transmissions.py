@@ -1,4 +1,4 @@
-"""The transmissions by which a program puts a memory on a display: commands and data, as they go over the bus."""
+"""The transmissions by which firmware puts a memory on a display: commands and data, as they go over the bus."""
 
 from __future__ import annotations
 
@@ -17,14 +17,20 @@ from lesart.core.glass.panels.segment_panel import SegmentPanel
 
 @dataclass(frozen=True)
 class Transmission:
-    """Bytes between a start and a stop, or while a display is selected. ``is_data``: what a line for it would say."""
+    """Bytes between a start and a stop, or while a display is selected.
+
+    ``is_data`` is the level of a data/command line.
+    """
 
     data: bytes
     is_data: bool
 
 
 def transmissions_for(panel: Panel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
-    """All of a memory. Raises KeyError where the controller has no command to place it by."""
+    """The transmissions for a whole memory.
+
+    Raises KeyError where the controller has no command that sets a position.
+    """
     if controller.told_by == EXPANDER:
         return tuple(
             Transmission(ported(controller, (byte >> 4, byte & 15), is_data=not each.command), True)
@@ -68,8 +74,10 @@ def _(panel: SegmentPanel, controller: Controller, memory: Memory) -> tuple[Tran
 
 
 def in_window(panel: ColourPanel, controller: Controller, box: tuple[int, int, int, int]) -> tuple[Transmission, ...]:
-    """What goes before the pixels of a box: left, top, and one past its right and lower edge. The controller counts its
-    own columns and rows. Raises KeyError where it has no windows."""
+    """The commands before the pixels of a box: left, top, and one past its right and lower edge.
+
+    The controller counts its own columns and rows. Raises KeyError where it has no windows.
+    """
     left, top, right, foot = box
     spans = (
         controller.span_of("columns from to", panel.offset + left, panel.offset + right - 1),
@@ -82,7 +90,7 @@ def in_window(panel: ColourPanel, controller: Controller, box: tuple[int, int, i
 
 
 def command_said(controller: Controller, data: bytes) -> tuple[Transmission, ...]:
-    """One command with its bytes, which come as data where only the command itself is told from them."""
+    """One command with its bytes, which come as data where the line marks only the command itself."""
     if controller.told_by != COMMAND_LINE:
         return (said(controller, data, is_data=False),)
     more = (Transmission(data[1:], True),) if len(data) > 1 else ()
@@ -94,7 +102,7 @@ def _has(controller: Controller, does: str) -> bool:
 
 
 def _pages(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[Transmission]:
-    """Page by page where pages are set one by one; else all of it in a window."""
+    """Page by page where pages are set one by one; else everything in a window."""
     columns, pages = cells_of(panel)
     does = {command.does for command in controller.commands}
     if "page" in does:
@@ -109,7 +117,7 @@ def _pages(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[T
 
 
 def column_set(controller: Controller, column: int) -> bytes:
-    """The commands that go to a column, in one or in two halves. Raises KeyError where there are none."""
+    """The commands that set a column, in one or in two halves. Raises KeyError where there are none."""
     if any(command.does == "column" for command in controller.commands):
         return controller.code_of("column", column)
     return controller.code_of("column low", column & 15) + controller.code_of("column high", column >> 4)
@@ -122,14 +130,14 @@ def _pieces(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[
 
 
 def said(controller: Controller, data: bytes, *, is_data: bool) -> Transmission:
-    """In one transmission, after the byte that says what it is where the controller wants one."""
+    """Bytes in one transmission, after the control byte where the controller wants one."""
     if controller.told_by == BYTE_BEFORE:
         return Transmission(bytes([is_data << controller.data_bit]) + data, is_data)
     return Transmission(data, is_data)
 
 
 def ported(controller: Controller, halves: Sequence[int], *, is_data: bool) -> bytes:
-    """Each half of a byte set, then enabled, then not: three bytes of the port each."""
+    """Bytes of an expander's port: each half of a byte set, then enabled, then not, three each."""
     bit = {name: 1 << place for place, name in enumerate(controller.lines)}
     found = bytearray()
     for nibble in halves:
@@ -140,7 +148,7 @@ def ported(controller: Controller, halves: Sequence[int], *, is_data: bool) -> b
 
 
 def cells_of(panel: PixelPanel) -> tuple[int, int]:
-    """Bytes of a page, or of a row where bytes are rows of eight columns or pixels; and how many of them there are."""
+    """Bytes per page, or per row where bytes are eight columns or pixels of a row; and the number of pages or rows."""
     if isinstance(panel, ColourPanel):
         return panel.width * panel.pixel_bytes, panel.height
     if panel.modules:

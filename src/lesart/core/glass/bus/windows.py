@@ -1,7 +1,7 @@
 """What a controller makes of windows and their pixels, many thousand bytes at a time.
 
-A picture in colours is a hundred times as many bytes as one of two lines of text: the bytes of a window are taken all
-at once here, while everything else goes command by command.
+A colour picture has a hundred times as many bytes as two lines of text: the bytes of a window are taken all at once
+here, while everything else goes command by command.
 """
 
 from __future__ import annotations
@@ -21,12 +21,12 @@ from lesart.core.glass.panels.pixel_colours import values_of
 from lesart.core.raw.bus_bytes import Words
 
 BYTES_OF_BITS = {3: 2, 5: 2, 6: 3, 7: 3}
-"""By what a command says of a pixel's bits; others than two or three bytes are taken as two."""
+"""Bytes per pixel by the command's value; anything but two or three bytes counts as two."""
 
 
 @dataclass
 class _Window:
-    """Where pixels go."""
+    """The window that pixels go into."""
 
     columns: int
     pages: int
@@ -35,13 +35,13 @@ class _Window:
     top: int = 0
     foot: int = 0
     at: int = 0
-    """Cells of it that were written since its corner."""
+    """Cells written since its corner."""
     size: int = 2
     rest: bytes = b""
-    """Bytes of a pixel that has not all come."""
+    """Bytes of an incomplete pixel."""
     writes: bool = False
     waiting: tuple[Command, int] | None = None
-    """A command whose bytes are awaited, and how many."""
+    """A command waiting for its bytes, and how many."""
     t: list[Floats] = field(default_factory=list)
     cell: list[Cells] = field(default_factory=list)
     value: list[Cells] = field(default_factory=list)
@@ -52,7 +52,8 @@ class _Window:
 
 
 def obeyed_in_windows(controller: Controller, words: Words, columns: int, pages: int, fill: int = 0) -> Interpreted:
-    """Every byte in order, for a controller whose cells have more bytes than one, or data after a write command."""
+    """Interpret every byte in order, for a controller with several bytes per cell, or with data after a write
+    command."""
     window = _Window(columns, pages, 0, columns - 1, 0, pages - 1, size=controller.cell_bytes)
     # Where no command begins a write, all data are pixels.
     window.writes = not any(command.does == WRITE for command in controller.commands)
@@ -90,7 +91,7 @@ def _joined(parts: list[npt.NDArray[np.generic]] | list[Floats] | list[Cells], k
 
 
 def runs_of(words: Words) -> Iterator[tuple[int, int, bool]]:
-    """First and one past the last of bytes that are alike commands or data."""
+    """First and one past the last of each run of commands or of data."""
     if not len(words):
         return
     edges = np.flatnonzero(np.diff(words.is_data.astype(np.int8))) + 1
@@ -100,7 +101,7 @@ def runs_of(words: Words) -> Iterator[tuple[int, int, bool]]:
 
 
 def _command(window: _Window, controller: Controller, words: Words, at: int, behind: int) -> int:
-    """One command, and where the next one stands."""
+    """Handle one command; gives the index of the next one."""
     byte, t = int(words.value[at]), float(words.t[at])
     found = controller.find(byte)
     window.waiting, window.rest = None, b""
@@ -139,14 +140,14 @@ def _do(window: _Window, t: float, command: Command, more: list[int]) -> None:
 
 
 def _pixels(window: _Window, words: Words, first: int, behind: int) -> None:
-    """Pixels row by row within the window, and round again from its corner."""
+    """Write pixels row by row within the window, and again from its corner."""
     data = window.rest + words.value[first:behind].tobytes()
     count = len(data) // window.size
     window.rest = data[count * window.size :]
     if not count:
         return
     values = values_of(np.frombuffer(data[: count * window.size], np.uint8).reshape(count, window.size))
-    # The moment of a pixel is that of its last byte.
+    # The time of a pixel is that of its last byte.
     last = behind - 1 - len(window.rest) - window.size * np.arange(count - 1, -1, -1)
     wide, high = max(window.right - window.left + 1, 1), max(window.foot - window.top + 1, 1)
     place = (window.at + np.arange(count)) % (wide * high)

@@ -1,1 +1,1 @@
-"""What is written on a panel: items, fields and pictures, placed, drawn, and judged."""
+"""What is written on a panel: items, fields and pictures, placed, drawn, and inspected."""

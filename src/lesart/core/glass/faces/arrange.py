@@ -1,8 +1,8 @@
 """Placing by rules: items in rows, the important ones largest, nothing touching a neighbour at any value.
 
-Rows keep the order in which items stand on the face, and items side by side stay side by side where there is room.
-Fonts begin small and grow, the most important item first, as long as everything fits. What finds no place at all is
-left out, the least important first. Pinned items stay, and rows keep clear of them.
+Rows keep the order of items on the face, and items side by side stay so where there is room. Fonts begin small and
+grow, the most important item first, as long as everything fits. Items without a place are left out, the least important
+first. Pinned items stay, and rows keep clear of them.
 """
 
 from __future__ import annotations
@@ -16,18 +16,18 @@ from lesart.core.glass.faces.shapes import USUAL, Box, PictureItem, Shape, Spect
 from lesart.core.glass.panels.panel import Panel, PixelGrid
 
 LADDER = ("tiny 4", "text 5", "text 7", "text 10", "text 14", "numerals 14", "text 21", "numerals 21")
-"""Fonts from small to large; an item takes those that have all of its letters."""
+"""Fonts from small to large; an item uses those with all of its letters."""
 OF_LABELS = LADDER[:4]
-"""Those of a label that nobody calls important: what a reading is called must not shout it down."""
+"""Fonts of a label not marked important: it must not outshine its reading."""
 LEAST_BAR = {True: 16, False: 4}
-"""Pixels or cells that a bar needs to say anything."""
+"""Pixels or cells that a bar needs to be readable."""
 BAR_TALL = 6
 FEWEST_STEPS = 3
-"""Of a cell of a bar; in halves of a digit it would say too little to take its place."""
+"""Fewest steps per cell of a bar; in halves of a digit it would not be worth its place."""
 SHAPE_SHARE, LEAST_SHAPE = 3, 5
-"""A trend or dial takes a third of the height at most, so that there is room for what it is of."""
+"""A trend or dial takes at most a third of the height, so that there is room for its reading."""
 ACROSS, DOWN = {True: 3, False: 1}, {True: 1, False: 0}
-"""Gaps between items and between rows, of pixels and of cells."""
+"""Gaps between items and between rows, for pixels and for cells."""
 
 Rows = tuple[tuple[int, ...], ...]
 
@@ -41,7 +41,7 @@ class Arranged:
 
 
 def arrange(items: Sequence[Item], panel: Panel) -> Arranged:
-    """Where each item stands on a panel, by the rules. The same items on the same panel give the same places."""
+    """Place all items on a panel by the rules. The same items on the same panel always give the same places."""
     usable = {index: item for index, item in enumerate(items) if _is_usable(item, panel)}
     dropped = [index for index in range(len(items)) if index not in usable]
     pinned = {index: item for index, item in usable.items() if item.pinned}
@@ -62,7 +62,7 @@ def arrange(items: Sequence[Item], panel: Panel) -> Arranged:
 
 
 def _is_usable(item: Item, panel: Panel) -> bool:
-    """Segments show texts only, and only one row of them; a box is a matter of pixels."""
+    """True where a panel can show the item: segments show one row of text only, boxes need pixels."""
     if isinstance(item, PictureItem):
         return panel.grid is not None and item.width <= panel.columns and item.tall <= panel.rows
     if isinstance(item, Shape):
@@ -83,13 +83,13 @@ def _smallest(item: Item, panel: Panel) -> Item:
     if panel.grid is not None:
         return _in_font(item, _fonts(item, panel.grid)[0])
     if isinstance(item, FieldItem) and item.motion.is_still and item.field.width > panel.columns:
-        # A field of fewer cells may still hold its range; where it does not, Fit says so.
+        # A field of fewer cells may still hold its range; where it does not, Fit reports it.
         return replace(item, field=replace(item.field, width=panel.columns))
     return item
 
 
 def _shrunk(item: Shape, panel: Panel) -> Shape:
-    """A third of the height at most; what is round keeps its shape, what runs along an axis its width."""
+    """A shape at most a third of the height; round ones keep their shape, trends and spectra their width."""
     tall = min(item.tall, max(panel.rows // SHAPE_SHARE, LEAST_SHAPE))
     width = item.width if isinstance(item, Trend | Spectrum) else max(item.width * tall // item.tall, LEAST_SHAPE)
     return replace(item, width=min(width, panel.columns), tall=tall)
@@ -101,7 +101,7 @@ def _in_font(item: Item, name: str) -> Item:
 
 
 def _fonts(item: Item, panel: PixelGrid) -> tuple[str, ...]:
-    """Fonts that have all letters of an item, from small to large; a person's own stays what it is."""
+    """Fonts with all letters of an item, from small to large; a person's own choice is kept."""
     assert not isinstance(item, Bar | Shape)
     if item.font in panel.fonts:
         return (item.font,)
@@ -111,7 +111,7 @@ def _fonts(item: Item, panel: PixelGrid) -> tuple[str, ...]:
 
 
 def _rows(free: dict[int, Item], items: Sequence[Item]) -> Rows:
-    """Items that stood beside each other share a row, in the order of the face."""
+    """Rows of items that were side by side, in the order of the face."""
     order = sorted(free, key=lambda index: (items[index].row, items[index].column, index))
     rows: list[list[int]] = []
     for index in order:
@@ -123,7 +123,7 @@ def _rows(free: dict[int, Item], items: Sequence[Item]) -> Rows:
 
 
 def _broken(rows: Rows, free: dict[int, Item], panel: Panel) -> Rows:
-    """Rows that are too wide go on in the next one; on cells short ones share one where there are too few."""
+    """Rows that are too wide continue in the next one; on cells short rows are merged where there are too few."""
     found: list[list[int]] = []
     for row in rows:
         found.append([])
@@ -157,13 +157,13 @@ def _row_height(row: Sequence[int], free: dict[int, Item], panel: Panel) -> int:
 
 
 def _spans(items: Iterable[Item], panel: Panel) -> tuple[tuple[int, int], ...]:
-    """Rows of the panel that pinned items stand in, first and one past the last."""
+    """Rows of the panel taken by pinned items, first and one past the last."""
     spans = [(item.row, item.row + size_of(item, panel)[1]) for item in items]
     return tuple(sorted(spans))
 
 
 def _tops(rows: Rows, free: dict[int, Item], panel: Panel, blocked: tuple[tuple[int, int], ...]) -> list[int] | None:
-    """The upper edge of each row, as high as it can stand; None where they are too many."""
+    """The upper edge of each row, as high as possible; None where there are too many."""
     gap = DOWN[panel.grid is not None]
     tops, y = [], 0
     for row in rows:
@@ -184,7 +184,7 @@ def _fits(rows: Rows, free: dict[int, Item], panel: Panel, blocked: tuple[tuple[
 
 
 def _grown(rows: Rows, free: dict[int, Item], panel: Panel, blocked: tuple[tuple[int, int], ...]) -> dict[int, Item]:
-    """Fonts as large as all fits, the most important first; nothing less important grows beyond it."""
+    """Fonts as large as fit, the most important first; nothing less important grows beyond it."""
     grown, grid = dict(free), panel.grid
     if grid is None:
         return grown
@@ -205,7 +205,7 @@ def _height(item: Item, panel: PixelGrid) -> int:
 
 
 def _placed(rows: Rows, grown: dict[int, Item], panel: Panel, blocked: tuple[tuple[int, int], ...]) -> dict[int, Item]:
-    """Rows spread over the height that is left, items over the width."""
+    """Rows spread over the free height, items over the width."""
     tops = _tops(rows, grown, panel, blocked) or []
     heights = [_row_height(row, grown, panel) for row in rows]
     tops = _spread(tops, heights, panel, blocked)
@@ -213,13 +213,13 @@ def _placed(rows: Rows, grown: dict[int, Item], panel: Panel, blocked: tuple[tup
     for row, top in zip(rows, tops, strict=True):
         height = _row_height(row, grown, panel)
         for index, (column, item) in zip(row, _across(row, grown, panel), strict=True):
-            # Texts of different height share their lower edge, as on a line.
+            # Texts of different height share their baseline.
             found[index] = replace(item, row=top + height - size_of(item, panel)[1], column=column)
     return found
 
 
 def _spread(tops: list[int], heights: list[int], panel: Panel, blocked: tuple[tuple[int, int], ...]) -> list[int]:
-    """Rows at equal distances over the height that is left to them: all of it, or between items that are pinned."""
+    """Rows at equal distances over the free height: all of it, or between pinned items."""
     found: list[int] = []
     gap = DOWN[panel.grid is not None]
     edges = [first for first, _ in blocked if tops and first > tops[0]]
@@ -233,7 +233,7 @@ def _spread(tops: list[int], heights: list[int], panel: Panel, blocked: tuple[tu
 
 
 def _across(row: Sequence[int], grown: dict[int, Item], panel: Panel) -> list[tuple[int, Item]]:
-    """One alone in the middle, two at the edges, more at equal distances; a bar takes what is left."""
+    """Columns of items: one alone in the middle, two at the edges, more at equal distances; a bar takes the rest."""
     spare = panel.columns - _row_width(row, grown, panel)
     items = [grown[index] for index in row]
     bars = [place for place, item in enumerate(items) if isinstance(item, Bar)]

@@ -1,4 +1,4 @@
-"""Bars of any width in steps finer than a cell, made of glyphs that the panel is given for it."""
+"""Bars of any width in steps finer than a cell, made of custom glyphs."""
 
 from __future__ import annotations
 
@@ -16,9 +16,8 @@ ONE_UPRIGHT, BOTH_UPRIGHTS = "e f", "b c e f"
 
 
 def bar_cells(panel: Panel, share: float, width: int) -> tuple[Cell, ...]:
-    """``width`` cells filled from the left to ``share``, 0 to 1, rounded to the nearest step; blanks where there are no
-    letters for bars.
-    """
+    """``width`` cells filled from the left to ``share``, 0 to 1, rounded to the nearest step; blanks where the panel
+    has no characters for bars."""
     letters = panel.bar_letters
     if not letters:
         return (Cell(" "),) * width
@@ -29,7 +28,7 @@ def bar_cells(panel: Panel, share: float, width: int) -> tuple[Cell, ...]:
 
 @singledispatch
 def with_bar_glyphs(panel: Panel) -> Panel:
-    """The panel with the glyphs that bars are made of, after a person's own."""
+    """The panel with the glyphs for bars added after a person's own."""
     return panel
 
 

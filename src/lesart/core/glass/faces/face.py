@@ -40,7 +40,7 @@ FACE = (
 
 @dataclass(frozen=True)
 class Face:
-    """One page of items on a panel. ``lasts_s`` is 0 where it stays; ``redraw_hz`` how often it is written."""
+    """One page of items on a panel. ``lasts_s`` is 0 where it stays; ``redraw_hz`` is its drawing rate."""
 
     name: str
     panel: str
@@ -56,11 +56,11 @@ class Face:
 
     @property
     def channels(self) -> tuple[str, ...]:
-        """Those it shows, each once."""
+        """The channels that it shows, each once."""
         return tuple(dict.fromkeys(name for item in self.items for name in item.reads))
 
     def looking_at(self, channel: str, variant: str) -> Face:
-        """The face with the fields of a channel as one of its variants has them."""
+        """The face with a channel's fields as in one of its variants."""
         items = tuple(
             replace(item, field=item.of_variants.get(variant, item.field))
             if isinstance(item, FieldItem) and item.channel == channel
@@ -72,7 +72,7 @@ class Face:
 
 @dataclass(frozen=True)
 class Composed:
-    """What is lit, what the panel remembers now, and each field as shown, in the order of the items."""
+    """The frame, the panel's memory, and each field as shown, in the order of the items."""
 
     frame: Frame
     memory: Memory
@@ -104,7 +104,7 @@ def compose(
 
 
 def _drawn(face: Face, panel: PixelGrid, readings: Mapping[str, Reading], memory: Memory, t_s: float) -> Composed:
-    """On pixels, item over item."""
+    """The memory with all items drawn on pixels, in order."""
     for item in face.items:
         memory = with_item(memory, panel, item, readings, t_s, bare=face.writes == BARE)
     shown = tuple(item.shown(panel, readings) if isinstance(item, FieldItem) else None for item in face.items)
@@ -119,7 +119,7 @@ def _sent(panel: Panel, cell: Cell) -> int:
 
 
 def face_at(faces: Sequence[Face], t_s: float) -> tuple[Face, float]:
-    """The face that is on at a moment, and since when; faces go in turn, up to the first that stays."""
+    """The face that is on at a time, and since when; faces take turns, up to the first that stays."""
     turn = []
     for face in faces:
         turn.append(face)

@@ -1,4 +1,4 @@
-"""The colour that an item has of its own on a panel of colours, and the one that an alarm gives it."""
+"""The colour of an item on a colour panel, and its colour during an alarm."""
 
 from __future__ import annotations
 
@@ -19,13 +19,13 @@ ALARM_COLOUR = Parameter(
 
 @dataclass(frozen=True)
 class Hue:
-    """``alarm`` while an alarm is on of a channel that it shows."""
+    """``alarm`` is used while an alarm of a channel that it shows is on."""
 
     colour: str = OWN
     alarm: str = AS_EVER
 
     def at(self, reads: tuple[str, ...], readings: Mapping[str, Reading]) -> str:
-        """The one it has now."""
+        """The colour that it has now."""
         if self.alarm != AS_EVER and any(readings[name].alarms for name in reads if name in readings):
             return self.alarm
         return self.colour
@@ -35,7 +35,7 @@ PLAIN = Hue()
 
 
 def with_hue(memory: Memory, columns: int, box: tuple[int, int, int, int], colour: str) -> Memory:
-    """A memory whose pixels in a box, by column, row, width and height, were written in a colour."""
+    """The memory with the pixels of a box, by column, row, width and height, written in a colour."""
     x, y, width, height = box
     place, left, right = PLACES.index(colour), max(x, 0), min(x + width, columns)
     if right <= left:

@@ -22,11 +22,12 @@ from lesart.core.step import Step
 Rectangle = tuple[int, int, int, int]
 """Left, top, and one past the right and lower edge."""
 CALMEST_HZ, FASTEST_HZ = 0.3, 4.0
-"""Slower, a blink is taken for a loose wire; faster, for flicker, and it cannot be read."""
+"""Slower, a blink looks like a loose wire; faster, it flickers and cannot be read."""
 
 
 def inspect_face(face: Face, panel: Panel) -> list[Note]:
-    """Items that leave the panel, overlap, have letters the panel does not have, blink badly or leave tails."""
+    """Notes on items that leave the panel, overlap, have letters the panel does not have, blink badly or leave
+    tails."""
     notes: list[Note] = []
     taken: list[tuple[str, Rectangle]] = []
     counted = panel.counted_from
@@ -64,7 +65,7 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
                     place=("faces", face.name, "items", index, "column"),
                 )
             )
-        # A box may frame what stands in it; what is written over a line or a filled one hides it.
+        # A box may frame items; a line or a filled box would hide them.
         if not isinstance(item, Box) or item.filled:
             taken.append((name, own))
         notes += inspect_letters(face, panel, item, index)
@@ -74,7 +75,7 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
 
 
 def _unit_of_label(face: Face, index: int) -> list[Note]:
-    """A label that is a unit stands for a number of the face: it must be the unit that one of them is in."""
+    """A note on a label that is a unit: it must be that of a number on the face."""
     item = face.items[index]
     if not isinstance(item, Label):
         return []
@@ -91,7 +92,7 @@ def _unit_of_label(face: Face, index: int) -> list[Note]:
             channel,
             f'{face.panel}: the label says "{item.text.strip()}", and {channel} is shown in {field.unit_shown}.',
             remedy=f'write "{field.unit_shown}" there',
-            # A longer one may cover what stands behind it.
+            # A longer one may cover what comes after it.
             mend=(Mend(place, str(field.unit_shown)),) if len(str(field.unit_shown)) <= len(item.text) else (),
             panel=face.panel,
             place=place,
@@ -100,7 +101,7 @@ def _unit_of_label(face: Face, index: int) -> list[Note]:
 
 
 def clashing_pixels(face: Face, panel: Panel) -> tuple[Rectangle, ...]:
-    """Where on the glass two items claim the same pixels, and the edge that an item runs out of."""
+    """Pixels that two items claim, and the edge that an item runs over."""
     boxes = [
         (item.column, item.row, item.column + size[0], item.row + size[1])
         for item in face.items
@@ -123,7 +124,7 @@ def clashing_pixels(face: Face, panel: Panel) -> tuple[Rectangle, ...]:
 
 
 def clashing(face: Face, panel: Panel) -> tuple[tuple[int, int], ...]:
-    """Cells that two items claim, and the last cell of a row that an item runs out of; on the panel, in order."""
+    """Cells that two items claim, and the last cell of a row that an item runs over; on the panel, in order."""
     seen: set[tuple[int, int]] = set()
     found: set[tuple[int, int]] = set()
     for item in face.items:
@@ -180,7 +181,7 @@ def _slots(face: Face, panel: Panel) -> list[Note]:
 
 
 def _tails(face: Face, panel: Panel) -> list[Note]:
-    """Fields that are written as they come: what is shorter leaves the end of what stood there."""
+    """A note on unpadded fields: a shorter text leaves the end of the previous one."""
     if face.writes != BARE:
         return []
     return [
@@ -202,7 +203,7 @@ def _tails(face: Face, panel: Panel) -> list[Note]:
 
 
 def _clears(face: Face, panel: Panel) -> list[Note]:
-    """A face that is cleared and written again and again is dark for a part of the time."""
+    """A note on a face that is cleared before each drawing: it is dark for part of the time."""
     if face.writes != CLEARED or not panel.clear_ms:
         return []
     share = min(drawing_of(face, panel).seconds * face.redraw_hz, 1.0)
@@ -224,7 +225,7 @@ def _clears(face: Face, panel: Panel) -> list[Note]:
 
 
 def _off_centre(face: Face, panel: Panel) -> list[Note]:
-    """A label that is meant for the middle and stands half a cell beside it, which no column can mend."""
+    """A note on a label half a cell off the middle, which no column can mend."""
     notes = []
     for index, item in enumerate(face.items):
         alone = sum(other.row == item.row for other in face.items) == 1
@@ -252,7 +253,7 @@ def _off_centre(face: Face, panel: Panel) -> list[Note]:
 
 @singledispatch
 def _of_kind(panel: Panel, face: Face) -> list[Note]:
-    """What only panels of one kind can get wrong."""
+    """Notes on what only one kind of panel can get wrong."""
     return []
 
 
@@ -263,7 +264,7 @@ def _(panel: SegmentPanel, face: Face) -> list[Note]:
 
 @_of_kind.register
 def _(panel: ColourPanel, face: Face) -> list[Note]:
-    """Colours of items that are hardly seen on the panel's ground; its own is looked at with the panel."""
+    """Notes on item colours that are hardly seen on the panel's ground; its own colour is checked with the panel."""
     notes = []
     for index, item in enumerate(face.items):
         hues = (("colour", item.hue.colour, ""), ("alarm_colour", item.hue.alarm, " in an alarm"))
@@ -290,7 +291,7 @@ def _(panel: ColourPanel, face: Face) -> list[Note]:
 
 
 def _colons(face: Face, panel: SegmentPanel) -> list[Note]:
-    """Colons that come after a digit which has none."""
+    """Notes on colons after digits that have none."""
     if not panel.colons:
         return []
     notes = []
@@ -316,7 +317,7 @@ def _colons(face: Face, panel: SegmentPanel) -> list[Note]:
 
 
 def _unlatched(face: Face, panel: SegmentPanel) -> list[Note]:
-    """Registers without a latch show each bit on its way to its place."""
+    """A note on registers without a latch: they show each bit on its way."""
     if panel.drive not in (REGISTERS, THROUGH) or panel.latch:
         return []
     shifted = panel.slot(0, 0) if panel.is_shifted else panel.sent(panel.lit(panel.blank()))

@@ -1,4 +1,4 @@
-"""Letters that a panel, or on pixels an item's font, has no shape for; and what could be written in their place."""
+"""Letters that a panel, or on pixels an item's font, has no shape for, and possible replacements."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ READ_AS = {
     "q": "9",
     "G": "6",
 }
-"""Digits that are read as letters where segments have no letter."""
+"""Digits that read as letters where segments have no letter."""
 
 
 def inspect_letters(face: Face, panel: Panel, item: Item, index: int) -> list[Note]:
@@ -59,14 +59,14 @@ def _whose(panel: Panel, item: Item) -> str:
 
 
 def _has(panel: Panel, item: Item, cell: Cell) -> bool:
-    """Has the panel, or on pixels the item's font, a shape for a cell?"""
+    """True where the panel, or on pixels the item's font, has a shape for a cell."""
     if panel.grid is not None and not isinstance(item, Bar | Shape):
         return cell.letter in panel.grid.font(item.font).glyphs
     return panel.code(cell) is not None
 
 
 def _other_letters(panel: Panel, item: Item, missing: list[str], place: Key) -> tuple[str, tuple[Mend, ...]]:
-    """Letters that can be shown, instead of those that cannot."""
+    """The text with letters that cannot be shown replaced."""
     nearest = {letter: _substitute(panel, item, letter) for letter in missing}
     swaps = ", ".join(f"{near} for {letter}" for letter, near in nearest.items() if near)
     remedy = f"write {swaps}" if swaps else "use other letters"
@@ -79,7 +79,7 @@ def _other_letters(panel: Panel, item: Item, missing: list[str], place: Key) -> 
 
 
 def _substitute(panel: Panel, item: Item, letter: str) -> str | None:
-    """A letter that can be shown instead of one: the other case, or the nearest of its set."""
+    """A replacement that can be shown: the other case, or the nearest letter of the set."""
     for near in (letter.swapcase(), READ_AS.get(letter, "")):
         if len(near) == 1 and near != letter and _has(panel, item, Cell(near)):
             return near
@@ -88,7 +88,7 @@ def _substitute(panel: Panel, item: Item, letter: str) -> str | None:
 
 
 def _other_font(face: Face, panel: Panel, index: int, missing: list[str]) -> tuple[str, tuple[Mend, ...]] | None:
-    """On pixels the font nearest in size that has every letter; a key takes it where the item still has its place."""
+    """On pixels the font nearest in size with every letter; it becomes a mend where the item still has room."""
     item, grid = face.items[index], panel.grid
     if grid is None or not isinstance(item, Label | AlarmMark | FieldItem):
         return None
@@ -103,7 +103,7 @@ def _other_font(face: Face, panel: Panel, index: int, missing: list[str]) -> tup
 
 
 def _has_room(face: Face, panel: PixelGrid, index: int, font: str) -> bool:
-    """Would the item still be on the panel, and over no other one?"""
+    """True where the item would still be on the panel, and over no other one."""
     item = face.items[index]
     assert isinstance(item, Label | AlarmMark | FieldItem)
     width, height = size_of(replace(item, font=font), panel)

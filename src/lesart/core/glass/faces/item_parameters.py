@@ -1,4 +1,4 @@
-"""The values that items of a face take, kind by kind."""
+"""The parameters of a face's items, by kind."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ EXAMPLE, ADDRESS, HOST, DATE_AND_TIME, DATE, TIME_OF_DAY = TEXTS = (
     "date",
     "time of day",
 )
-"""What is no number and still stands in a place of fixed width."""
+"""Example texts that are not numbers but have a field of fixed width."""
 
 
 LABEL = (Parameter("text", "text", "text", "what it says", longest=80), *PLACE, FONT, COLOUR, *RANK, *MOTION)

@@ -1,4 +1,4 @@
-"""Items of a face: labels, fields, bars and marks of alarms, and what each kind of item can be told."""
+"""Items of a face: labels, fields, bars and alarm marks, and the parameters of each kind."""
 
 from __future__ import annotations
 
@@ -38,12 +38,12 @@ from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.parameters import Parameter
 
 DATED = {DATE_AND_TIME: "2026-05-14 06:00:00", DATE: "2026-05-14", TIME_OF_DAY: "06:00:00"}
-"""Those that count on, and how they look."""
+"""Date and time items, and their forms."""
 
 
 @dataclass(frozen=True)
 class Label:
-    """A text that stands."""
+    """A fixed text."""
 
     text: str
     row: int
@@ -56,20 +56,20 @@ class Label:
 
     @property
     def reads(self) -> tuple[str, ...]:
-        """Channels it shows."""
+        """The channels that it shows."""
         return ()
 
     @property
     def is_still(self) -> bool:
-        """Is it the same whatever is read and whenever?"""
+        """True where it never changes."""
         return self.motion.is_still
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
-        """Before any motion."""
+        """Its cells before any motion."""
         return split_cells(self.text, joined=panel.joined)
 
     def named(self) -> str:
-        """In notes."""
+        """Its name in notes."""
         return f'label "{self.text}"'
 
 
@@ -87,51 +87,52 @@ class TextItem(Label):
 
     @property
     def key(self) -> str:
-        """Under which its text is given among the readings; no channel is called so."""
+        """The key of its text among the readings; no channel has that name."""
         return f"\ttext of {self.source} {self.begins}".rstrip()
 
     @property
     def example(self) -> str:
-        """What stands there where nobody gives a text."""
+        """The text where none is given."""
         return DATED.get(self.source, self.text) if self.text == TEXT[1].default else self.text
 
     @property
     def is_still(self) -> bool:
-        """It may be another one at any time."""
+        """False: it may change at any time."""
         return False
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
-        """All of it, with blanks up to its width."""
+        """Its cells, padded to its width."""
         given = readings.get(self.key)
         cells = split_cells(given.text if given is not None and given.text else self.example, joined=panel.joined)
         return cells + (Cell(" "),) * (self.width - len(cells))
 
     def named(self) -> str:
-        """In notes."""
+        """Its name in notes."""
         return f"text of {self.source}" if self.source != EXAMPLE else f'text "{self.text}"'
 
 
 @dataclass(frozen=True)
 class _OfChannel:
-    """An item that shows one channel, and so changes with it."""
+    """An item that shows one channel."""
 
     channel: str
 
     @property
     def reads(self) -> tuple[str, ...]:
-        """Channels it shows."""
+        """The channels that it shows."""
         return (self.channel,)
 
     @property
     def is_still(self) -> bool:
-        """Is it the same whatever is read and whenever?"""
+        """True where it never changes."""
         return False
 
 
 @dataclass(frozen=True)
 class FieldItem(_OfChannel):
-    """A channel's reading in a field. ``own_keys`` are the rules this item states itself; ``of_variants`` the field
-    that each variant of the channel has here.
+    """A channel's reading in a field.
+
+    ``own_keys`` are the rules that this item sets itself; ``of_variants`` is the field for each variant of the channel.
     """
 
     row: int
@@ -147,23 +148,26 @@ class FieldItem(_OfChannel):
     hue: Hue = PLAIN
 
     def shown(self, panel: Panel, readings: Mapping[str, Reading]) -> Shown:
-        """The field filled."""
+        """The filled field."""
         return fill(self.field, readings.get(self.channel, SILENT), joined=panel.joined)
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
-        """All of its cells; what moves has none that are blank at its ends."""
+        """All of its cells; a moving text has no blanks at its ends."""
         shown = self.shown(panel, readings)
         return shown.cells if self.motion.moves == STILL.moves else shown.whole
 
     def named(self) -> str:
-        """In notes."""
+        """Its name in notes."""
         return f"field of {self.channel}"
 
 
 @dataclass(frozen=True)
 class Bar(_OfChannel):
-    """A reading as a length. ``empty`` and ``full`` in the channel's unit; ``field`` says what stands there instead of
-    a bar when the reading is bad or old."""
+    """A reading as a length.
+
+    ``empty`` and ``full`` in the channel's unit; ``field`` gives the text shown instead of a bar when the reading is
+    bad or stale.
+    """
 
     row: int
     column: int
@@ -178,27 +182,27 @@ class Bar(_OfChannel):
     hue: Hue = PLAIN
 
     def share(self, readings: Mapping[str, Reading]) -> float | None:
-        """How much of it is filled, 0 to 1; None where the reading is bad or old."""
+        """The filled share, 0 to 1; None where the reading is bad or stale."""
         reading = readings.get(self.channel, SILENT)
         if fill(self.field, reading).state in ("invalid", "stale"):
             return None
         return min(max((reading.value - self.empty) / (self.full - self.empty), 0.0), 1.0)
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
-        """Filled from the left."""
+        """Cells filled from the left."""
         share = self.share(readings)
         if share is None:
             return fill(self.field, readings.get(self.channel, SILENT), joined=panel.joined).cells
         return bar_cells(panel, share, self.width)
 
     def named(self) -> str:
-        """In notes."""
+        """Its name in notes."""
         return f"bar of {self.channel}"
 
 
 @dataclass(frozen=True)
 class AlarmMark(_OfChannel):
-    """A text that stands there while an alarm of the channel is on."""
+    """A text shown while an alarm of the channel is on."""
 
     row: int
     column: int
@@ -210,12 +214,12 @@ class AlarmMark(_OfChannel):
     hue: Hue = PLAIN
 
     def cells(self, panel: Panel, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
-        """Blanks while none is on."""
+        """Its cells; blanks while no alarm is on."""
         cells = split_cells(self.text, joined=panel.joined)
         return cells if readings.get(self.channel, SILENT).alarms else (Cell(" "),) * len(cells)
 
     def named(self) -> str:
-        """In notes."""
+        """Its name in notes."""
         return f"alarm mark of {self.channel}"
 
 
@@ -233,12 +237,12 @@ ITEMS = {
     "bubble": BUBBLE,
     "picture": PICTURE,
 }
-"""What each kind of item can be told; a field its channel's rules besides."""
+"""The parameters of each kind of item; a field has its channel's rules besides."""
 ONLY_PIXELS = ("box", "trend", "dial", "spectrum", "bubble", "picture")
 
 
 def item_parameters(kind: str, fonts: Iterable[str] = ()) -> tuple[Parameter, ...]:
-    """What an item can be told in a project that has fonts of its own."""
+    """The parameters of items in a project with fonts of its own."""
     own = tuple(fonts)
     return tuple(
         replace(each, choices=(*each.choices, *own)) if own and each is FONT else each for each in ITEMS.get(kind, ())
@@ -251,7 +255,7 @@ def width_of(item: Item, panel: Panel) -> int:
 
 
 def size_of(item: Item, panel: Panel) -> tuple[int, int]:
-    """Cells, or pixels, that an item takes across and down: of a field whatever digits it holds."""
+    """Cells, or pixels, that an item takes across and down; for a field, whatever its digits."""
     grid = panel.grid
     if isinstance(item, Shape):
         return item.width, item.tall
@@ -273,7 +277,7 @@ def _high(item: TextItem, grid: PixelGrid) -> int:
 
 
 def written_cells(item: Item, panel: Panel, readings: Mapping[str, Reading], t_s: float) -> tuple[Cell, ...]:
-    """What of an item stands on the panel ``t_s`` after its face came on."""
+    """The cells of an item on the panel ``t_s`` after its face came on."""
     cells = item.cells(panel, readings)
     if isinstance(item, TextItem):
         runs = len(cells) > item.width
@@ -282,7 +286,7 @@ def written_cells(item: Item, panel: Panel, readings: Mapping[str, Reading], t_s
 
 
 def texts_of(item: Item) -> tuple[str, ...]:
-    """Every letter that an item may show, in as few texts as that takes."""
+    """Every letter that an item may show, in as few texts as possible."""
     if isinstance(item, Bar | Shape):
         return ()
     if isinstance(item, TextItem):

@@ -1,4 +1,4 @@
-"""From how far a face can be read, and how its glass is used: figures that a layout is judged by."""
+"""The distance at which a face can be read, and the use of its glass: figures that a layout is judged by."""
 
 from __future__ import annotations
 
@@ -15,12 +15,12 @@ from lesart.core.quantity import plain_number
 from lesart.core.step import Step
 
 LEAST_MINUTES, COMFORT_MINUTES = 16.0, 22.0
-"""Of arc, that the height of a digit must cover to be read at all, and with ease (ergonomics of displays, ISO 9241)."""
+"""Minutes of arc that a digit must cover to be just readable, and easily (ergonomics of displays, ISO 9241)."""
 
 
 @dataclass(frozen=True)
 class Legibility:
-    """Metres from which a text is read at all, and with ease; ``item`` is the text that is the limit."""
+    """Distances in metres at which a text can just be read, and with ease; ``item`` is the limiting text."""
 
     item: Item
     height_mm: float
@@ -30,8 +30,11 @@ class Legibility:
 
 @dataclass(frozen=True)
 class Layout:
-    """``used``: share of the glass within the boxes of items. ``gap``: cells or pixels between the two items that are
-    nearest, None with fewer than two. ``largest`` text in millimetres, None without one."""
+    """``used``: share of the glass within the boxes of items.
+
+    ``gap``: cells or pixels between the two nearest items, None with fewer than two. ``largest`` text in millimetres,
+    None without one.
+    """
 
     used: float
     gap: int | None
@@ -39,12 +42,12 @@ class Layout:
 
 
 def read_from_m(height_mm: float, minutes: float) -> float:
-    """The distance from which a height covers so many minutes of arc: height ÷ tan(angle)."""
+    """The distance at which a height covers an angle in minutes of arc: height ÷ tan(angle)."""
     return height_mm / 1000.0 / math.tan(math.radians(minutes / 60.0))
 
 
 def text_height_mm(item: Item, panel: Panel) -> float | None:
-    """Of a digit or capital; None of what is not a text."""
+    """Height of a digit or capital; None for an item that is not a text."""
     if isinstance(item, Bar | Shape):
         return None
     if panel.grid is not None:
@@ -53,7 +56,7 @@ def text_height_mm(item: Item, panel: Panel) -> float | None:
 
 
 def legibility(face: Face, panel: Panel) -> Legibility | None:
-    """By the smallest text of a face; None where it has none."""
+    """The legibility of a face's smallest text; None where it has none."""
     heights = [(height, place) for place, item in enumerate(face.items) if (height := text_height_mm(item, panel))]
     if not heights:
         return None
@@ -64,7 +67,7 @@ def legibility(face: Face, panel: Panel) -> Legibility | None:
 
 
 def layout_of(face: Face, panel: Panel) -> Layout:
-    """Of the boxes that items take."""
+    """Figures of the boxes that items take."""
     boxes = [(item.column, item.row, *size_of(item, panel)) for item in face.items]
     covered = {
         (x, y)
@@ -78,14 +81,14 @@ def layout_of(face: Face, panel: Panel) -> Layout:
 
 
 def _gap(one: tuple[int, int, int, int], other: tuple[int, int, int, int]) -> int:
-    """Between two boxes, the larger of across and down; 0 where they touch or overlap."""
+    """Gap between two boxes, the larger of across and down; 0 where they touch or overlap."""
     across = max(other[0] - one[0] - one[2], one[0] - other[0] - other[2], 0)
     down = max(other[1] - one[1] - one[3], one[1] - other[1] - other[3], 0)
     return max(across, down)
 
 
 def inspect_legibility(face: Face, panel: Panel) -> list[Note]:
-    """A note where a text cannot be read from how far away people stand; 0 says nothing of where that is."""
+    """A note where a text cannot be read from the viewing distance; 0 means that none is stated."""
     found = legibility(face, panel)
     if found is None or not face.seen_from_m or found.comfort_m >= face.seen_from_m:
         return []

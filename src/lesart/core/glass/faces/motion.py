@@ -1,4 +1,4 @@
-"""Texts that do not stand still: running, shown digit by digit on a place too small for them, blinking."""
+"""Moving texts: scrolling, shown digit by digit in too small a place, blinking."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ PARAMETERS = (
 
 @dataclass(frozen=True)
 class Motion:
-    """How a text moves through ``window`` cells; 0 is as many as it has. Times in seconds."""
+    """How a text moves through ``window`` cells; 0 for as many as it has. Times in seconds."""
 
     moves: str = STANDS
     window: int = 0
@@ -43,20 +43,20 @@ class Motion:
     blink_hz: float = 0.0
 
     def width(self, cells: int) -> int:
-        """Cells that a text of so many takes on the panel."""
+        """Cells that a text of a given length takes on the panel."""
         if self.moves == STANDS:
             return cells
         return self.window or (1 if self.moves == TURN else cells)
 
     def round_s(self, cells: int) -> float:
-        """From one beginning to the next, for a text of so many cells."""
+        """Duration of a round, for a text of a given length."""
         if self.moves == TURN:
             return cells * (self.step_s + self.gap_s) + self.pause_s
         return (cells + self.width(cells)) * self.step_s + self.pause_s
 
     @property
     def is_still(self) -> bool:
-        """Nothing about it depends on time."""
+        """True where nothing depends on time."""
         return self.moves == STANDS and not self.blink_hz
 
 
@@ -74,7 +74,7 @@ def build_motion(values: Mapping[str, Any]) -> Motion:
 
 
 def moved(cells: tuple[Cell, ...], motion: Motion, t_s: float) -> tuple[Cell, ...]:
-    """What of the cells of a text stands on the panel at a moment; always as many as ``motion.width`` says."""
+    """The visible cells of a text at a time; always ``motion.width`` of them."""
     width = motion.width(len(cells))
     if motion.blink_hz and t_s * motion.blink_hz % 1.0 >= 0.5:
         return (BLANK,) * width
@@ -91,7 +91,7 @@ def moved(cells: tuple[Cell, ...], motion: Motion, t_s: float) -> tuple[Cell, ..
 
 
 def _in_turn(cells: tuple[Cell, ...], motion: Motion, within_s: float, width: int) -> tuple[Cell, ...]:
-    """The digits of a text by so many as there is room for; dark between them, so that 11 can be told from 1."""
+    """The digits of a text, as many at a time as there is room for; dark in between, so that 11 can be told from 1."""
     place, into = divmod(within_s + 1e-9, motion.step_s + motion.gap_s)
     first = int(place) * width
     if first >= len(cells) or into >= motion.step_s:
@@ -100,7 +100,7 @@ def _in_turn(cells: tuple[Cell, ...], motion: Motion, within_s: float, width: in
 
 
 def _run(cells: tuple[Cell, ...], width: int, step: int, *, is_left: bool) -> tuple[Cell, ...]:
-    """A window over the text with as many blanks around it as the window has cells."""
+    """A window over the text with a window's width of blanks around it."""
     strip = (BLANK,) * width + cells + (BLANK,) * width
     start = min(step, len(cells) + width) if is_left else max(len(cells) + width - step, 0)
     return strip[start : start + width]

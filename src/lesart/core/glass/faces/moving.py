@@ -1,4 +1,4 @@
-"""Pictures that move: the window in which they do, what it costs on the bus, and frames that nobody ever sees."""
+"""Moving pictures: the window in which they change, its cost on the bus, and frames that are never seen."""
 
 from __future__ import annotations
 
@@ -18,14 +18,14 @@ from lesart.core.quantity import counted, plain_number
 from lesart.core.step import Step
 
 MOST_DRAWN = 2000
-"""Drawings that are gone through before a frame is held to be never shown."""
+"""Drawings that are tried before a frame counts as never shown."""
 MOST_HZ = 1000.0
 
 
 @dataclass(frozen=True)
 class Window:
-    """The smallest part of the panel, in whole bytes, in which a picture changes: columns and rows of the controller,
-    first and one past the last; ``size`` bytes, sent at most ``rate_hz`` times a second."""
+    """The smallest window of whole bytes in which a picture changes: columns and rows of the controller, first and one
+    past the last; ``size`` bytes, sent at most ``rate_hz`` times a second."""
 
     left: int
     top: int
@@ -36,11 +36,14 @@ class Window:
 
 
 def window_of_picture(item: Item, panel: Panel) -> Window | None:
-    """Over all changes, from the last frame to the first too. None of what stands still, or has no pixels."""
+    """The window over all changes, the one from the last frame to the first included.
+
+    None without changes or pixels.
+    """
     if not isinstance(item, PictureItem) or item.is_still or not isinstance(panel, PixelPanel):
         return None
     data = [_sent(item, number, panel) for number in range(len(item.frames))]
-    # Of chained modules the numbers before their pixels never change.
+    # In chained modules the numbers before the pixels never change.
     data = [each[1::2] for each in data] if panel.modules else data
     columns, pages = cells_of(panel)
     boxes = [
@@ -56,20 +59,20 @@ def window_of_picture(item: Item, panel: Panel) -> Window | None:
         left, right = left // panel.pixel_bytes, -(-right // panel.pixel_bytes)
     size = (right - left) * (foot - top) * (panel.pixel_bytes if isinstance(panel, ColourPanel) else 1)
     if panel.modules:
-        # A number goes to all of them at once.
+        # Each number goes to all of them at once.
         size = (foot - top) * 2 * panel.modules
     return Window(left, top, right, foot, size, 1.0 / panel.bus.transfer_s(size))
 
 
 def _sent(item: PictureItem, number: int, panel: PixelPanel) -> bytes:
-    """The panel's bytes with one frame on it and nothing else."""
+    """The panel's bytes with only one frame on it."""
     frame = item.frames[number]
     rows = stamped(panel.blank(), panel.columns, item.column, item.row, frame.width, frame.rows)
     return panel.sent(panel.lit(rows))
 
 
 def never_shown(item: PictureItem, redraw_hz: float) -> int:
-    """Frames that a face drawn so often never shows, however long it is on."""
+    """Frames that a face at this drawing rate never shows, however long it is on."""
     if item.is_still or not all(item.durations_s):
         return 0
     seen = set()
@@ -79,7 +82,7 @@ def never_shown(item: PictureItem, redraw_hz: float) -> int:
 
 
 def inspect_moving(face: Face, panel: Panel) -> list[Note]:
-    """Of each picture that moves faster than it is drawn."""
+    """A note on each picture that moves faster than it is drawn."""
     notes = []
     for index, item in enumerate(face.items):
         if not isinstance(item, PictureItem) or panel.grid is None:

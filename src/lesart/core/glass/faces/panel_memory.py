@@ -1,4 +1,4 @@
-"""What a panel still shows of what was written before: writes of a field one after another, oldest first."""
+"""What a panel still shows of earlier writes of a field, oldest first."""
 
 from __future__ import annotations
 
@@ -29,29 +29,29 @@ def remembered(face: Face, panel: Panel, earlier: Iterable[Mapping[str, Reading]
 
 @dataclass(frozen=True)
 class Redraws:
-    """Writes of a face a minute: cells, or bytes of a pixel panel's frame, when all is written each time, and when only
-    what changed is."""
+    """Writes of a face per minute, in cells or in bytes of a pixel panel's frame: with everything written each time,
+    and with only the changes."""
 
     always: float
     changed: float
     lit_in_all: PixelFrame | None = None
-    """Pixels that are lit in every one of them; None of other panels."""
+    """Pixels lit in every one of them; None for other panels."""
 
     @property
     def saved(self) -> float:
-        """The share of writes that need not be done."""
+        """The share of unnecessary writes."""
         return 1.0 - self.changed / self.always if self.always else 0.0
 
 
 def redraws(face: Face, panel: Panel, readings: Iterable[Mapping[str, Reading]], seconds: float) -> Redraws:
-    """Counted over readings as the firmware would draw them, which last so many seconds in all."""
+    """Writes counted over readings as the firmware would draw them, over ``seconds`` in all."""
     always = changed = 0
     before: Cells | None = None
     last: Memory | None = None
     lit: tuple[int, ...] | None = None
     for each in readings:
         memory = compose(face, panel, each).memory
-        # Most drawings change nothing: what is sent is worked out for those that do.
+        # Most drawings change nothing: only the others are encoded.
         units = before if before is not None and memory == last else _units(panel, memory)
         last = memory
         if panel.grid is not None:
@@ -66,7 +66,10 @@ def redraws(face: Face, panel: Panel, readings: Iterable[Mapping[str, Reading]],
 
 
 def _units(panel: Panel, memory: Memory) -> Cells:
-    """Bytes that are sent, or cells. Of colours each byte of a pixel stands for all of it, since it is sent whole."""
+    """The units that are sent: bytes, or cells.
+
+    In colours a pixel counts with all its bytes, since it is sent whole.
+    """
     if isinstance(panel, ColourPanel):
         pixels = np.frombuffer(panel.lit(memory).colours, np.uint8).reshape(-1, 3).astype(np.int64)
         return np.repeat(pixels[:, 0] << 16 | pixels[:, 1] << 8 | pixels[:, 2], panel.pixel_bytes)

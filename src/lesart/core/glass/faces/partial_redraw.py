@@ -1,4 +1,4 @@
-"""What drawing one item alone costs: the bytes of the frame that its box touches."""
+"""The cost of drawing one item alone: the bytes of the frame that its box touches."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 
 @singledispatch
 def frame_bytes(panel: Panel) -> int:
-    """Bytes of a frame; 0 of panels whose bytes are no pixels."""
+    """Bytes of a frame; 0 for panels without pixels."""
     return 0
 
 

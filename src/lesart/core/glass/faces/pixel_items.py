@@ -1,4 +1,4 @@
-"""Items drawn on a pixel panel, over what its memory holds."""
+"""Items drawn on a pixel panel, over its memory."""
 
 from __future__ import annotations
 
@@ -17,13 +17,14 @@ def with_item(
 ) -> Memory:
     """The memory with an item written, in its colour where the panel has such.
 
-    ``bare``: without clearing what a shorter text leaves of its box."""
+    ``bare``: without clearing the rest of its box.
+    """
     written = _written(memory, panel, item, readings, t_s, bare=bare)
     if not panel.planes:
         return written
     width, height = size_of(item, panel)
     if bare and isinstance(item, FieldItem) and item.motion.is_still:
-        # What it did not write keeps the colour that it had.
+        # Pixels that it did not write keep their colour.
         width = panel.font(item.font).measure([cell.letter for cell in item.shown(panel, readings).whole])
     box = item.column, item.row, width, height
     return with_hue(written, panel.columns, box, item.hue.at(item.reads, readings))
@@ -52,7 +53,7 @@ def _written(
 
 
 def _bar(memory: Memory, panel: PixelGrid, item: Bar, readings: Mapping[str, Reading]) -> Memory:
-    """An outline filled from the left; where the reading is bad or old it is struck through."""
+    """An outline filled from the left; struck through where the reading is bad or stale."""
     memory = written_box(memory, panel.columns, item.column, item.row, item.width, item.tall, filled=False)
     share = item.share(readings)
     if share is None:

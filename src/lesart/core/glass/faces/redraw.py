@@ -1,4 +1,4 @@
-"""How long it takes to draw a face on a panel, and what goes over which wires meanwhile."""
+"""How long it takes to draw a face on a panel, and which bytes go over which wires."""
 
 from __future__ import annotations
 
@@ -14,16 +14,16 @@ from lesart.core.glass.panels.segment_panel import DRIVER, SegmentPanel
 from lesart.core.glass.panels.transfer import ENDS, FOUR_WIRE, TWO_WIRE, Bus
 
 DRIVER_HZ = 100_000.0
-"""Of drivers of segments and of chained registers, where it is not stated: what a program makes by setting pins."""
+"""Default clock of segment drivers and chained registers: what firmware reaches by toggling pins."""
 
 
 SLOT_HZ = 1_000_000.0
-"""Of registers that digits are scanned through, where it is not stated: by the processor's own four-wire bus."""
+"""Default clock of registers that digits are scanned through: that of the processor's own four-wire bus."""
 
 
 @dataclass(frozen=True)
 class Drawing:
-    """Seconds that all of it takes, bytes that are sent, and the bus they go over; empty for wires of its own."""
+    """Duration in seconds, bytes sent, and their bus; empty for wires of its own."""
 
     seconds: float
     data: int
@@ -31,7 +31,7 @@ class Drawing:
 
 
 def drawing_of(face: Face, panel: Panel) -> Drawing:
-    """All of a face, as it is written each time."""
+    """The drawing of a whole face."""
     sent = sent_for(panel, compose(face, panel, {}).memory)
     return _drawing(panel, sent, clears=face.writes == CLEARED)
 
@@ -46,11 +46,11 @@ def _drawing(panel: Panel, sent: tuple[Sent, ...], *, clears: bool) -> Drawing:
 def _(panel: SegmentPanel, sent: tuple[Sent, ...], *, clears: bool) -> Drawing:
     data = bytes_on_bus(panel, sent)
     if panel.is_addressed:
-        # Two transmissions, of its brightness and of its memory, the address before each of them.
+        # Two transmissions, for its brightness and for its memory, each with the address.
         clocks = 9 * (data + 2) + 2 * ENDS
         return Drawing(clocks / panel.clock_hz, data, f"{TWO_WIRE} bus")
     if panel.drive == DRIVER:
-        # A start and a stop around each command and around the digits after their address, an answer after each byte.
+        # A start and a stop around each command and around the digits with their address, an acknowledge per byte.
         parts = sum(each.command for each in sent) or 1
         clocks = 9 * data + ENDS * parts
         return Drawing(clocks / DRIVER_HZ, data, "")
@@ -67,7 +67,7 @@ def _(panel: PixelPanel, sent: tuple[Sent, ...], *, clears: bool) -> Drawing:
 def _(panel: CharacterPanel, sent: tuple[Sent, ...], *, clears: bool) -> Drawing:
     data = bytes_on_bus(panel, sent)
     strobes = sum(len(each.data) for each in sent)
-    # The controller takes its time for each write; over an expander the bus is slower than that, unless it is fast.
+    # The controller needs time for each write; over an expander the bus is slower than that, unless its clock is high.
     waits = strobes * panel.write_us / 1e6 + (panel.clear_ms / 1e3 if clears else 0.0)
     if panel.bus is None:
         return Drawing(waits, data, "")

@@ -1,4 +1,4 @@
-"""Items that are pixels and no text: boxes, trends, dials, spectra, bubbles and pictures, each drawn into its box."""
+"""Graphic items: boxes, trends, dials, spectra, bubbles and pictures, each drawn into its box."""
 
 from __future__ import annotations
 
@@ -21,12 +21,12 @@ SILENT = Reading(float("nan"), age_s=float("inf"))
 NEEDLE = 0.8
 """Of a dial's radius: the needle ends before the scale, so that both can be seen."""
 TICKS = 4
-"""Parts that a dial's scale is divided into."""
+"""Divisions of a dial's scale."""
 
 
 @dataclass(frozen=True)
 class Scale:
-    """Two ends of a channel's reading, in its unit; what is older than ``stale_after_s`` is not a reading."""
+    """The ends of a scale in the channel's unit; readings older than ``stale_after_s`` do not count."""
 
     channel: str
     low: float
@@ -34,7 +34,7 @@ class Scale:
     stale_after_s: float = math.inf
 
     def share(self, readings: Mapping[str, Reading]) -> float | None:
-        """Where the reading stands between the ends, 0 to 1; None where it is bad or old."""
+        """Position of the reading between the ends, 0 to 1; None where it is bad or stale."""
         reading = readings.get(self.channel, SILENT)
         if reading.mark & UNUSABLE or math.isnan(reading.value) or reading.age_s > self.stale_after_s:
             return None
@@ -65,7 +65,7 @@ class Shape:
         return False
 
     def cells(self, panel: object, readings: Mapping[str, Reading]) -> tuple[Cell, ...]:
-        """None: it is not a text."""
+        """No cells: it is not a text."""
         return ()
 
     def rows(self, readings: Mapping[str, Reading], t_s: float) -> tuple[int, ...]:
@@ -98,7 +98,7 @@ class Box(Shape):
 
 @dataclass(frozen=True, kw_only=True)
 class OfChannel(Shape):
-    """What shows one channel."""
+    """A shape that shows one channel."""
 
     channel: str
 
@@ -109,7 +109,8 @@ class OfChannel(Shape):
 
 @dataclass(frozen=True, kw_only=True)
 class Trend(OfChannel):
-    """A reading's last ``span_s`` seconds as a line; ``low`` and ``high`` in the channel's unit, None by its data."""
+    """A reading's last ``span_s`` seconds as a line; ``low`` and ``high`` in the channel's unit, None to scale by its
+    data."""
 
     span_s: float
     low: float | None
@@ -130,14 +131,14 @@ class Trend(OfChannel):
         ]
 
     def rows(self, readings: Mapping[str, Reading], t_s: float) -> tuple[int, ...]:
-        """A line from column to column, upright where it rises or falls by more than a pixel; gaps where nothing
-        came."""
+        """Rows of a line from column to column, vertical where it rises or falls by more than a pixel; gaps where
+        nothing came."""
         canvas = Canvas(self.width, self.tall)
         before: int | None = None
         for column, height in enumerate(self.heights(readings)):
             if height is not None:
                 ends = (height, height if before is None else before)
-                # The line from the column before ends beside the pixel that stands there already.
+                # The line from the previous column ends next to the pixel that is already there.
                 low, high = min(ends), max(ends)
                 if before is not None and high > low:
                     low, high = (low + 1, high) if before < height else (low, high - 1)
@@ -154,7 +155,7 @@ class Trend(OfChannel):
 class Dial(OfChannel):
     """A scale over ``sweep_deg`` degrees, open at the bottom, and a needle.
 
-    Where the reading is bad or old there is no needle: one that lies at the stop would be taken for a reading.
+    Where the reading is bad or stale there is no needle: one at the stop would be taken for a reading.
     """
 
     scale: Scale
@@ -162,14 +163,14 @@ class Dial(OfChannel):
 
     @property
     def radius(self) -> float:
-        """In pixels from the axis to the scale, as large as the box allows."""
+        """Radius of the scale in pixels, as large as the box allows."""
         half = math.radians(self.sweep_deg / 2)
         across = 2 * math.sin(min(half, math.pi / 2))
         down = 1 - math.cos(half) if half > math.pi / 2 else 1.0
         return min((self.width - 1) / across, (self.tall - 1) / down)
 
     def angle_at(self, share: float) -> float:
-        """In radians from the right, counterclockwise."""
+        """Angle of the needle in radians from the right, counterclockwise."""
         return math.radians(90.0 + self.sweep_deg / 2 - share * self.sweep_deg)
 
     def rows(self, readings: Mapping[str, Reading], t_s: float) -> tuple[int, ...]:
@@ -191,7 +192,7 @@ class Dial(OfChannel):
 
 @dataclass(frozen=True, kw_only=True)
 class Spectrum(OfChannel):
-    """Levels of a waveform by frequency, as bars; ``range_db`` from the foot to the loudest that was given."""
+    """Levels of a waveform by frequency, as bars; ``range_db`` from the foot to the loudest given level."""
 
     bands: Bands
     range_db: float
@@ -205,7 +206,7 @@ class Spectrum(OfChannel):
             width = max(behind - left - 1, 1)
             level = levels[place]
             share = 1.0 + (level - loudest) / self.range_db if math.isfinite(level) else 0.0
-            # A bar always has its foot, so that silence can be told from a panel that is off.
+            # A bar always shows its foot, so that silence can be told from a panel that is off.
             height = max(round(min(max(share, 0.0), 1.0) * self.tall), 1)
             canvas.box(left, self.tall - height, width, height)
         return canvas.rows()
@@ -216,7 +217,7 @@ class Spectrum(OfChannel):
 
 @dataclass(frozen=True, kw_only=True)
 class Bubble(Shape):
-    """A disc within an outline, moved by two channels, and where a third is named sized by it up to ``size`` pixels."""
+    """A disc within an outline, moved by two channels and optionally sized by a third up to ``size`` pixels."""
 
     across: Scale
     up: Scale
@@ -257,7 +258,7 @@ class PictureItem(Shape):
         return len(self.frames) == 1
 
     def frame_at(self, t_s: float) -> PixelFrame:
-        """The one whose turn it is."""
+        """The frame shown at a time."""
         total = sum(self.durations_s)
         if total <= 0:
             return self.frames[0]

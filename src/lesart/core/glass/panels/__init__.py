@@ -1,1 +1,1 @@
-"""What a panel is: segments, characters or pixels, its pins, its memory and what its glass shows."""
+"""Panels: segments, characters or pixels, their memory and what the glass shows."""

@@ -1,4 +1,4 @@
-"""Panels by what they are, to begin with; a person changes what is different."""
+"""Generic panels to start from; a person changes what differs."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from collections.abc import Mapping
 Table = Mapping[str, str | int | bool]
 
 MODULES = {"8×8 modules, four": 4, "8×8 module": 1, "8×8 modules, two": 2, "8×8 modules, eight": 8}
-"""How many of them stand in a chain, the usual one first."""
+"""Numbers of modules in a chain, the usual one first."""
 MODULE: Table = {
     "kind": "pixels",
     "width": 8,
@@ -87,7 +87,7 @@ CATALOGUE: dict[str, Table] = {
 
 
 def named(typed: str) -> tuple[str, str] | None:
-    """The panel of the catalogue that a text begins with, and what comes after it; ``x`` may stand for ``×``."""
+    """The catalogue panel that a text begins with, and the rest of the text; ``x`` may be written for ``×``."""
     plain = re.sub(r"(\d)x(\d)", r"\1×\2", typed.strip().lower())
     for name in sorted(CATALOGUE, key=len, reverse=True):
         if plain == name or plain.startswith(f"{name} "):

@@ -1,4 +1,4 @@
-"""Panels of 5×8 characters, as their controllers hold them: a line of memory a row, eight glyphs of a person's own."""
+"""Panels of 5×8 characters, as their controllers have them: a line of memory per row, eight custom glyphs."""
 
 from __future__ import annotations
 
@@ -26,11 +26,11 @@ LIGHTS = {
     "red light": ("#b03a2e", "#f6ded9"),
     "white light": ("#d6dde6", "#17202b"),
 }
-"""The colour of the light behind, and that of a lit dot before it."""
+"""Colours of the backlight, and of a dark dot in front of it."""
 EXPANDER = "two-wire expander"
 HOOKUPS = ("8 lines", "4 lines", EXPANDER)
 PORT_BYTES = 6
-"""That an expander is sent for one byte of the display, in a transmission of their own."""
+"""Bytes sent to an expander for one byte of the display, in a transmission of their own."""
 SLOTS = 8
 LINE, LINE_OF_FOUR = 40, 20
 SECOND_LINE = 0x40
@@ -41,7 +41,7 @@ BRIGHTEST_LAMP = 255
 LAMP_INK = "#12141a"
 """Dots before three lamps are dark, whatever the colour behind them."""
 UNLIT_GLASS = 24
-"""Of 255: what a glass looks like with all three lamps out, in the light of the room."""
+"""Of 255: a glass with all three lamps off, in the light of the room."""
 
 PARAMETERS = (
     Parameter("columns", "columns", "integer", "characters in a row", 16, lowest=8, highest=40),
@@ -106,7 +106,7 @@ PARAMETERS = (
 class CharacterPanel(Plain):
     """Cells of 5×8 dots. ``glyphs`` are a person's own, by letter, in the order of their codes 0 to 7.
 
-    ``addresses`` are those of each row's first cell, as the cursor is set to them.
+    ``addresses`` are the cursor addresses of each row's first cell.
     """
 
     name: str
@@ -134,7 +134,7 @@ class CharacterPanel(Plain):
     low_lights: bool = False
 
     def light_behind(self, *, alarm: bool) -> tuple[str, str, str]:
-        """The colour behind the dots, that of the dots, and its name; ``alarm``: one of a shown channel is on."""
+        """The colour behind the dots, that of the dots, and its name; ``alarm``: an alarm of a shown channel is on."""
         name = self.alarm_light if alarm and self.alarm_light != SAME else self.light
         if name != LAMPS:
             return (*LIGHTS[name], name)
@@ -145,42 +145,42 @@ class CharacterPanel(Plain):
 
     @property
     def backlight_duty(self) -> float:
-        """Share of time, in %, that the line of its backlight is high."""
+        """Duty cycle of its backlight line, in %."""
         return 100.0 - self.backlight if self.low_lights else self.backlight
 
     @property
     def joined(self) -> str:
-        """A point takes a cell of its own."""
+        """None: a point takes a cell of its own."""
         return ""
 
     @property
     def set(self) -> CharacterSet:
-        """Built into the controller, or one of the project."""
+        """The character set: built into the controller, or one of the project."""
         return self.own_set or SETS[self.charset]
 
     @property
     def line(self) -> int:
-        """Cells of a row that can be written, some of them beyond the glass until the display is shifted."""
+        """Writable cells of a row, some of them beyond the glass until the display is shifted."""
         return max(self.columns, LINE if self.rows <= 2 else LINE_OF_FOUR)
 
     @property
     def bus(self) -> Bus | None:
-        """To an expander six bytes of the port for each byte of the panel, in a transmission of their own after the
-        address alone; else lines of its own."""
+        """For an expander, six port bytes per byte of the panel, each in a transmission with only the address; else
+        lines of its own."""
         return Bus(TWO_WIRE, self.clock_hz, at_once=PORT_BYTES, head=1) if self.hookup == EXPANDER else None
 
     @property
     def bar_letters(self) -> tuple[str, ...]:
-        """Column by column of a cell's dots."""
+        """Bars in steps of a column of dots."""
         return (*PARTS, FULL)
 
     @property
     def slots(self) -> tuple[int, int]:
-        """A controller has memory for eight."""
+        """Its glyphs, and room for eight."""
         return len(self.glyphs), SLOTS
 
     def substitute(self, letter: str) -> str | None:
-        """The nearest one of its set."""
+        """The nearest letter of its set."""
         return self.set.substitute(letter)
 
     def says(self) -> str:
@@ -188,7 +188,7 @@ class CharacterPanel(Plain):
         return f"{self.columns}×{self.rows} characters"
 
     def code(self, cell: Cell) -> int | None:
-        """The code to send: that of a person's own glyph first."""
+        """The code to send; a person's own glyphs come first."""
         if cell.code is not None:
             return cell.code
         own = list(self.glyphs)
@@ -197,11 +197,11 @@ class CharacterPanel(Plain):
         return self.set.code(cell.letter)
 
     def blank(self) -> Memory:
-        """All blanks, as after clearing."""
+        """The memory full of blanks, as after a clear."""
         return ((ord(" "),) * self.line,) * self.rows
 
     def dots(self, code: int) -> Dots:
-        """What a code lights. Codes 8 to 15 are the person's own glyphs again."""
+        """The dots of a code. Codes 8 to 15 repeat the person's own glyphs."""
         own = list(self.glyphs.values())
         if code < 2 * SLOTS:
             slot = code % SLOTS
@@ -209,7 +209,7 @@ class CharacterPanel(Plain):
         return self.set.dots(code)
 
     def letter(self, code: int) -> str:
-        """What a code shows, as a letter; a blank where it shows nothing."""
+        """The letter that a code shows; a blank where it shows nothing."""
         own = list(self.glyphs)
         if code < 2 * SLOTS:
             slot = code % SLOTS
@@ -217,25 +217,25 @@ class CharacterPanel(Plain):
         return self.set.letters.get(code, " ")
 
     def lit(self, memory: Memory) -> CharacterFrame:
-        """What of each line is behind the glass; a code without a glyph is dark."""
+        """The part of each line that the glass shows; a code without a glyph is dark."""
         seen = tuple(tuple(row[(column + self.shift) % len(row)] for column in range(self.columns)) for row in memory)
         return CharacterFrame(seen, tuple(tuple(self.dots(code) for code in row) for row in seen))
 
     def cells_lit(self, codes: tuple[int, ...]) -> CharacterFrame:
-        """Cells by themselves, wherever they will stand."""
+        """Dots of cells alone, independent of position."""
         return CharacterFrame((codes,), (tuple(self.dots(code) for code in codes),))
 
     def controller(self, row: int) -> int:
-        """Which of its controllers holds a row, 0 or 1: each has an enable line of its own."""
+        """The controller of a row, 0 or 1: each has an enable line of its own."""
         return int(self.columns * self.rows > 2 * LINE and row >= 2)
 
     def address(self, row: int, column: int) -> int:
-        """Of a cell in the controller's memory; of the lower controller where there are two."""
+        """Address of a cell in its controller's memory."""
         return self.addresses[row] + column
 
 
 def usual_addresses(columns: int, rows: int) -> tuple[int, ...]:
-    """Rows three and four go on where one and two end; a panel of 40×4 has a second controller that begins again."""
+    """Rows three and four continue where one and two end; a 40×4 panel has a second controller that begins again."""
     if columns * rows > 2 * LINE:
         return (0, SECOND_LINE, 0, SECOND_LINE)
     return (0, SECOND_LINE, columns, SECOND_LINE + columns)[:rows]
@@ -244,7 +244,7 @@ def usual_addresses(columns: int, rows: int) -> tuple[int, ...]:
 def build_character_panel(
     name: str, values: Mapping[str, Any], glyphs: Mapping[str, str], charsets: Mapping[str, CharacterSet]
 ) -> CharacterPanel:
-    """From values by parameter name, and glyphs as drawings. Raises ValueError with a clause."""
+    """A panel from values by parameter name, and glyphs as drawings. Raises ValueError with a clause."""
     columns, rows = values["columns"], values["rows"]
     known = {**SETS, **charsets}
     if values["charset"] not in known:
@@ -284,7 +284,7 @@ def build_character_panel(
 
 
 def _levels(title: str, written: str) -> tuple[int, ...]:
-    """Of the three lamps. Raises ValueError with a clause."""
+    """Levels of the three lamps. Raises ValueError with a clause."""
     parts = written.replace(",", " ").split()
     if not parts:
         return ()

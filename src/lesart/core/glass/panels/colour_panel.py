@@ -1,4 +1,4 @@
-"""Panels of pixels that each have a colour of their own, two or three bytes a pixel."""
+"""Panels of coloured pixels, two or three bytes each."""
 
 from __future__ import annotations
 
@@ -92,7 +92,7 @@ class ColourPanel(PixelPanel):
 
     kind: str = "colours"
     packing: Packing = Packing(ROWS, low_first=False)
-    """Of a frame with a bit a pixel, as a firmware keeps it."""
+    """Packing of a frame with one bit per pixel, as firmware keeps it."""
     depth: str = TWO_BYTES
     colour: str = "white"
     ground: str = "black"
@@ -101,34 +101,34 @@ class ColourPanel(PixelPanel):
     row_offset: int = 0
     told: ColourSetUp = ColourSetUp()
     start_groups: tuple[bytes, ...] = ()
-    """Its start sequence, command by command, where it was written so."""
+    """Its start sequence by command, where it was written so."""
 
     @property
     def planes(self) -> int:
-        """Of its colours."""
+        """The bit planes of its colours."""
         return PLANES
 
     @property
     def pixel_bytes(self) -> int:
-        """That are sent for each pixel."""
+        """Bytes sent per pixel."""
         return size_of_pixel(self.depth)
 
     def size_of(self, width: int, height: int) -> int:
-        """Bytes of so many pixels across and down."""
+        """Bytes of a number of pixels across and down."""
         return width * height * self.pixel_bytes
 
     def padded(self, width: int, height: int) -> tuple[int, int]:
-        """None: no two pixels share a byte."""
+        """No padding: no two pixels share a byte."""
         return 0, 0
 
     @property
     def is_self_lit(self) -> bool:
-        """A light is behind all of it."""
+        """False: it has a backlight."""
         return False
 
     @property
     def dark(self) -> Colours:
-        """Its ground as it shows it."""
+        """Its ground colour as it shows it."""
         found: Colours = kept([self.ground], self.depth)[0]
         return found
 
@@ -137,22 +137,22 @@ class ColourPanel(PixelPanel):
         return f"{self.columns}×{self.rows} colours"
 
     def blank(self) -> Memory:
-        """All of its ground."""
+        """A memory of nothing but ground."""
         return ((0,) * self.rows,) * (1 + PLANES)
 
     def lit(self, memory: Memory) -> ColourFrame:
-        """As a person sees it."""
+        """The frame as a person sees it."""
         return _lit(self.columns, (self.colour, self.ground, self.depth), memory)
 
     def cells_lit(self, codes: tuple[int, ...]) -> PixelFrame:
-        """Cells by themselves, in its own colour."""
+        """Cells alone, in its own colour."""
         plain = super().cells_lit(codes)
         return colour_frame(
             np.where(pixels_of(plain)[..., None], kept([self.colour], self.depth)[0], self.dark), self.dark
         )
 
     def seen(self, frame: PixelFrame) -> PixelFrame:
-        """As the glass shows a frame, told of itself as it is."""
+        """The frame as the glass shows it with the present settings."""
         if self.told.is_right(self.height) or not isinstance(frame, ColourFrame):
             return frame
         built = turned(frame, -self.turns)
@@ -166,7 +166,7 @@ class ColourPanel(PixelPanel):
         return encoded(colours_of(built), self.depth).tobytes()
 
     def shown(self, data: bytes) -> ColourFrame:
-        """What bytes show to a person. Raises ValueError where they are not a frame's."""
+        """The frame that bytes show to a person. Raises ValueError where they are not a frame's."""
         if len(data) != self.frame_size:
             raise ValueError(
                 f"a frame of {self.width}×{self.height} pixels with {self.depth} bits each has {self.frame_size} "
@@ -176,7 +176,7 @@ class ColourPanel(PixelPanel):
         return self.of_values(values_of(pixels))
 
     def of_values(self, values: npt.NDArray[np.int64]) -> ColourFrame:
-        """What pixels show, shape (height, width), each a whole number as it came over the bus."""
+        """The frame of pixels, shape (height, width), each an integer as it came over the bus."""
         frame = turned(colour_frame(decoded(values, self.depth), self.dark), self.turns)
         assert isinstance(frame, ColourFrame)
         return frame
@@ -184,20 +184,21 @@ class ColourPanel(PixelPanel):
 
 @lru_cache(maxsize=16)
 def _lit(columns: int, colours: tuple[str, str, str], memory: Memory) -> ColourFrame:
-    """Kept, because one memory is looked at in many ways: as it is sent, as it is seen, as it would be otherwise."""
+    """Cached, because one memory is used in many ways: as it is sent, as it is seen, as it would be with other
+    settings."""
     own, ground, depth = colours
     on = pixels_of(PixelFrame(columns, len(memory[0]), memory[0]))
     places = np.zeros(on.shape, np.uint8)
     for bit, plane in enumerate(memory[1:]):
         if any(plane):
             places |= pixels_of(PixelFrame(columns, len(plane), plane)).astype(np.uint8) << bit
-    # Place 0 is the panel's own colour; places beyond the last are none that anything was written with.
+    # Number 0 is the panel's own colour; numbers beyond the last were never written.
     table = kept([own, *COLOURS, *[own] * (2**PLANES - 1 - len(COLOURS)), ground], depth)
     return colour_frame(table[np.where(on, places, np.uint8(2**PLANES))], table[-1])
 
 
 def build_colour_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, Font]) -> ColourPanel:
-    """From values by parameter name, and a person's own fonts."""
+    """A panel from values by parameter name, and a person's own fonts."""
     same = ("depth", "colour", "ground", "inverts", "offset", "row_offset", "backlight", "low_lights")
     return ColourPanel(
         name=name,

@@ -1,7 +1,7 @@
-"""What a start sequence tells a panel of colours wrongly, and what is seen then.
+"""Wrong settings in a colour panel's start sequence, and how they look.
 
-Such controllers have room for more glasses than one: where the picture begins in their memory, which way it runs, which
-colour comes first and whether it is inverted has to be told, and each glass wants it otherwise.
+Such controllers serve several glasses: where the picture begins in memory, which way it runs, which colour comes first
+and whether it is inverted has to be set, differently for each glass.
 """
 
 from __future__ import annotations
@@ -39,7 +39,7 @@ PARAMETERS = (
 
 @dataclass(frozen=True)
 class ColourSetUp:
-    """All of it is right where nothing is said."""
+    """The settings; all of them right by default."""
 
     columns_off: int = 0
     rows_off: int = 0
@@ -49,15 +49,15 @@ class ColourSetUp:
     negative: bool = False
 
     def is_right(self, height: int) -> bool:
-        """Does it look as it should?"""
+        """True where it looks as it should."""
         return self == ColourSetUp()
 
     def seen(self, frame: ColourFrame, ground: Colours) -> ColourFrame:
-        """A frame as the controller has it, as the glass shows it."""
+        """The controller's frame as the glass shows it."""
         shown = colours_of(frame)
         shown = shown[::-1] if self.bottom_up else shown
         shown = shown[:, ::-1] if self.right_left else shown
-        # What the controller has beside the glass was never written, so what comes in from there is dark.
+        # Memory outside the glass was never written, so what moves in from there is dark.
         for axis, off in enumerate((self.rows_off, self.columns_off)):
             if off:
                 sides: list[tuple[int, int]] = [(0, 0)] * 3
@@ -69,7 +69,7 @@ class ColourSetUp:
         return colour_frame(255 - shown if self.negative else shown, ground)
 
     def lies(self) -> list[str]:
-        """What is wrong with how it lies, in clauses."""
+        """What is wrong with the picture's position, in clauses."""
         across, down = ("right" if self.columns_off > 0 else "left"), ("down" if self.rows_off > 0 else "up")
         return [
             *([f"lies {counted(abs(self.columns_off), 'column')} too far {across}"] if self.columns_off else []),
@@ -83,5 +83,5 @@ class ColourSetUp:
 
 
 def build_colour_set_up(values: dict[str, Any]) -> ColourSetUp:
-    """From values by parameter name."""
+    """The settings from values by parameter name."""
     return ColourSetUp(**values)

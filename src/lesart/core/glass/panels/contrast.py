@@ -1,4 +1,4 @@
-"""Can lit pixels be told from what is behind them?"""
+"""Contrast: whether lit pixels can be told from what is behind them."""
 
 from __future__ import annotations
 
@@ -13,33 +13,36 @@ from lesart.core.quantity import plain_number
 from lesart.core.step import Step
 
 LEAST = 3.0
-"""Contrast that text needs at least (ISO 9241-303)."""
+"""Least contrast of text (ISO 9241-303)."""
 FLARE = 0.05
-"""Of the brightest: light that the room adds to everything (as WCAG counts it)."""
+"""Ambient light added to everything, as a share of the brightest (as in WCAG)."""
 
 
 def luminance(colour: str) -> float:
-    """Relative, 0 black to 1 white, of ``#rrggbb``. Source: IEC 61966-2-1, the standard colour space of screens."""
+    """Relative luminance of ``#rrggbb``, 0 black to 1 white.
+
+    Source: IEC 61966-2-1, the standard colour space of screens.
+    """
     parts = [int(colour[at : at + 2], 16) / 255 for at in (1, 3, 5)]
     red, green, blue = (part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4 for part in parts)
     return 0.2126 * red + 0.7152 * green + 0.0722 * blue
 
 
 def contrast(one: str, other: str) -> float:
-    """1 for the same to 21 for black and white."""
+    """Contrast ratio from 1, equal, to 21, black and white."""
     dark, bright = sorted((luminance(one), luminance(other)))
     return (bright + FLARE) / (dark + FLARE)
 
 
 @singledispatch
 def inspect_contrast(panel: Panel) -> list[Note]:
-    """A see-through panel that lights before something bright."""
+    """A note on a see-through panel in front of something bright."""
     return []
 
 
 @inspect_contrast.register
 def _(panel: ColourPanel) -> list[Note]:
-    """Its own colour on its ground; those of items are looked at face by face."""
+    """A note on its own colour on its ground; those of items are checked face by face."""
     found = contrast(COLOURS[panel.colour], COLOURS[panel.ground])
     mend = (Mend(("panels", panel.name, "colour"), readable_on(panel.ground)),)
     says = said_contrast(panel.colour, panel.ground, found)
@@ -47,7 +50,7 @@ def _(panel: ColourPanel) -> list[Note]:
 
 
 def said_contrast(colour: str, ground: str, found: float) -> str:
-    """Two colours and what they lack, to a full stop."""
+    """A sentence on two colours and the contrast they lack."""
     if colour == ground:
         return f"{colour} on {ground} cannot be seen."
     return f"{colour} on {ground} {_lacks(found)}"
@@ -60,7 +63,7 @@ def _lacks(found: float) -> str:
 def _hardly_seen(
     panel: Panel, says: str, found: float, key: str, remedy: str, mend: tuple[Mend, ...] = ()
 ) -> list[Note]:
-    """A note where a contrast is too little, none where it is enough."""
+    """A note where a contrast is too low."""
     if found >= LEAST:
         return []
     return [
@@ -80,7 +83,7 @@ def _hardly_seen(
 
 
 def readable_on(ground: str) -> str:
-    """White or black, whichever is better read on a colour."""
+    """White or black, whichever is more readable on a colour."""
     return max(("white", "black"), key=lambda each: contrast(COLOURS[each], COLOURS[ground]))
 
 

@@ -1,4 +1,4 @@
-"""A frame: what a panel shows at one moment. Terminal, SVG, PDF and bytes are all drawn from it."""
+"""A frame: what a panel shows at one time. Terminal, SVG, PDF and bytes are all drawn from it."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from lesart.core.dataclass_later import dataclass
 
 @dataclass(frozen=True)
 class SegmentFrame:
-    """One mask a digit, leftmost first, in the bits of its alphabet: of seven segments bit 0 is segment a … bit 6
+    """One mask per digit, leftmost first, in the bits of its alphabet: for seven segments bit 0 is segment a … bit 6
     segment g, bit 7 the point, bit 8 the colon after the digit."""
 
     masks: tuple[int, ...]
@@ -23,7 +23,7 @@ class CharacterFrame:
     dots: tuple[tuple[tuple[int, ...], ...], ...]
 
     def lit(self, x: int, y: int) -> bool:
-        """Is the dot lit, counted over all cells without the gaps between them?"""
+        """True where a dot is lit, counted over all cells without the gaps between them."""
         column, across = divmod(x, 5)
         row, down = divmod(y, 8)
         return bool(self.dots[row][column][down] >> (4 - across) & 1)
@@ -31,18 +31,18 @@ class CharacterFrame:
 
 @dataclass(frozen=True)
 class PixelFrame:
-    """``rows`` from the top: whole numbers of ``width`` bits, the leftmost pixel the highest."""
+    """``rows`` from the top: integers of ``width`` bits, the leftmost pixel the highest."""
 
     width: int
     height: int
     rows: tuple[int, ...]
 
     def lit(self, x: int, y: int) -> bool:
-        """Is a pixel lit? Outside nothing is."""
+        """True where a pixel is lit; False outside."""
         return 0 <= x < self.width and 0 <= y < self.height and bool(self.rows[y] >> (self.width - 1 - x) & 1)
 
     def part(self, x: int, y: int, width: int, height: int) -> PixelFrame:
-        """A part of it; what lies outside is dark."""
+        """A part of the frame; dark outside."""
         shift, mask = self.width - x - width, (1 << width) - 1
 
         def cut(row: int) -> int:
@@ -53,19 +53,21 @@ class PixelFrame:
 
     @property
     def lit_count(self) -> int:
-        """Pixels that are lit."""
+        """Number of lit pixels."""
         return sum(row.bit_count() for row in self.rows)
 
     @property
     def lit_share(self) -> float:
-        """Of all pixels."""
+        """Share of lit pixels."""
         return self.lit_count / max(self.width * self.height, 1)
 
 
 @dataclass(frozen=True)
 class ColourFrame(PixelFrame):
-    """The same in colours: ``colours`` has three bytes a pixel, red, green and blue, row by row. What is not of the
-    panel's ground counts as lit."""
+    """A pixel frame in colours: ``colours`` has three bytes per pixel, red, green and blue, row by row.
+
+    Pixels not of the panel's ground count as lit.
+    """
 
     colours: bytes
 

@@ -1,4 +1,4 @@
-"""What can be wrong with how a panel is set up, built in or left without power."""
+"""What can be wrong with how a panel is set up, mounted or left without power."""
 
 from __future__ import annotations
 
@@ -15,13 +15,13 @@ from lesart.core.step import Step
 
 @singledispatch
 def inspect_panel(panel: Panel) -> list[Note]:
-    """Of panels that are told nothing of themselves, and whose picture goes with the power: nothing."""
+    """Notes on a panel's set-up. None for panels without settings whose picture goes with the power."""
     return []
 
 
 @inspect_panel.register
 def _(panel: ColourPanel) -> list[Note]:
-    """Told of another first column or row, of another direction, of other colours."""
+    """Notes on a colour panel set to another first column or row, another direction, or other colours."""
     clauses, place = panel.told.lies(), ("panels", panel.name)
     if not clauses:
         return []
@@ -47,7 +47,7 @@ def _(panel: ColourPanel) -> list[Note]:
 
 @inspect_panel.register
 def _(panel: SegmentPanel) -> list[Note]:
-    """Of a driver that holds fewer bytes than its digits take."""
+    """A note on a driver that holds fewer bytes than its digits take."""
     wide = panel.wiring.bytes_a_digit
     if panel.drive != DRIVER or panel.sent_size <= ROOM_OF_DRIVER:
         return []
@@ -74,7 +74,7 @@ def _(panel: PixelPanel) -> list[Note]:
 
 
 def _set_up(panel: PixelPanel) -> list[Note]:
-    """Told of other rows than it has."""
+    """A note on a panel set to another number or order of rows than it has."""
     set_up, place = panel.set_up, ("panels", panel.name)
     if set_up.order == set_up.wired and set_up.told in (0, panel.height):
         return []
@@ -100,7 +100,7 @@ def _set_up(panel: PixelPanel) -> list[Note]:
 
 
 def _lies(panel: PixelPanel) -> list[Note]:
-    """Told of another first column, or of another direction."""
+    """A note on a panel set to another first column, or another direction."""
     clauses, place = panel.set_up.lies(), ("panels", panel.name)
     if not clauses:
         return []
@@ -123,7 +123,7 @@ def _lies(panel: PixelPanel) -> list[Note]:
 
 
 def _from_behind(panel: PixelPanel) -> list[Note]:
-    """A see-through panel is often looked at from its other side."""
+    """A note on a see-through panel, which is often seen from its other side."""
     if not panel.see_through or panel.mirror:
         return []
     says = f"{panel.name} is see-through and not mirrored: from behind it reads the wrong way round."
@@ -131,7 +131,7 @@ def _from_behind(panel: PixelPanel) -> list[Note]:
 
 
 def _kept(panel: PixelPanel) -> list[Note]:
-    """What stays without power cannot be told from what is new."""
+    """A note on a picture that stays without power: old content cannot be told from new."""
     if not panel.keeps:
         return []
     says = f"{panel.name} keeps its picture without power: the last reading still shows as if it were new."

@@ -1,4 +1,4 @@
-"""The kinds of panels, by name: a further one is a module with its record, and a line here."""
+"""The kinds of panels, by name: another one is a module with its record, and a line here."""
 
 from __future__ import annotations
 
@@ -13,5 +13,5 @@ KINDS: dict[str, PanelKind] = {kind.name: kind for kind in (SEGMENTS, CHARACTERS
 
 
 def kind_parameter() -> Parameter:
-    """What names a panel's kind in its table."""
+    """The parameter that names a panel's kind."""
     return Parameter("kind", "kind", "choice", "what sort of display", choices=tuple(KINDS))

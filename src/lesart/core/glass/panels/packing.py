@@ -1,4 +1,4 @@
-"""How the pixels of a frame lie in the bytes that a controller wants: by pages of eight rows, or row by row.
+"""How the pixels of a frame are packed into a controller's bytes: by pages of eight rows, or row by row.
 
 A wrong bit order shows a picture cut into strips that are upside down; a wrong page order shows the strips in the wrong
 places. Both are found by looking, once one knows what each would look like.
@@ -23,8 +23,11 @@ PAGES, ROWS, MODULE_ROWS, MODULE_COLUMNS = BYTES = (
     "rows of chained modules",
     "columns of chained modules",
 )
-"""The last two are of modules of eight by eight, one after another, each with a driver that is told a number from 1 to
-8 and the eight pixels of that row, or column."""
+"""Arrangements of bytes.
+
+The last two are for chained 8×8 modules, each with a driver that takes a number from 1 to 8 and the eight pixels of
+that row, or column.
+"""
 BYTE = 8
 TOLD = 2
 """Bytes of a module in each transmission: a number, and its pixels."""
@@ -69,7 +72,7 @@ class Packing:
 
     @property
     def is_modules(self) -> bool:
-        """Do its pixels lie in chained modules?"""
+        """True where its pixels are in chained modules."""
         return self.bytes in (MODULE_ROWS, MODULE_COLUMNS)
 
     def size(self, width: int, height: int) -> int:
@@ -80,7 +83,7 @@ class Packing:
         return wide * -(-height // BYTE) if self.bytes == PAGES else -(-wide // BYTE) * height
 
     def padded(self, width: int, height: int) -> tuple[int, int]:
-        """Columns and rows that are sent beside those of the glass, because a byte holds eight."""
+        """Columns and rows sent beyond those of the glass, because a byte holds eight."""
         if self.is_modules:
             return -width % BYTE, -height % BYTE
         wide = width + self.offset + self.beyond
@@ -88,7 +91,7 @@ class Packing:
 
 
 def pack(frame: PixelFrame, packing: Packing) -> bytes:
-    """All bytes of a frame in the order they are sent; pixels that are no pixels of the glass are dark."""
+    """All bytes of a frame in sending order; padding pixels are dark."""
     pixels = np.pad(pixels_of(frame), ((0, 0), (packing.offset, packing.beyond)))
     more_columns, more_rows = packing.padded(frame.width, frame.height)
     pixels = np.pad(pixels, ((0, more_rows), (0, more_columns))) ^ packing.inverted
@@ -103,7 +106,7 @@ def pack(frame: PixelFrame, packing: Packing) -> bytes:
 
 
 def unpack(data: bytes, width: int, height: int, packing: Packing) -> PixelFrame:
-    """The frame that bytes put on the glass. Raises ValueError with a clause when there are too few or too many."""
+    """The frame of some bytes. Raises ValueError with a clause where there are too few or too many."""
     size = packing.size(width, height)
     if len(data) != size:
         raise ValueError(f"a frame of {width}×{height} pixels has {size} bytes in this packing, not {len(data)}")
@@ -123,12 +126,12 @@ def unpack(data: bytes, width: int, height: int, packing: Packing) -> PixelFrame
 
 
 def modules_in(width: int, height: int) -> int:
-    """Modules of eight by eight that so many pixels take."""
+    """Number of 8×8 modules for a number of pixels."""
     return -(-width // BYTE) * -(-height // BYTE)
 
 
 def _of_modules(pixels: Bools, packing: Packing) -> bytes:
-    """For each number the two bytes of every module, the one first that is sent first."""
+    """For each number the two bytes of every module, in sending order."""
     down, across = pixels.shape[0] // BYTE, pixels.shape[1] // BYTE
     blocks = pixels.reshape(down, BYTE, across, BYTE).transpose(0, 2, 1, 3).reshape(-1, BYTE, BYTE)
     bits = np.packbits(_in_chain(blocks, packing), axis=2, bitorder=_order(packing))[:, :, 0]
@@ -148,7 +151,7 @@ def _to_modules(raw: Bytes, width: int, height: int, packing: Packing) -> Bools:
 
 
 def _in_chain(blocks: Bools, packing: Packing, *, back: bool = False) -> Bools:
-    """Modules in the order of sending, each by its numbers; or, ``back``, from there, already turned."""
+    """Pixels as modules in sending order, each by its numbers; with ``back`` the reverse."""
     by_column = packing.bytes == MODULE_COLUMNS
     found = blocks.transpose(0, 2, 1) if by_column and not back else blocks
     number = 2 if by_column and back else 1
@@ -161,12 +164,12 @@ def _order(packing: Packing) -> Literal["little", "big"]:
 
 
 def _in_order(packed: Bytes, packing: Packing) -> Bytes:
-    """Pages or rows, and columns, in the order of sending; the same turns them back."""
+    """Pages or rows, and columns, in sending order; its own inverse."""
     down = -1 if packing.from_bottom else 1
     across = -1 if packing.from_right else 1
     return packed[::down, ::across]
 
 
 def build_packing(values: dict[str, Any]) -> Packing:
-    """From values by parameter name."""
+    """The packing from values by parameter name."""
     return Packing(**values)

@@ -1,4 +1,4 @@
-"""What every panel is: a display by its physics, and what most of them have not."""
+"""The parts of every panel: a display by its physics, and defaults for what most of them lack."""
 
 from __future__ import annotations
 
@@ -12,18 +12,18 @@ from lesart.core.glass.panels.transfer import Bus
 from lesart.core.glyphs.fonts import Font
 
 Memory = tuple[tuple[int, ...], ...]
-"""What a panel remembers: one code a cell, row by row. What is not overwritten stays."""
+"""A panel's memory: one code per cell, row by row. Cells that are not overwritten keep theirs."""
 
 
 class Panel(Protocol):
     """A display by its physics: what letters it has, under which codes, and what a code lights up.
 
-    What a step does with one kind only is a function dispatched by its class, with something plain for all others:
-    a further kind is a module of its own and a line in ``kinds``.
+    Anything that a step does for one kind only is a function dispatched by class, with a plain default: another kind is
+    a module of its own and a line in ``kinds``.
     """
 
     def __hash__(self) -> int:
-        """Of all that it is made of: what was worked out for one is kept under it."""
+        """Hash of all its parts: results are cached by it."""
         ...
 
     @property
@@ -36,7 +36,7 @@ class Panel(Protocol):
     def rows(self) -> int: ...
     @property
     def line(self) -> int:
-        """Cells of a row that can be written; some may lie beyond the glass."""
+        """Writable cells of a row; some may be beyond the glass."""
         ...
 
     @property
@@ -46,79 +46,79 @@ class Panel(Protocol):
 
     @property
     def counted_from(self) -> int:
-        """What its first row and column are called: 0 or 1."""
+        """The number of its first row and column: 0 or 1."""
         ...
 
     @property
     def digit_mm(self) -> float | None:
-        """Height of a digit; None where that is a matter of the font."""
+        """Height of a digit in millimetres; None where it depends on the font."""
         ...
 
     @property
     def shift(self) -> int:
-        """Cells that the glass shows further on."""
+        """Cells by which the display is shifted."""
         ...
 
     @property
     def clear_ms(self) -> float:
-        """How long it is busy with clearing itself; 0 where it has no such command."""
+        """Duration of its clear command in milliseconds; 0 where it has none."""
         ...
 
     @property
     def start(self) -> bytes:
-        """Commands that set it up, where a person says which."""
+        """Its start sequence, where a person gives one."""
         ...
 
     @property
     def scan(self) -> Scan | None:
-        """How its digits are lit in turn; None where all are lit all the time."""
+        """How its digits are scanned; None where all are lit all the time."""
         ...
 
     @property
     def is_shifted(self) -> bool:
-        """Is it scanned through registers, so that there are bytes and no lines of digits?"""
+        """True where it is scanned through registers, so that there are bytes instead of digit lines."""
         ...
 
     @property
     def scan_hz(self) -> float:
-        """How often its own controller lights its rows or digits in turn, where it does so; 0: not known."""
+        """Scan rate of its own controller, where it scans; 0: not known."""
         ...
 
     @property
     def see_through(self) -> bool:
-        """Does what is behind it show?"""
+        """True where what is behind it shows."""
         ...
 
     @property
     def bus(self) -> Bus | None:
-        """The bus that its bytes come by; None where they come by lines of its own."""
+        """The bus of its bytes; None where it has lines of its own."""
         ...
 
     @property
     def grid(self) -> PixelGrid | None:
-        """Itself, where items are drawn on its pixels; None where they stand in cells."""
+        """Itself, where items are drawn in pixels; None where they are in cells."""
         ...
 
     @property
     def bar_letters(self) -> tuple[str, ...]:
-        """Letters of a cell of a bar, from filled least to full; none where bars are no matter of letters."""
+        """Characters of a bar's cell, from least filled to full; none where bars are not made of characters."""
         ...
 
     @property
     def slots(self) -> tuple[int, int] | None:
-        """Glyphs of a person's own that it is given, and for how many it has room; None where nothing limits them."""
+        """Its custom glyphs, and its room for them; None for no limit."""
         ...
 
     def says(self) -> str:
-        """What it is, in a few words."""
+        """A description in a few words."""
         ...
 
     def code(self, cell: Cell) -> int | None:
-        """The code to send for a cell; None when the panel does not have that letter."""
+        """The code to send for a cell; None where the panel does not have that letter."""
         ...
 
     def sent_code(self, code: int) -> int:
-        """What goes over the wires for the code of one cell."""
+        """The value sent for the code of one cell."""
         ...
 
     def substitute(self, letter: str) -> str | None:
@@ -128,36 +128,36 @@ class Panel(Protocol):
     def blank(self) -> Memory: ...
     def lit(self, memory: Memory) -> Frame: ...
     def seen(self, frame: Any) -> Any:
-        """A frame of its own as the glass shows it, where it is told wrongly what it is; else the frame itself."""
+        """The frame as the glass shows it with wrong settings; else the frame itself."""
         ...
 
     def cells_lit(self, codes: tuple[int, ...]) -> Frame:
-        """Cells by themselves, wherever they will stand."""
+        """Cells alone, independent of position."""
         ...
 
 
 class PixelGrid(Panel, Protocol):
-    """A panel whose items are drawn pixel by pixel: its memory is one row of whole numbers, each a row of pixels."""
+    """A panel whose items are drawn in pixels: its memory is one row of integers, each a row of pixels."""
 
     @property
     def pitch_mm(self) -> float: ...
     @property
     def planes(self) -> int:
-        """Rows of bits of its memory, after that of lit pixels, that say which colour each has; 0 of one light."""
+        """Number of bit planes in its memory, after that of lit pixels, with the colour of each; 0 for monochrome."""
         ...
 
     @property
     def fonts(self) -> Mapping[str, Font]:
-        """A person's own, beside those that are built in."""
+        """A person's own fonts, besides the built-in ones."""
         ...
 
     def font(self, name: str) -> Font:
-        """By name; the usual one where a name is none."""
+        """A font by name; the default for an unknown name."""
         ...
 
 
 class Plain:
-    """What a panel has not, unless its kind says otherwise."""
+    """Defaults for what a panel lacks, unless its kind overrides them."""
 
     counted_from: int = 0
     digit_mm: float | None = None
@@ -170,17 +170,17 @@ class Plain:
 
     @property
     def is_shifted(self) -> bool:
-        """By lines of its own, or by a bus."""
+        """False: scanned by lines of its own, or not at all."""
         return False
 
     @property
     def bus(self) -> Bus | None:
-        """Lines of its own."""
+        """None: lines of its own."""
         return None
 
     @property
     def grid(self) -> PixelGrid | None:
-        """Cells."""
+        """None: items are in cells."""
         return None
 
     @property
@@ -190,7 +190,7 @@ class Plain:
 
     @property
     def slots(self) -> tuple[int, int] | None:
-        """Nothing limits its glyphs."""
+        """No limit for its glyphs."""
         return None
 
     def sent_code(self, code: int) -> int:
@@ -198,9 +198,9 @@ class Plain:
         return code
 
     def seen(self, frame: Any) -> Any:
-        """As it is."""
+        """The frame itself."""
         return frame
 
     def substitute(self, letter: str) -> str | None:
-        """None is known."""
+        """No substitute."""
         return None

@@ -1,4 +1,4 @@
-"""What every kind of panel is: a record that describes it, and how one is built."""
+"""The record of every kind of panel: its description, and how one is built."""
 
 from __future__ import annotations
 
@@ -16,7 +16,8 @@ from lesart.core.parameters import Parameter
 
 @dataclass(frozen=True)
 class Given:
-    """What a panel is built from beside its values: scan, own glyphs by letter, character sets and fonts by name."""
+    """What a panel is built from besides its values: scan, custom glyphs by letter, character sets and fonts by
+    name."""
 
     scan: Scan | None = None
     glyphs: Mapping[str, str] = field(default_factory=dict)
@@ -32,8 +33,8 @@ class PanelKind:
     parameters: tuple[Parameter, ...]
     build: Callable[[str, Mapping[str, Any], Given], Panel]
     has_glyphs: bool = False
-    """Can it be given glyphs of a person's own?"""
+    """True where it takes custom glyphs."""
     is_scanned: Callable[[Mapping[str, Any]], bool] = lambda values: False
-    """Are its digits lit in turn, by these values?"""
+    """True where its digits are scanned with these values."""
     may_be_scanned: bool = False
-    """Can it be told times of a scan?"""
+    """True where it may have scan times."""

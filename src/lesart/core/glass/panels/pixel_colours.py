@@ -1,7 +1,7 @@
-"""Colours of pixels: those that a face has a name for, and the bits that a panel keeps of each.
+"""Colours of pixels: their names on faces, and the bits that a panel keeps of each.
 
-A panel of colours remembers which pixels are lit, and for each the place of its colour in a short row of names, as bit
-planes beside: so what was written there before keeps its colour as it would on the glass.
+A colour panel's memory has the lit pixels, and bit planes with the number of each one's colour in a short list of
+names: so earlier content keeps its colour as on the glass.
 """
 
 from __future__ import annotations
@@ -27,27 +27,29 @@ COLOURS = {
     "black": "#000000",
 }
 OWN = "as the panel"
-"""No colour of its own: place 0 of the planes."""
+"""No colour of its own: number 0 in the planes."""
 PLACES = (OWN, *COLOURS)
 PLANES = (len(PLACES) - 1).bit_length()
 TWO_BYTES, THREE_BYTES = DEPTHS = ("16", "18")
-"""Bits that a pixel has: two bytes with 5 of red, 6 of green, 5 of blue; three bytes, each with 6 on top. Source: the
-open standard of commands for such displays."""
+"""Bits per pixel: two bytes with 5 of red, 6 of green, 5 of blue; three bytes with 6 in the upper bits of each.
+
+Source: the open standard of commands for such displays.
+"""
 
 
 def size_of_pixel(depth: str) -> int:
-    """Bytes."""
+    """Bytes per pixel."""
     return 2 if depth == TWO_BYTES else 3
 
 
 def rgb(colour: str) -> tuple[int, int, int]:
-    """Of ``#rrggbb``."""
+    """Red, green and blue of ``#rrggbb``."""
     red, green, blue = bytes.fromhex(colour[1:])
     return red, green, blue
 
 
 def encoded(colours: Colours, depth: str) -> Colours:
-    """Bytes in the order they are sent, the last axis those of a pixel."""
+    """Bytes in sending order, the last axis those of a pixel."""
     if depth == THREE_BYTES:
         return (colours & 0xFC).astype(np.uint8)
     wide = colours.astype(np.uint16)
@@ -58,7 +60,8 @@ def encoded(colours: Colours, depth: str) -> Colours:
 def decoded(values: npt.NDArray[np.int64], depth: str) -> Colours:
     """What pixels show whose bytes, the first one highest, make up these values.
 
-    The highest bits are repeated below, so that all of them lit is white."""
+    The highest bits are repeated below, so that all of them lit is white.
+    """
     if depth == THREE_BYTES:
         parts = [values >> shift & 0xFC for shift in (16, 8, 0)]
         return np.stack([part | part >> 6 for part in parts], axis=-1).astype(np.uint8)
@@ -67,7 +70,7 @@ def decoded(values: npt.NDArray[np.int64], depth: str) -> Colours:
 
 
 def values_of(data: Colours) -> npt.NDArray[np.int64]:
-    """Bytes of pixels, the last axis those of one, as a whole number each."""
+    """Bytes of pixels, the last axis those of one, as an integer each."""
     wide = data.astype(np.int64)
     found = wide[..., 0]
     for place in range(1, wide.shape[-1]):
@@ -76,6 +79,6 @@ def values_of(data: Colours) -> npt.NDArray[np.int64]:
 
 
 def kept(colours: Sequence[str], depth: str) -> Colours:
-    """Colours by name as a panel of so many bits keeps them, shape (n, 3)."""
+    """Named colours as a panel with these bits per pixel keeps them, shape (n, 3)."""
     exact = np.array([rgb(COLOURS[name]) for name in colours], np.uint8)
     return decoded(values_of(encoded(exact, depth)), depth)

@@ -1,4 +1,4 @@
-"""Panels of pixels: any size, their colour of light, turned and mirrored, and how their bytes lie."""
+"""Panels of pixels: any size and colour of light, turned and mirrored, and their packing."""
 
 from __future__ import annotations
 
@@ -32,12 +32,12 @@ LIGHTS = {
     "grey": ("#a9ad9b", "#23241f"),
     "blue light": ("#1c3f9e", "#e6efff"),
 }
-"""Behind a pixel, and the pixel lit: of panels that light by themselves, and of those before a light."""
+"""Colours behind a pixel and of a lit pixel: for self-lit panels, and for those in front of a light."""
 SELF_LIT = ("white", "red", "blue", "green", "amber")
 DARK, BRIGHT = "dark", "bright"
 MOST_WIDTH, MOST_HEIGHT = 480, 320
 BEHIND = {DARK: "#20211d", BRIGHT: "#d9d4c6"}
-"""Seen through a panel: a wall in the shade, or one in the light."""
+"""Background of a see-through panel: a wall in the shade, or in the light."""
 TURNS = {"not": 0, "a quarter": 1, "half": 2, "three quarters": 3}
 DEFAULT_FONT = "text 7"
 
@@ -94,7 +94,7 @@ PARAMETERS = (
 class PixelPanel(Plain):
     """``columns`` and ``rows`` are pixels as a person sees them; ``width`` and ``height`` those of the controller.
 
-    Its memory is what a person sees: one row of whole numbers, each a row of pixels.
+    Its memory is what a person sees: one row of integers, each a row of pixels.
     """
 
     name: str
@@ -123,17 +123,17 @@ class PixelPanel(Plain):
 
     @property
     def columns(self) -> int:
-        """Pixels across, as it is built in."""
+        """Pixels across, as mounted."""
         return self.height if self.turns % 2 else self.width
 
     @property
     def rows(self) -> int:
-        """Pixels down, as it is built in."""
+        """Pixels down, as mounted."""
         return self.width if self.turns % 2 else self.height
 
     @property
     def planes(self) -> int:
-        """All its pixels have one light."""
+        """No planes: all pixels have one light."""
         return 0
 
     @property
@@ -143,35 +143,35 @@ class PixelPanel(Plain):
 
     @property
     def line(self) -> int:
-        """Nothing can be written beyond the glass."""
+        """The visible cells: nothing can be written beyond the glass."""
         return self.columns
 
     @property
     def joined(self) -> str:
-        """A point is a letter like others."""
+        """None: a point is a character like others."""
         return ""
 
     @property
     def frame_size(self) -> int:
-        """Bytes of a frame, as they are sent."""
+        """Bytes of a frame as sent."""
         return self.size_of(self.width, self.height)
 
     @property
     def modules(self) -> int:
-        """Of eight by eight that are chained; 0 of other panels."""
+        """Number of chained 8×8 modules; 0 for other panels."""
         return modules_in(self.width, self.height) if self.packing.is_modules else 0
 
     def size_of(self, width: int, height: int) -> int:
-        """Bytes of so many pixels across and down, as they are sent."""
+        """Bytes of a number of pixels across and down, as sent."""
         return self.packing.size(width, height)
 
     def padded(self, width: int, height: int) -> tuple[int, int]:
-        """Columns and rows that are sent beside so many, because a byte holds eight."""
+        """Columns and rows sent beyond a number of them, because a byte holds eight."""
         return self.packing.padded(width, height)
 
     @property
     def is_self_lit(self) -> bool:
-        """Does each pixel light by itself, so that lit ones cost current and wear out?"""
+        """True where each pixel emits light, so that lit ones cost current and wear out."""
         return self.light in SELF_LIT
 
     @property
@@ -180,7 +180,7 @@ class PixelPanel(Plain):
         return 100.0 - self.backlight if self.low_lights else self.backlight
 
     def font(self, name: str) -> Font:
-        """A person's own or one of Lesart's; the usual one where a name is none."""
+        """A person's own font or one of Lesart's; the default for an unknown name."""
         return self.fonts.get(name) or built_in().get(name) or built_in()[DEFAULT_FONT]
 
     def says(self) -> str:
@@ -188,13 +188,13 @@ class PixelPanel(Plain):
         return f"{self.columns}×{self.rows} pixels"
 
     def code(self, cell: Cell) -> int | None:
-        """The number of its letter in Unicode, where Lesart's own font draws it."""
+        """The Unicode number of its character, where Lesart's own font has it."""
         if cell.code is not None:
             return cell.code
         return ord(cell.letter) if cell.letter in built_in()[DEFAULT_FONT].glyphs else None
 
     def blank(self) -> Memory:
-        """All dark."""
+        """A dark memory."""
         return ((0,) * self.rows,)
 
     def lit(self, memory: Memory) -> PixelFrame:
@@ -202,7 +202,7 @@ class PixelPanel(Plain):
         return PixelFrame(self.columns, self.rows, memory[0])
 
     def seen(self, frame: PixelFrame) -> PixelFrame:
-        """As the glass shows a frame, told of its rows as it is."""
+        """The frame as the glass shows it with the present settings of rows."""
         if self.set_up.is_right(self.height):
             return frame
         built = mirrored(frame) if self.mirror else frame
@@ -210,7 +210,7 @@ class PixelPanel(Plain):
         return mirrored(shown) if self.mirror else shown
 
     def cells_lit(self, codes: tuple[int, ...]) -> PixelFrame:
-        """Cells by themselves, each as wide as the widest."""
+        """Cells alone, each as wide as the widest."""
         font = built_in()[f"{DEFAULT_FONT} fixed"]
         width, rows = text_rows(font, [chr(code) for code in codes])
         return PixelFrame(max(width, 1), font.height, rows)
@@ -229,7 +229,7 @@ class PixelPanel(Plain):
 
 
 def build_pixel_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, Font]) -> PixelPanel:
-    """From values by parameter name, and a person's own fonts."""
+    """A panel from values by parameter name, and a person's own fonts."""
     packing = build_packing({parameter.name: values[parameter.name] for parameter in PACKING})
     bus = build_bus(dict(values))
     if packing.is_modules:
@@ -255,7 +255,7 @@ def build_pixel_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, 
 
 
 def _check_modules(values: Mapping[str, Any], bus: Bus) -> None:
-    """Raises ValueError with a clause."""
+    """Check the size of chained modules. Raises ValueError with a clause."""
     if bus.kind != FOUR_WIRE:
         raise ValueError(f'bus = "{bus.kind}"; chained modules use three of four wires: bus = "{FOUR_WIRE}"')
     if values["width"] % BYTE or values["height"] % BYTE or values["offset"] or values["beyond"]:
@@ -277,19 +277,19 @@ def written_text(
 
 
 def written_box(memory: Memory, columns: int, x: int, y: int, width: int, height: int, *, filled: bool) -> Memory:
-    """A box, all lit or its outline only."""
+    """The memory with a box, filled or its outline only."""
     full, edge = (1 << width) - 1, (1 << width - 1) | 1
     rows = tuple(full if filled or line in (0, height - 1) else edge for line in range(height))
     return _stamped(memory, columns, x, y, width, rows, width)
 
 
 def stamped(memory: Memory, columns: int, x: int, y: int, width: int, rows: Sequence[int]) -> Memory:
-    """Rows of ``width`` bits over what stood in their box."""
+    """The memory with rows of ``width`` bits drawn into their box."""
     return _stamped(memory, columns, x, y, width, rows, width)
 
 
 def _stamped(memory: Memory, columns: int, x: int, y: int, box: int, rows: Sequence[int], width: int) -> Memory:
-    """Rows of ``width`` bits put at the left of a box that is cleared first."""
+    """Rows of ``width`` bits at the left of a box that is cleared first."""
     everything = (1 << columns) - 1
     clear, shift = ((1 << box) - 1), columns - x - box
     found = list(memory[0])

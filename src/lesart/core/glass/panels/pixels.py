@@ -12,11 +12,11 @@ from lesart.core.glass.panels.frame import ColourFrame, PixelFrame
 from lesart.core.glass.panels.pixel_colours import Colours
 
 MOST_SIDE = 4096
-"""Pixels to a side that a frame may have; no panel Lesart knows of has so many."""
+"""Most pixels to a side of a frame; no panel that Lesart knows has as many."""
 
 
 def frame_of(pixels: Bools) -> PixelFrame:
-    """From an array of shape (height, width)."""
+    """A frame from an array of shape (height, width)."""
     height, width = pixels.shape
     packed = np.packbits(pixels, axis=1)
     shift = 8 * packed.shape[1] - width
@@ -24,7 +24,7 @@ def frame_of(pixels: Bools) -> PixelFrame:
 
 
 def pixels_of(frame: PixelFrame) -> Bools:
-    """An array of shape (height, width), lit or not."""
+    """Lit pixels as an array of shape (height, width)."""
     size = -(-frame.width // 8)
     shift = 8 * size - frame.width
     data = b"".join((row << shift).to_bytes(size, "big") for row in frame.rows)
@@ -33,29 +33,29 @@ def pixels_of(frame: PixelFrame) -> Bools:
 
 
 def colour_frame(colours: Colours, ground: Colours) -> ColourFrame:
-    """From an array of shape (height, width, 3); what is not of the colour ``ground`` is lit."""
+    """A colour frame from an array of shape (height, width, 3); pixels not of the colour ``ground`` are lit."""
     red, green, blue = (colours[..., place] != ground[place] for place in range(3))
     lit = frame_of(red | green | blue)
     return ColourFrame(lit.width, lit.height, lit.rows, colours.tobytes())
 
 
 def colours_of(frame: ColourFrame) -> Colours:
-    """An array of shape (height, width, 3)."""
+    """Colours as an array of shape (height, width, 3)."""
     return np.frombuffer(frame.colours, np.uint8).reshape(frame.height, frame.width, 3)
 
 
 def turned(frame: PixelFrame, quarters: int) -> PixelFrame:
-    """Turned clockwise by so many quarters."""
+    """The frame turned clockwise by quarters."""
     return moved(frame, lambda pixels: np.rot90(pixels, -quarters))
 
 
 def mirrored(frame: PixelFrame) -> PixelFrame:
-    """Left and right changed, as a see-through panel looks from behind."""
+    """The frame with left and right swapped, as a see-through panel looks from behind."""
     return moved(frame, lambda pixels: pixels[:, ::-1])
 
 
 def moved(frame: PixelFrame, to: Callable[[Any], Any]) -> PixelFrame:
-    """Its pixels put elsewhere: ``to`` does so with an array whose first axes are rows and columns."""
+    """The frame with its pixels moved by ``to``, a function of arrays whose first axes are rows and columns."""
     plain = frame_of(to(pixels_of(frame)))
     if isinstance(frame, ColourFrame):
         return ColourFrame(plain.width, plain.height, plain.rows, to(colours_of(frame)).tobytes())
@@ -63,6 +63,6 @@ def moved(frame: PixelFrame, to: Callable[[Any], Any]) -> PixelFrame:
 
 
 def inverted(frame: PixelFrame) -> PixelFrame:
-    """What is lit dark, and the other way round."""
+    """The frame with lit and dark exchanged."""
     full = (1 << frame.width) - 1
     return PixelFrame(frame.width, frame.height, tuple(row ^ full for row in frame.rows))

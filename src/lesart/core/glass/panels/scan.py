@@ -1,4 +1,4 @@
-"""How a panel's light is driven: what is needed to compose it, and what Pace judges."""
+"""How a panel's light is scanned: times and currents, for composing and for Pace."""
 
 from __future__ import annotations
 
@@ -68,7 +68,7 @@ PARAMETERS = (
 
 @dataclass(frozen=True)
 class Scan:
-    """Times of one digit; ``wanted_hz`` is the limit the refresh is compared with. ``resistor_ohm`` 0: not stated."""
+    """Times of one digit; ``wanted_hz`` is the limit for the refresh. ``resistor_ohm`` 0: not stated."""
 
     on_time_ms: float
     blanking_ms: float
@@ -84,7 +84,7 @@ class Scan:
 
 
 def build_scan(values: dict[str, Any]) -> Scan:
-    """From values by parameter name."""
+    """A scan from values by parameter name."""
     names = (
         "on_time",
         "blanking",

@@ -1,4 +1,4 @@
-"""Panels of 7, 14 or 16 segments: one row of digits, with points and colons where they are."""
+"""Panels of 7, 14 or 16 segments: one row of digits, with their points and colons."""
 
 from __future__ import annotations
 
@@ -40,14 +40,15 @@ SCANNED, DIRECT, REGISTERS, DRIVER, THROUGH, NUMBERED, ADDRESSED = DRIVES = (
 COMMON = {"cathode": 1, "anode": 0}
 MOST_DIGITS = 16
 MOST_NUMBERED, NUMBERED_ORDER = 8, "g f e d c b a ."
-"""Digits of a driver that is told a digit's number and then its segments, and the order of its bits: the lowest lights
-the middle one. Source: the data sheets of such drivers."""
+"""Most digits of a numbered driver, and its bit order: the lowest lights the middle segment.
+
+Source: the data sheets of such drivers.
+"""
 ROOM, BYTES_A_PLACE = 16, 2
-"""Bytes of a driver with an address on the two-wire bus, two for each digit, the lower one first. Source: the data
-sheets of such drivers."""
+"""Bytes of a two-wire driver, two for each digit, the lower one first. Source: the data sheets of such drivers."""
 BRIGHTEST = 7
 ROOM_OF_DRIVER = 16
-"""Bytes that a driver over two lines holds: its address has four bits. Source: the data sheets of such drivers."""
+"""Bytes of a two-line driver: its address has four bits. Source: the data sheets of such drivers."""
 MOST_BYTE = 0xFF
 BEFORE, BEHIND = "the byte before", "the byte behind"
 
@@ -130,7 +131,7 @@ PARAMETERS = (
 
 @dataclass(frozen=True)
 class SegmentPanel(Plain):
-    """Digits in one row. Its codes are the masks of its alphabet; ``glyphs`` are a person's own, by letter."""
+    """Digits in one row. Its codes are the masks of its alphabet; ``glyphs`` are custom ones, by letter."""
 
     name: str
     digits: int
@@ -149,33 +150,33 @@ class SegmentPanel(Plain):
     start: bytes = b""
     scan_hz: float = 0.0
     commands: tuple[int | None, int | None] = (None, None)
-    """Of a driver: that to which the brightness is added, and that before the first digit; None where there is none."""
+    """Commands of a driver: the one to which brightness is added, and the one before the first digit; None without."""
 
     chosen: str = BEHIND
     chosen_low: bool = True
     places: tuple[int, ...] = ()
-    """Of a driver with an address: where in its memory each digit of the chain stands, in places of two bytes."""
+    """For a driver with an address: position of each digit of the chain in its memory, in pairs of bytes."""
     colons_at: tuple[int, int] | None = None
     clock_hz: float = 100_000.0
 
     @property
     def is_addressed(self) -> bool:
-        """Is its driver a device on the two-wire bus, with a memory of its own?"""
+        """True where its driver is a two-wire device with a memory of its own."""
         return self.drive == ADDRESSED
 
     @property
     def bus(self) -> Bus | None:
-        """The two-wire bus of a driver with an address; before data stand its address and the place they go to."""
+        """The two-wire bus of a driver with an address; data come after its address and their position."""
         return Bus(TWO_WIRE, self.clock_hz, 0, 1) if self.is_addressed else None
 
     @property
     def sent_size(self) -> int:
-        """Bytes that light all of it."""
+        """Bytes of a whole frame as sent."""
         return ROOM if self.is_addressed else self.digits * self.wiring.bytes_a_digit
 
     @property
     def is_numbered(self) -> bool:
-        """Is each digit told by its number, with one byte after?"""
+        """True where each digit is sent as its number and one byte."""
         return self.drive == NUMBERED
 
     def numbered(self, masks: tuple[int, ...]) -> tuple[tuple[int, int], ...]:
@@ -184,11 +185,11 @@ class SegmentPanel(Plain):
 
     @property
     def is_shifted(self) -> bool:
-        """Do its segments and the choice of its digit come through the same registers?"""
+        """True where its segments and its digit select come through the same registers."""
         return self.drive == THROUGH
 
     def slot(self, digit: int, mask: int) -> bytes:
-        """What is shifted for one digit: its segments, and the byte that chooses it, in the order of ``chosen``."""
+        """The bytes shifted for one digit: its segments, and the byte that selects it, in the order of ``chosen``."""
         place = 1 << self.wiring.digits.index(digit)
         size = -(-self.digits // BYTE)
         choice = (place ^ ((1 << BYTE * size) - 1) if self.chosen_low else place).to_bytes(size, "big")
@@ -197,32 +198,32 @@ class SegmentPanel(Plain):
 
     @property
     def alphabet(self) -> Alphabet:
-        """What letters look like."""
+        """The shapes of letters."""
         return ALPHABETS[self.segments]
 
     @property
     def columns(self) -> int:
-        """One a digit."""
+        """Number of digits."""
         return self.digits
 
     @property
     def rows(self) -> int:
-        """Always one."""
+        """Always one row."""
         return 1
 
     @property
     def line(self) -> int:
-        """Cells of a row that can be written."""
+        """Writable cells of a row."""
         return self.digits
 
     @property
     def joined(self) -> str:
-        """Where digits have points or colons."""
+        """The marks that share a digit's cell, where it has points or colons."""
         return ("." if self.points else "") + (":" if self.colons else "")
 
     @property
     def bar_letters(self) -> tuple[str, ...]:
-        """One upright pair of segments, then both."""
+        """One vertical pair of segments, then both."""
         return (PARTS[0], BARS)
 
     def says(self) -> str:
@@ -241,7 +242,7 @@ class SegmentPanel(Plain):
         return shape | (self.alphabet.point if cell.point else 0) | (self.alphabet.colon if cell.colon else 0)
 
     def sent_code(self, code: int) -> int:
-        """What goes over the wires for the mask of one digit: its bits in their order, inverted where low lights."""
+        """The value sent for the mask of one digit: its bits in wiring order, inverted where active low."""
         return self.wiring.bits(code)
 
     def blank(self) -> Memory:
@@ -249,7 +250,7 @@ class SegmentPanel(Plain):
         return ((0,) * self.digits,)
 
     def lit(self, memory: Memory) -> SegmentFrame:
-        """A mask lights what it says, where there is a lamp for it."""
+        """The frame of a memory, without segments that do not exist."""
         alphabet = self.alphabet
         there = [
             (alphabet.point if self.points else 0)
@@ -264,7 +265,7 @@ class SegmentPanel(Plain):
         return SegmentFrame(codes, self.segments)
 
     def sent(self, frame: SegmentFrame) -> bytes:
-        """The bytes that light a frame, in the order of the chain; of a driver with an address all of its memory."""
+        """The bytes of a frame in the order of the chain; for a driver with an address its whole memory."""
         if not self.is_addressed:
             return self.wiring.sent(frame.masks)
         held = bytearray(ROOM)
@@ -276,7 +277,7 @@ class SegmentPanel(Plain):
         return bytes(held)
 
     def shown(self, data: bytes) -> SegmentFrame:
-        """What bytes light that were sent so."""
+        """The frame of bytes sent in this order."""
         if not self.is_addressed:
             return SegmentFrame(self.wiring.lit(data), self.segments)
         masks = [0] * self.digits
@@ -291,7 +292,7 @@ class SegmentPanel(Plain):
 def build_segment_panel(
     name: str, values: Mapping[str, Any], scan: Scan | None, glyphs: Mapping[str, str]
 ) -> SegmentPanel:
-    """From values by parameter name, and glyphs as segments by name. Raises ValueError with a clause."""
+    """A panel from values by parameter name, and glyphs as segments by name. Raises ValueError with a clause."""
     segments, digits = values["segments"], values["digits"]
     if values["drive"] == NUMBERED and (segments != "7" or digits > MOST_NUMBERED):
         raise ValueError(f'driven = "{NUMBERED}"; such a driver has up to {MOST_NUMBERED} digits of 7 segments')
@@ -331,7 +332,7 @@ def build_segment_panel(
 
 
 def _places(chain: str, digits: int, bytes_a_digit: int) -> tuple[str, tuple[int, ...]]:
-    """The chain without its gaps, and the place of each of its digits. Raises ValueError with a clause."""
+    """The chain without its gaps, and the position of each of its digits. Raises ValueError with a clause."""
     parts = chain.split()
     has_gaps = OPEN in parts
     places = tuple(at for at, part in enumerate(parts) if part != OPEN) if has_gaps else tuple(range(digits))

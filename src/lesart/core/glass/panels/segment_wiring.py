@@ -1,7 +1,7 @@
-"""The wiring map of a segment display: which bit lights which segment, and which place of the chain is which digit.
+"""The wiring map of a segment display: which bit lights which segment, and which position in the chain is which digit.
 
 Modules differ, and the order in a data sheet's picture is not that of the pins. The map is found by lighting one line
-after another and saying what is lit.
+after another and stating what lights up.
 """
 
 from __future__ import annotations
@@ -17,8 +17,8 @@ BYTE = 8
 
 @dataclass(frozen=True)
 class SegmentWiring:
-    """``order`` names the segment of each bit from bit 0 on, ``digits`` the digit, from 0 at the left, of each place of
-    the chain in the order of sending. ``lit_by`` is the level that lights a segment: 1, or 0 on a common anode."""
+    """``order`` names the segment of each bit from bit 0 on, ``digits`` the digit, from 0 at the left, of each position
+    of the chain in sending order. ``lit_by`` is the level that lights a segment: 1, or 0 on a common anode."""
 
     alphabet: str
     order: tuple[str, ...]
@@ -27,23 +27,23 @@ class SegmentWiring:
 
     @property
     def bytes_a_digit(self) -> int:
-        """Bytes that hold all bits of a digit."""
+        """Bytes for all bits of a digit."""
         return -(-len(self.order) // BYTE)
 
     def bits(self, mask: int) -> int:
-        """What is sent for a mask of its alphabet: bit 0 first in ``order``; lines that light nothing are dark."""
+        """The bits sent for a mask of its alphabet, in ``order``; unused lines are dark."""
         alphabet = ALPHABETS[self.alphabet]
         lit = sum(1 << bit for bit, name in enumerate(self.order) if _is_lit(alphabet, mask, name))
         return lit if self.lit_by else lit ^ ((1 << BYTE * self.bytes_a_digit) - 1)
 
     def mask(self, bits: int) -> int:
-        """The mask of what bits light."""
+        """The mask that bits light."""
         alphabet = ALPHABETS[self.alphabet]
         lit = bits if self.lit_by else bits ^ ((1 << BYTE * self.bytes_a_digit) - 1)
         return sum(_mask_of(alphabet, name) for bit, name in enumerate(self.order) if lit >> bit & 1 and name != OPEN)
 
     def sent(self, masks: tuple[int, ...]) -> bytes:
-        """The bytes of all digits in the order of the chain; of two bytes a digit the higher one first."""
+        """The bytes of all digits in the order of the chain; with two bytes per digit the higher one first."""
         return b"".join(self.bits(masks[digit]).to_bytes(self.bytes_a_digit, "big") for digit in self.digits)
 
     def lit(self, sent: bytes) -> tuple[int, ...]:
@@ -71,7 +71,7 @@ def usual_order(alphabet: str) -> str:
 
 
 def usual_wiring() -> SegmentWiring:
-    """Four digits of seven segments, from the left on."""
+    """Four digits of seven segments, from the left."""
     return SegmentWiring("7", tuple(usual_order("7").split()), (0, 1, 2, 3))
 
 

@@ -1,7 +1,7 @@
-"""What a start sequence tells a controller of its glass, and what is seen where that is not so.
+"""A controller's settings for its glass, and how wrong ones look.
 
-A controller lights its row lines in turn; on many a glass they lead to every second row, first the even ones, then the
-odd ones. Told of fewer rows, or of another order, it puts rows of the picture where they do not belong. Nothing is
+A controller scans its row lines in turn; on many a glass they lead to every second row, first the even ones, then the
+odd ones. Set to fewer rows, or to another order, it puts rows of the picture where they do not belong. Nothing is
 broken then, and nothing looks right.
 """
 
@@ -58,7 +58,7 @@ PARAMETERS = (
 
 @dataclass(frozen=True)
 class SetUp:
-    """``told`` rows, 0 for all; ``wired`` and ``order`` are how the rows lie and how the controller thinks they do."""
+    """``told`` is the number of rows set, 0 for all; ``wired`` is the real order of rows and ``order`` the one set."""
 
     told: int = 0
     wired: str = EVERY_SECOND
@@ -68,12 +68,12 @@ class SetUp:
     right_left: bool = False
 
     def is_right(self, height: int) -> bool:
-        """Does it look as it should?"""
+        """True where it looks as it should."""
         lies = not (self.columns_off or self.bottom_up or self.right_left)
         return lies and self.order == self.wired and self.told in (0, height)
 
     def rows(self, height: int) -> list[int | None]:
-        """For each row of the glass the row of the picture that stands there, None where none does."""
+        """For each row of the glass the row of the picture shown there; None for none."""
         told = min(self.told or height, height)
         found: list[int | None] = [None] * height
         for row in range(told):
@@ -84,7 +84,7 @@ class SetUp:
         return found
 
     def seen(self, frame: PixelFrame) -> PixelFrame:
-        """A frame as the controller has it, as the glass shows it."""
+        """The controller's frame as the glass shows it."""
         if self.is_right(frame.height):
             return frame
         pixels = pixels_of(frame)
@@ -95,13 +95,13 @@ class SetUp:
         shown = shown[::-1] if self.bottom_up else shown
         shown = shown[:, ::-1] if self.right_left else shown
         if self.columns_off:
-            # What the controller has beside the glass was never written, so what comes in from there is dark.
+            # Memory outside the glass was never written, so what moves in from there is dark.
             left, right = max(self.columns_off, 0), max(-self.columns_off, 0)
             shown = np.pad(shown, ((0, 0), (left, right)))[:, right : right + frame.width]
         return frame_of(shown)
 
     def lies(self) -> list[str]:
-        """What is wrong with how it lies, in clauses."""
+        """What is wrong with the picture's position, in clauses."""
         side = "right" if self.columns_off > 0 else "left"
         return [
             *([f"{counted(abs(self.columns_off), 'column')} too far {side}"] if self.columns_off else []),
@@ -129,7 +129,7 @@ def _every_second(line: int, height: int) -> int:
 
 
 def build_set_up(values: dict[str, Any]) -> SetUp:
-    """From values by parameter name."""
+    """The settings from values by parameter name."""
     wired = values["rows_wired"]
     order = wired if values["order_told"] == "as they lie" else values["order_told"]
     lies = {name: values[name] for name in ("columns_off", "bottom_up", "right_left")}

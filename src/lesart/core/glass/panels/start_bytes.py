@@ -1,4 +1,4 @@
-"""What a program sends a panel first, as a person writes it down from its data sheet."""
+"""A panel's start sequence, as a person writes it down from the data sheet."""
 
 from __future__ import annotations
 
@@ -36,5 +36,5 @@ def read_start(written: str) -> bytes:
 
 
 def read_groups(written: str) -> tuple[bytes, ...]:
-    """The same where ``;`` stands between commands: each with what belongs to it. Raises ValueError with a clause."""
+    """The bytes by command, separated by ``;``, each with its parameters. Raises ValueError with a clause."""
     return tuple(found for each in written.split(";") if (found := read_start(each)))

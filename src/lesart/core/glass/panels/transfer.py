@@ -1,4 +1,4 @@
-"""How long bytes take to a panel: by two wires, by four, or in parallel."""
+"""Transfer times to a panel: by two wires, by four, or in parallel."""
 
 from __future__ import annotations
 
@@ -9,11 +9,11 @@ from lesart.core.parameters import Parameter
 
 TWO_WIRE, FOUR_WIRE, PARALLEL = BUSES = ("two-wire", "four-wire", "parallel")
 CLOCKS_A_BYTE = {TWO_WIRE: 9, FOUR_WIRE: 8, PARALLEL: 1}
-"""Two wires take an answer after each byte."""
+"""Clocks per byte; two wires take an acknowledge after each."""
 ENDS = 2
-"""Clocks that start and stop take on two wires."""
+"""Clocks for start and stop on two wires."""
 HEAD = 2
-"""Bytes before the data of each transmission on two wires: the address, and whether data or commands follow."""
+"""Bytes before the data of each two-wire transmission: the address, and the control byte."""
 
 PARAMETERS = (
     Parameter("bus", "bus", "choice", "how bytes reach it", TWO_WIRE, choices=BUSES),
@@ -42,7 +42,7 @@ PARAMETERS = (
 
 @dataclass(frozen=True)
 class Bus:
-    """``at_once``: data bytes in one transmission, 0 where all go in one. ``head``: bytes before them on two wires."""
+    """``at_once``: data bytes per transmission, 0 for all in one. ``head``: bytes before them on two wires."""
 
     kind: str = TWO_WIRE
     clock_hz: float = 400_000.0
@@ -50,7 +50,7 @@ class Bus:
     head: int = HEAD
 
     def transfer_s(self, count: int) -> float:
-        """So many data bytes, with all that goes around them. Source: the two-wire bus has 9 clocks a byte."""
+        """Time for a number of data bytes, overhead included. Source: the two-wire bus has 9 clocks per byte."""
         if count <= 0:
             return 0.0
         clocks = count * CLOCKS_A_BYTE[self.kind]
@@ -61,5 +61,5 @@ class Bus:
 
 
 def build_bus(values: dict[str, Any]) -> Bus:
-    """From values by parameter name."""
+    """A bus from values by parameter name."""
     return Bus(values["bus"], values["clock"], values["at_once"])

@@ -1,1 +1,1 @@
-"""Filters and alarms in whole numbers: each as the desk has it, on readings that are counts of a small step."""
+"""Filters and alarms in integers: each like the desk's, on readings counted in small steps."""

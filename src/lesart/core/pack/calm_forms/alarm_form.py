@@ -1,4 +1,4 @@
-"""An alarm in whole numbers: on and off by limits in steps, and times in milliseconds."""
+"""An alarm in integers: on and off by limits in steps, and times in milliseconds."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from lesart.core.pack.program.whole import LONGEST_MS, Whole, flags_of, local, p
 
 
 def alarm_form(alarm: Alarm, around: Around) -> Function:
-    """Gives ``on`` beside the reading, which it leaves as it is."""
+    """The form of an alarm: gives ``on`` besides the unchanged reading."""
     on, waits, then = around.kept("on", 0, 1), around.kept("waits", 0, 1), around.moment("then")
     least_ms = min(math.ceil(Fraction(alarm.least_s) * 1000), LONGEST_MS)
     limit, back = around.scale.exactly(alarm.limit), around.steps(alarm.hysteresis)

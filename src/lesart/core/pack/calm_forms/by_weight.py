@@ -1,7 +1,7 @@
-"""Filters that weigh in whole numbers: exponentials, low-pass sections, level and slope.
+"""Weighted filters in integers: exponentials, low-pass sections, level and slope.
 
-All of them move what they keep by a share of what is missing, so that a steady reading comes through exactly whatever
-the coefficients were rounded to. What they keep has more bits than a reading, or small changes would be lost.
+All of them move their state by a share of the difference, so that a steady reading passes exactly however the
+coefficients are rounded. Their state has more bits than a reading, or small changes would be lost.
 """
 
 from __future__ import annotations
@@ -44,20 +44,20 @@ MOST_FINER, MOST_WEIGHT_BITS = 20, 30
 
 @dataclass(frozen=True)
 class _Bits:
-    """``finer``: bits that are kept below a step; ``weight``: bits of a coefficient."""
+    """``finer``: bits kept below a step; ``weight``: bits of a coefficient."""
 
     finer: int
     weight: int
 
 
 def _bits(around: Around, smallest: float, headroom: int, room: int) -> _Bits:
-    """So many that what a weight of ``smallest`` still moves is within half of the budget, and that the weight is right
-    to a part in 64. ``headroom``: bits that the sum takes above a reading's; ``room`` those of the kept value."""
+    """Enough bits that a weight of ``smallest`` stalls within half of the budget, and that the weight is right to a
+    part in 64. ``headroom``: bits of the sum above a reading's; ``room``: those of the kept value."""
     span_bits = bits_of(around.high - around.low)
     least_finer = max(math.ceil(math.log2(1.0 / (smallest * max(around.budget, 0.5)))), 0)
     least_weight = max(math.ceil(-math.log2(smallest)), 0) + 6
     finer = min(least_finer + 1, MOST_FINER)
-    # A coefficient takes what room there is: after a jump over the whole range its last bit is seen.
+    # A coefficient takes all the room there is: after a jump over the whole range its last bit matters.
     weight = min(MOST_WEIGHT_BITS, around.machine.wide - 2 - headroom - span_bits - finer)
     while weight < least_weight and finer > least_finer:
         finer, weight = finer - 1, weight + 1
@@ -72,7 +72,7 @@ def _bits(around: Around, smallest: float, headroom: int, room: int) -> _Bits:
 
 
 def _settling(around: Around, settling: int) -> tuple[tuple[Kept, ...], tuple[Statement, ...]]:
-    """Counts good samples until the output is its own."""
+    """Count good samples until the output has settled."""
     if not settling:
         return (), ()
     count = around.kept("count", 0, settling)
@@ -92,7 +92,7 @@ def exponential(stage: Exponential, around: Around) -> Function:
 
 
 def time_constant(stage: TimeConstant, around: Around) -> Function:
-    """The same, its weight by the time since the last good sample: looked up for whole intervals of the source."""
+    """The same, with its weight by the time since the last good sample, looked up for whole intervals of the source."""
     interval_ms = around.interval_s * 1000
     first = -math.expm1(-around.interval_s / stage.time_s) if around.interval_s > 0 else 1.0
     bits = _bits(around, first, 0, 0)
@@ -112,7 +112,7 @@ def time_constant(stage: TimeConstant, around: Around) -> Function:
 
 
 def intervals_since(around: Around, then: Kept, interval_ms: int) -> Whole:
-    """Whole intervals since a moment, to the nearest, none where time stands, at most ``LONGEST_BRIDGED``."""
+    """Whole intervals since a time, to the nearest, 0 where time stands still, at most ``LONGEST_BRIDGED``."""
     age = least(since(around.now, then.value), interval_ms * LONGEST_BRIDGED)
     return clipped(divided(age + interval_ms // 2, interval_ms, around.machine), 0, LONGEST_BRIDGED)
 
@@ -140,7 +140,7 @@ def _one_pole(
 
 
 def low_pass(stage: LowPass, around: Around) -> Function:
-    """Sections of two poles: y += (a₂·(y − y₁) + b·(x + 2x₁ + x₂ − 4y)), and of one where the order is odd."""
+    """Two-pole sections: y += (a₂·(y − y₁) + b·(x + 2x₁ + x₂ − 4y)), and a one-pole section for an odd order."""
     sections = sections_of(stage)
     smallest = min(b0 for b0, *_ in sections)
     bits = _bits(around, min(smallest * 4, 1.0), 5, 2)
@@ -187,7 +187,7 @@ def low_pass(stage: LowPass, around: Around) -> Function:
 
 
 def tracking(stage: Tracking, around: Around) -> Function:
-    """The level goes on by its slope, then both by a share of the miss; slopes are in steps an interval."""
+    """The level moves by its slope, then both by a share of the miss; slopes are in steps per interval."""
     interval_ms = max(round(around.interval_s * 1000), 1)
     bits = _bits(around, min(stage.slope_weight, stage.level_weight), 3 + LONGEST_BRIDGED.bit_length(), 2)
     finer, full = bits.finer, 1 << bits.weight

@@ -1,4 +1,4 @@
-"""Gates in whole numbers: comparisons with limits that are rounded to the side on which nothing changes."""
+"""Gates in integers: comparisons with limits rounded to the side on which nothing changes."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ from lesart.core.pack.program.whole import (
 
 
 def reject_range(stage: RejectRange, around: Around) -> Function:
-    """Limits are allowed themselves: the lowest is rounded up to a step, the highest down."""
+    """Limits themselves are allowed: the lower one is rounded up to a step, the upper one down."""
     low = not_below(around.scale.exactly(stage.lowest))
     high = not_above(around.scale.exactly(stage.highest))
     outside = either(around.x < low, around.x > high)
@@ -43,13 +43,13 @@ def reject_range(stage: RejectRange, around: Around) -> Function:
 
 
 def reject_mark(stage: RejectMark, around: Around) -> Function:
-    """What has one of the marks counts as missing."""
+    """Samples with one of the marks count as missing."""
     gone = (Let("mark", marked(around.mark, int(Mark.MISSING))),)
     return around.function((When(flags_of(around.mark, stage.marks), gone),))
 
 
 def reject_rate(stage: RejectRate, around: Around) -> Function:
-    """The change that can be grows with the milliseconds since the last good one, up to the whole range."""
+    """The allowed change grows with the milliseconds since the last good sample, up to the whole range."""
     span = around.high - around.low
     a_ms = around.steps(stage.most_per_s) / 1000
     long_ms = min(math.ceil(span / a_ms), LONGEST_MS >> 1) if a_ms else LONGEST_MS >> 1
@@ -84,7 +84,7 @@ def reject_rate(stage: RejectRate, around: Around) -> Function:
 
 
 def deadband(stage: Deadband, around: Around) -> Function:
-    """What is shown stays until a reading is further away than the width, rounded down to a step."""
+    """The output stays until a reading is further away than the width, rounded down to a step."""
     width = min(not_above(around.steps(stage.width)), around.high - around.low)
     shown, begun = around.kept("shown", around.low, around.high), around.kept("begun", 0, 1)
     apart = around.x - shown.value
@@ -100,7 +100,7 @@ def deadband(stage: Deadband, around: Around) -> Function:
 
 
 def hold(stage: Hold, around: Around) -> Function:
-    """A bad sample carries the last good one for so many milliseconds, marked as held."""
+    """A bad sample carries the last good one for a number of milliseconds, marked as held."""
     timeout = min(math.floor(Fraction(stage.timeout_s) * 1000), LONGEST_MS)
     last, then, begun = around.kept("last", around.low, around.high), around.moment("then"), around.kept("begun", 0, 1)
     bridged = (
@@ -120,7 +120,7 @@ def hold(stage: Hold, around: Around) -> Function:
 
 
 def settling_gate(stage: SettlingGate, around: Around) -> Function:
-    """The greatest less the least of the last good ones, looked for again each time."""
+    """Maximum minus minimum of the last good samples, searched each time."""
     n = stage.samples
     width = min(not_above(around.steps(stage.width)), around.high - around.low)
     ring = around.kept("ring", around.low, around.high, min(max(0, around.low), around.high), n)

@@ -39,7 +39,7 @@ FORMS: dict[type, Callable[[Any, Around], Function]] = {
     SettlingGate: gates.settling_gate,
     Decimate: gates.decimate,
 }
-"""By the stage; a test holds that no kind of filter is missing."""
+"""Forms by stage; a test makes sure that no kind of filter is missing."""
 
 
 def filter_form(stage: object, around: Around) -> Function:

@@ -1,4 +1,4 @@
-"""Filters that keep the last n good samples in order: the median, and the mean without the extremes."""
+"""Filters that keep the last n good samples sorted: the median, and the trimmed mean."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ from lesart.core.pack.program.whole import (
 
 @dataclass(frozen=True)
 class Order:
-    """``ring`` as they came, ``order`` in order; ``count`` of them have come. ``body`` puts the newest among them."""
+    """``ring`` as they came, ``order`` sorted; ``count`` of them have come. ``body`` inserts the newest."""
 
     ring: Kept
     order: Kept
@@ -36,12 +36,12 @@ class Order:
 
     @property
     def kept(self) -> tuple[Kept, ...]:
-        """All that is remembered."""
+        """All of its kept variables."""
         return self.ring, self.order, self.place, self.count
 
 
 def _in_order(n: int, around: Around) -> Order:
-    """The samples are kept twice, as they came and in order: the oldest is taken out, the newest put in."""
+    """The samples are kept twice, as they came and sorted: the oldest is removed, the newest inserted."""
     low, high, start = around.low, around.high, start_of(around)
     ring, order = around.kept("ring", low, high, start, n), around.kept("order", low, high, start, n)
     place, count = around.kept("place", 0, n - 1), around.kept("count", 0, n)
@@ -93,7 +93,7 @@ def _in_order(n: int, around: Around) -> Order:
 
 
 def median(stage: Median, around: Around) -> Function:
-    """The middle one; of an even number, which there is at the start, the mean of the middle two."""
+    """The middle sample; for an even number, as at the start, the mean of the middle two."""
     n, low, high = stage.n, around.low, around.high
     kept = _in_order(n, around)
     order, count = kept.order, kept.count
@@ -106,7 +106,7 @@ def median(stage: Median, around: Around) -> Function:
 
 
 def trimmed_mean(stage: TrimmedMean, around: Around) -> Function:
-    """The sum of what lies between the extremes, divided by how many they are; rounded to the nearest, a half up."""
+    """The sum of the samples between the extremes, divided by their number; rounded to the nearest, a half up."""
     n, low, high = stage.n, around.low, around.high
     kept = _in_order(n, around)
     order, count = kept.order, kept.count

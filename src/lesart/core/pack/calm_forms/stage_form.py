@@ -1,4 +1,4 @@
-"""What every filter's form is given, and the parts that they share."""
+"""The input of every filter's form, and shared parts."""
 
 from __future__ import annotations
 
@@ -12,9 +12,9 @@ from lesart.core.pack.program.statements import Function, Keep, Kept, Leave, Sta
 from lesart.core.pack.program.whole import TIMES, Whole, flags_of, local
 
 LONGEST_BRIDGED = 16
-"""Intervals between two good samples that filters by time tell apart; longer gaps count as this."""
+"""Greatest number of intervals between two good samples for filters by time; longer gaps count as this."""
 BY_TIME_FROM_MS = 5
-"""Shorter intervals are not told apart by a clock of milliseconds; samples count as evenly spaced then."""
+"""A clock of milliseconds cannot measure shorter intervals; samples then count as evenly spaced."""
 
 
 @dataclass(frozen=True)
@@ -38,7 +38,7 @@ class Around:
 
     @property
     def name(self) -> str:
-        """Of its function and tables, which stand among those of other channels."""
+        """Name of its function and tables, among those of other channels."""
         return f"{self.channel}_{self.short}"
 
     @property
@@ -61,7 +61,7 @@ class Around:
         return Kept(f"{self.short}_{name}", low, high, start, length)
 
     def moment(self, name: str) -> Kept:
-        """A moment that it remembers."""
+        """A kept time."""
         return self.kept(name, 0, TIMES - 1)
 
     def function(self, body: tuple[Statement, ...], kept: tuple[Kept, ...] = ()) -> Function:
@@ -71,7 +71,7 @@ class Around:
         )
 
     def refused(self, why: str) -> PackError:
-        """Why it cannot be had so."""
+        """The error of a form that is not possible like this."""
         return PackError(f"{self.place}: {why}")
 
     def steps(self, width: float) -> Fraction:
@@ -80,20 +80,20 @@ class Around:
 
 
 def unless_usable(mark: Whole) -> When:
-    """A bad sample passes with its mark and leaves all as it was."""
+    """The statement that leaves on a bad sample, which passes with its mark and changes nothing."""
     return When(flags_of(mark, int(UNUSABLE)), (Leave(),))
 
 
 def not_below(value: Fraction) -> int:
-    """The least whole number that is not below."""
+    """The least integer that is not below."""
     return math.ceil(value)
 
 
 def not_above(value: Fraction) -> int:
-    """The greatest whole number that is not above."""
+    """The greatest integer that is not above."""
     return math.floor(value)
 
 
 def keep(kept: Kept, value: Whole) -> Keep:
-    """A kept variable gets a value."""
+    """Assign a kept variable."""
     return Keep(kept.name, value)

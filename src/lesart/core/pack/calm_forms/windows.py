@@ -1,4 +1,4 @@
-"""Means of the last n good samples in whole numbers."""
+"""Means of the last n good samples in integers."""
 
 from __future__ import annotations
 
@@ -24,15 +24,15 @@ from lesart.core.pack.program.whole import (
 
 
 def start_of(around: Around) -> int:
-    """What a ring holds before anything has come: nothing, or what is nearest to it."""
+    """Initial value of a ring: 0, or the value nearest to it."""
     return min(max(0, around.low), around.high)
 
 
 def mean(stage: Mean, around: Around) -> Function:
-    """The sum of a ring: the oldest goes, the newest comes. Rounded to the nearest step, a half up."""
+    """The mean by a running sum of a ring, rounded to the nearest step, a half up."""
     n, low, high = stage.n, around.low, around.high
     ring = around.kept("ring", low, high, start_of(around), n)
-    # From the least reading on, so that nothing is below zero and a quotient is a floor.
+    # Relative to the least reading, so that nothing is negative and a quotient is a floor.
     total = around.kept("sum", 0, n * (high - low))
     place, count = around.kept("place", 0, n - 1), around.kept("count", 0, n)
     why = "the sum of what the ring holds"
@@ -119,19 +119,19 @@ def circular_mean(stage: CircularMean, around: Around) -> Function:
 
 
 def onto_circle(stage: OntoCircle, around: Around) -> Function:
-    """By whole turns, as far as laws and corrections lead out."""
+    """Wrap by whole turns, as far as laws and corrections lead out of the circle."""
     low, span = round(around.scale.exactly(stage.lowest)), round(around.steps(stage.turn))
     back = within(_on_circle(around, low, span) + low, around.low, around.high, "the circle lies in what is read")
     return around.function((unless_usable(around.mark), Let("x", back)))
 
 
 def _turns_of(count: Whole, span: int, around: Around) -> Whole:
-    """So many turns in steps."""
+    """A number of turns in steps."""
     return times(count, span, by_shifts=not around.machine.multiplier)
 
 
 def _on_circle(around: Around, low: int, span: int) -> Whole:
-    """How far a reading lies from the beginning of the circle."""
+    """Distance of a reading from the beginning of the circle."""
     turns_up = max(0, -((around.low - low) // span))
     from_begin = around.x - low + turns_up * span
     if from_begin.high < span:
@@ -140,6 +140,6 @@ def _on_circle(around: Around, low: int, span: int) -> Whole:
 
 
 def _rounded(total: Whole, count: Whole, span: int, n: int) -> Whole:
-    """The mean to the nearest step; a whole turn is none."""
+    """The mean to the nearest step; a whole turn is 0."""
     nearest = quotient(total + down(count, 1), within(count, 1, n, "one has come"))
     return pick(span <= nearest, 0, within(nearest, 0, span - 1, "it is less"))

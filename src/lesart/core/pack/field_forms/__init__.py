@@ -1,1 +1,1 @@
-"""Fields in whole numbers: rounded once, cut into digits, and put into cells as the codes that a panel wants."""
+"""Fields in integers: rounded once, split into digits, and put into cells as the codes that a panel wants."""

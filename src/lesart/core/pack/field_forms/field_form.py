@@ -48,7 +48,7 @@ def field_form(wanted: FieldWanted, scale: Scale, low: int, high: int, budget: f
 
 
 def _unless_there_is_none(field: Field, texts: Texts, mark: Whole, age_ms: Whole) -> list[Statement]:
-    """What is said where there is no number to show, the oldest reason first."""
+    """The texts where there is no number to show, the earliest reason first."""
     stale = age_ms > min(int(field.stale_after_s * 1000), LONGEST_MS - 1)
     body: list[Statement] = [
         Let("state", whole(VALUE)),
@@ -61,23 +61,23 @@ def _unless_there_is_none(field: Field, texts: Texts, mark: Whole, age_ms: Whole
 
 
 def _count(places: Whole, decimals: int) -> int:
-    """Digits of the longest number, and one before the point."""
+    """Number of digits of the longest number, at least one before the point."""
     return max(len(str(max(abs(places.low), abs(places.high)))), decimals + 1)
 
 
 def _number(
     wanted: FieldWanted, texts: Texts, exact: Whole, finer: int, machine: Machine, decimals: int | None = None
 ) -> list[Statement]:
-    """Digits from the last on by division and remainder; then what stands before, the number, what comes after.
+    """Digits from the last on by division and remainder; then what comes before, the number, and what comes after.
 
-    With ``decimals``, where as many are shown as fit, so many are tried: what comes after it tries fewer.
+    ``decimals`` is the number tried, where as many are shown as fit; later tries have fewer.
     """
     field = wanted.field
     fewer = 0 if decimals is None else field.decimals - decimals
-    # Each try has variables of its own: each has the type that its range needs.
+    # Each try has variables of its own, each with the type that its range needs.
     mark = f"_less{fewer}_" if fewer else ""
     if fewer:
-        # Once from the reading itself: what was rounded to more decimals must not be rounded again.
+        # Once from the reading itself: a number rounded to more decimals must not be rounded again.
         places = rounded_by(exact, 10**fewer << finer, field.round, machine)
         field = replace(field, decimals=field.decimals - fewer)
         wanted = replace(wanted, field=field)
@@ -99,7 +99,7 @@ def _number(
 
 
 def _separated(number: Number, decimals: int, machine: Machine) -> list[Statement]:
-    """Its digits, and how many of them are shown: one before the point at least."""
+    """Digits of a number, and how many of them are shown: at least one before the point."""
     value, count = number.value, number.digits.length
     biggest = max(abs(value.low), abs(value.high))
     left, tenth = local(number.named("left"), 0, biggest), local(number.named("tenth"), 0, biggest // 10)
@@ -122,7 +122,10 @@ def _separated(number: Number, decimals: int, machine: Machine) -> list[Statemen
 
 
 def _too_wide(field: Field, texts: Texts, is_below: Whole) -> tuple[Statement, ...]:
-    """``is_below``: is the reading below zero, though it may be rounded to it?"""
+    """The texts for a number that is too wide.
+
+    ``is_below``: the reading is below zero, even if it is rounded to zero.
+    """
     over = texts.said(field.overflow, OVERFLOW)
     if not field.underflow:
         return *over, Leave()
@@ -130,7 +133,7 @@ def _too_wide(field: Field, texts: Texts, is_below: Whole) -> tuple[Statement, .
 
 
 def _words(wanted: FieldWanted, texts: Texts, x: Whole, scale: Scale) -> list[Statement]:
-    """Word by word, by limits in steps: a reading below a limit is below the least step that is not."""
+    """Word by word, by limits in steps: below a limit means below the least step that is not below it."""
     field = wanted.field
     factor, offset = conversion(field.unit_in, field.unit_shown)
     out: list[Statement] = []

@@ -1,4 +1,4 @@
-"""A number in its cells: sign, digits, point and groups, a unit before or after, blanks or zeros in what is left."""
+"""A number in its cells: sign, digits, point and groups, a unit before or after, padding by blanks or zeros."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ class Number:
     mark: str = ""
 
     def named(self, variable: str) -> str:
-        """A variable's own name in this try."""
+        """The name of a variable in this try."""
         return variable + self.mark
 
 
@@ -48,7 +48,7 @@ class Beside:
 
 
 def beside(wanted: FieldWanted, digits: int) -> Beside:
-    """Of a field whose number has so many digits at most."""
+    """The surroundings of a field's number with at most this many digits."""
     field = wanted.field
     unit = split_cells(field.unit_text, joined=wanted.joined)
     points_share = "." in wanted.joined
@@ -65,7 +65,7 @@ def beside(wanted: FieldWanted, digits: int) -> Beside:
 
 
 def cells_needed(wanted: FieldWanted, number: Number) -> Whole:
-    """How many cells a number takes."""
+    """Number of cells that a number takes."""
     field, around = wanted.field, beside(wanted, number.digits.length)
     below = number.value < 0
     sign = whole(0) if field.sign == "never" else pick(below, 1, 0) if field.sign == "minus only" else whole(1)
@@ -78,7 +78,7 @@ def cells_needed(wanted: FieldWanted, number: Number) -> Whole:
 
 
 def placed(wanted: FieldWanted, texts: Texts, number: Number, needs: Whole) -> list[Statement]:
-    """Fills the cells, where there are as many as it ``needs``."""
+    """Fill the cells with a number that ``needs`` this many."""
     pen = _Pen(wanted, texts, within(wanted.field.width - needs, 0, wanted.field.width, LEFT_BEFORE))
     around = beside(wanted, number.digits.length)
     out = pen.begun()
@@ -103,11 +103,11 @@ class _Pen:
         self._on = Let("place", within(place + 1, 0, self._width, LEFT_BEFORE))
 
     def put(self, code: Whole | int) -> tuple[Statement, ...]:
-        """A code into the next cell."""
+        """Put a code into the next cell."""
         return (KeepAt(self._cells, self._here, whole(code)), self._on)
 
     def begun(self) -> list[Statement]:
-        """Blanks everywhere, and the pen where the number begins."""
+        """Blanks everywhere, and the pen at the beginning of the number."""
         field = self._wanted.field
         spare = {"left": whole(0), "right": self._spare, "centre": down(self._spare, 1)}[field.align]
         blank = whole(self._wanted.code_of(Cell(" ")))
@@ -117,14 +117,14 @@ class _Pen:
         ]
 
     def sign(self, below: Whole) -> list[Statement]:
-        """By the rule of the field: always, where it is a minus, never."""
+        """Write the sign by the rule of the field: always, for negative numbers, or never."""
         minus, plus = self._wanted.code_of(Cell("-")), self._wanted.code_of(Cell("+"))
         if self._wanted.field.sign == "always":
             return [*self.put(pick(below, minus, plus))]
         return [When(below, self.put(minus))] if self._wanted.field.sign == "minus only" else []
 
     def zeros(self) -> list[Statement]:
-        """In what is spare, where the field is padded by them."""
+        """Write zeros into spare cells, where the field is padded by them."""
         if self._wanted.field.pad != "zero":
             return []
         index, ends = local("i", 0, self._width - 1), local("zeros", 0, self._width)
@@ -136,7 +136,7 @@ class _Pen:
 
 
 def _digits(wanted: FieldWanted, texts: Texts, number: Number, around: Beside, pen: _Pen) -> Statement:
-    """From the first digit on, each with its point and its mark of a group, in its cell or after it."""
+    """Write digits from the first on, each with its point and its group mark, in its cell or after it."""
     field, digits = wanted.field, number.digits
     plain = texts.named("digits", tuple(wanted.code_of_digit(each) for each in range(10)), "codes of digits")
     with_points = tuple(wanted.code_of_digit(each, point=True) for each in range(10))
@@ -163,7 +163,7 @@ def _digits(wanted: FieldWanted, texts: Texts, number: Number, around: Beside, p
 
 
 def _ends_group(spot: Whole, decimals: int) -> Whole:
-    """Is a digit the last of three, with more after it before the point?"""
+    """True for the last digit of a group of three, with more before the point."""
     whole_place = clipped(spot - decimals, 0, max(spot.high - decimals, 0))
     thirds = within(divided(whole_place, 3, Machine()), 0, max(whole_place.high // 3, 0), "a quotient")
     return both(whole_place > 0, equal(whole_place - thirds * 3, 0))

@@ -1,4 +1,4 @@
-"""A reading in the last places of its field, rounded once by the field's own mode."""
+"""A reading in last places of its field, rounded once by the field's own mode."""
 
 from __future__ import annotations
 
@@ -12,11 +12,11 @@ from lesart.core.pack.program.whole import Whole, both, down, equal, most, neare
 from lesart.core.units import conversion
 
 FINER = 4
-"""Bits below a last place in a field whose unit is another than the reading's."""
+"""Bits below a last place in a field whose unit differs from the reading's."""
 
 
 def shown_steps(wanted: FieldWanted, x: Whole, scale: Scale, budget: float, machine: Machine) -> tuple[Whole, int]:
-    """The reading in the field's last places, with so many bits below them."""
+    """The reading in the field's last places, with a number of bits below them."""
     field = wanted.field
     factor, offset = conversion(field.unit_in, field.unit_shown)
     exact = Fraction(factor).limit_denominator(10**12) * 10**field.decimals
@@ -31,7 +31,7 @@ def shown_steps(wanted: FieldWanted, x: Whole, scale: Scale, budget: float, mach
 
 
 def rounded(value: Whole, finer: int, mode: str) -> Whole:
-    """Last places of a number with so many bits below them, by the field's own mode."""
+    """Last places of a number with some bits below them, rounded by the field's own mode."""
     if finer == 0:
         return value
     half = 1 << (finer - 1)
@@ -48,7 +48,7 @@ def rounded(value: Whole, finer: int, mode: str) -> Whole:
 
 
 def rounded_by(value: Whole, parts: int, mode: str, machine: Machine) -> Whole:
-    """A number of so many parts each, as whole ones, by the field's own mode."""
+    """A number in parts of a last place, rounded to whole ones by the field's own mode."""
     minus, size = value < 0, _size_of(value)
     if mode in ("down", "cut by code"):
         out = divided(size, parts, machine)

@@ -9,7 +9,7 @@ from lesart.core.pack.program.whole import Table, Whole, at, local, whole
 
 
 class Texts:
-    """Those that a field says instead of a number, made once each."""
+    """The texts that a field shows instead of a number, each made once."""
 
     def __init__(self, wanted: FieldWanted, cells: Kept) -> None:
         self._wanted, self.cells = wanted, cells
@@ -17,15 +17,15 @@ class Texts:
         self._named: dict[str, Table] = {}
 
     def said(self, text: str, state: int) -> tuple[Statement, ...]:
-        """A text in all cells."""
+        """Put a text into all cells."""
         return (*self._copied(self.codes(text)), Let("state", whole(state)))
 
     def word(self, text: str) -> tuple[Statement, ...]:
-        """A word in all cells; the field is wide enough for it."""
+        """Put a word into all cells; the field is wide enough for it."""
         return self._copied(self.codes(text))
 
     def codes(self, text: str) -> tuple[int, ...]:
-        """As the desk places it: one letter is repeated, a longer text aligned."""
+        """Codes of a text as the desk places it: one letter is repeated, a longer text aligned."""
         field, wanted = self._wanted.field, self._wanted
         if len(text) == 1 and text in (field.overflow, field.invalid, field.stale, field.underflow, field.settling):
             return (wanted.code_of(Cell(text)),) * field.width
@@ -36,7 +36,7 @@ class Texts:
         return tuple(wanted.code_of(each) for each in placed)
 
     def named(self, name: str, values: tuple[int, ...], says: str) -> Table:
-        """A table of the field, the same one each time it is asked for."""
+        """A table of the field by name, the same one each time."""
         return self._named.setdefault(name, Table(f"{self._wanted.name}_{name}", values, says))
 
     def _copied(self, codes: tuple[int, ...]) -> tuple[Statement, ...]:

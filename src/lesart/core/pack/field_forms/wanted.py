@@ -1,4 +1,4 @@
-"""A field where it stands, and which codes its panel wants for what it shows."""
+"""A field in its place, and the codes that its panel wants."""
 
 from __future__ import annotations
 
@@ -32,30 +32,30 @@ class FieldWanted:
 
     @property
     def name(self) -> str:
-        """Of its function and tables."""
+        """Name of its function and tables."""
         return f"{self.channel}_{self.short}"
 
     def code_of(self, cell: Cell) -> int:
-        """What the panel wants for a cell; that of a blank where it cannot show it."""
+        """The panel's code for a cell; that of a blank where it cannot show it."""
         code = self.code(cell)
         if code is None:
             code = self.code(Cell(" "))
         return code if code is not None else ord(" ")
 
     def code_of_digit(self, digit: int, *, point: bool = False) -> int:
-        """A digit's own, or that of its number where it is sent as one by mistake."""
+        """The code of a digit, or of its number where it is sent as one by mistake."""
         cell = Cell(str(digit), point=point)
         return self.code_of(cell if self.field.sent == SENT[0] else replace(cell, code=digit))
 
 
 def last_place(field: Field) -> Fraction:
-    """Of a field, in the unit of its channel."""
+    """The last place of a field, in the unit of its channel."""
     scale, _ = conversion(field.unit_in, field.unit_shown)
     return Fraction(1, 10**field.decimals) / Fraction(scale).limit_denominator(10**12)
 
 
 def refuse_uncarried(wanted: FieldWanted) -> None:
-    """Raises PackError for what is not carried into whole numbers: prefixes by range, times, alarms."""
+    """Raises PackError for what has no integer form: prefixes by range, times, alarms."""
     field = wanted.field
     missing = (
         "a prefix by range"
@@ -71,7 +71,7 @@ def refuse_uncarried(wanted: FieldWanted) -> None:
 
 
 def most_code(wanted: FieldWanted) -> int:
-    """The end of the range that its cells need: of a byte, of two, or of three, as 16 segments and a point take."""
+    """The greatest code for its cells: of one byte, two, or three, as 16 segments and a point need."""
     letters = [Cell(letter) for letter in "0123456789-+ "] + [Cell(str(digit), point=True) for digit in range(10)]
     field = wanted.field
     for text in (field.overflow, field.invalid, field.stale, field.underflow, field.settling, field.unit_text):

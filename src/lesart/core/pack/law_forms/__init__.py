@@ -1,1 +1,1 @@
-"""Laws and corrections in whole numbers: a straight line, tables, whole coefficients."""
+"""Laws and corrections in integers: a straight line, tables, integer coefficients."""

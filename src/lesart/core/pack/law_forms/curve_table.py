@@ -1,7 +1,7 @@
-"""A curve as a table: even steps joined by lines or parabolas, or uneven ones joined by lines; the smallest will do.
+"""A curve as a table: even steps joined by lines or parabolas, or uneven ones joined by lines, whichever is smallest.
 
-Even steps are a power of two, so that a place in the table is a shift and a mask. Every candidate is measured as it
-will be computed, rounding included.
+Even steps are a power of two, so that the position in the table is a shift and a mask. Every candidate is measured as
+it will be computed, rounding included.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ from lesart.core.pack.program.whole import Table, Whole, at, clipped, down, near
 
 MOST_ENTRIES = 4096
 LOOKED_AT = 1 << 16
-"""Codes at which a candidate is measured; the whole range where it has no more. All are measured at the end."""
+"""Most codes at which a candidate is measured. The final one is measured at all codes."""
 
 
 def table_form(name: str, raw: Whole, curve: Curve, budget: float, machine: Machine) -> Form | None:
@@ -40,7 +40,7 @@ def table_form(name: str, raw: Whole, curve: Curve, budget: float, machine: Mach
 
 
 def looked_at(low: int, high: int) -> Floats:
-    """Whole numbers from one end to the other, both among them."""
+    """Integers from one end to the other, both included."""
     if high - low < LOOKED_AT:
         return np.arange(low, high + 1, dtype=np.float64)
     return np.unique(np.rint(np.linspace(low, high, LOOKED_AT)))
@@ -58,7 +58,7 @@ def _fits(form: Form, machine: Machine) -> bool:
 def _even(
     name: str, raw: Whole, curve: Curve, machine: Machine, codes: Floats, exact: Floats, budget: float
 ) -> Iterator[Form | None]:
-    """Of each way to join entries the longest step that will do."""
+    """For each way to join entries the longest step that suffices."""
     for make in (_staircase, _lines, _parabolas):
         for power in range(max((raw.high - raw.low).bit_length() - 1, 1), -1, -1):
             if (raw.high - raw.low >> power) + 4 > MOST_ENTRIES:
@@ -77,7 +77,7 @@ def _nodes(raw: Whole, curve: Curve, power: int, before: int, behind: int) -> Fl
     values = np.empty(len(places))
     values[inside] = curve(places[inside])
     if not inside.all():
-        # Beyond the ends nothing is known: the curve goes on as its last stretch did.
+        # Beyond the ends nothing is known: the curve continues like its last interval.
         near = np.unique(np.rint(np.linspace(max(raw.low, raw.high - (2 << power)), raw.high, 3)))
         first = np.unique(np.rint(np.linspace(raw.low, min(raw.high, raw.low + (2 << power)), 3)))
         for known, where in ((near, places > raw.high), (first, places < raw.low)):
@@ -88,7 +88,7 @@ def _nodes(raw: Whole, curve: Curve, power: int, before: int, behind: int) -> Fl
 
 
 def _staircase(name: str, raw: Whole, curve: Curve, power: int, machine: Machine) -> Form | None:
-    """No joining: the entry of the stretch in which the number lies, at its middle."""
+    """No interpolation: the entry of the number's interval, taken at its middle."""
     count = (raw.high - raw.low >> power) + 1
     middles = np.minimum(raw.low + (np.arange(count) << power) + (1 << power) // 2, raw.high)
     table = Table(f"{name}_curve", _rounded(curve(middles.astype(np.float64))), f"every {1 << power} of raw")
@@ -111,7 +111,7 @@ def _lines(name: str, raw: Whole, curve: Curve, power: int, machine: Machine) ->
 
 
 def _balanced(raw: Whole, curve: Curve, power: int, values: Floats) -> Floats:
-    """Entries moved so that lines are off as much on one side as on the other: half the error of the chord."""
+    """Entries shifted so that lines err equally to both sides: half the error of the chord."""
     middles = raw.low + (np.arange(len(values) - 1) << power) + (1 << power) // 2
     inside = middles <= raw.high
     bows = np.zeros(len(values) - 1)
@@ -121,7 +121,8 @@ def _balanced(raw: Whole, curve: Curve, power: int, values: Floats) -> Floats:
 
 
 def _parabolas(name: str, raw: Whole, curve: Curve, power: int, machine: Machine) -> Form | None:
-    """Four entries around: the line between the middle two, less the mean of the second differences (Bessel)."""
+    """From the four entries around: the line between the middle two, less a share of the mean second difference
+    (Bessel)."""
     if power < 2:
         return None
     values = _rounded(_nodes(raw, curve, power, 1, 2))
@@ -131,7 +132,7 @@ def _parabolas(name: str, raw: Whole, curve: Curve, power: int, machine: Machine
     before, here, there, behind = (at(table, place + index) for index in range(4))
     line = nearest((there - here) * rest, power)
     bend = clipped_difference(before, here, there, behind, values)
-    # r · (2^k − r) is at most a quarter of 2^2k; as many of its bits are kept as the width has room for.
+    # r · (2^k − r) is at most a quarter of 2^2k; as many of its bits are kept as fit the width.
     hump = within(rest * ((1 << power) - rest), 0, 1 << (2 * power - 2), "a product of two parts of a whole")
     room = machine.wide - 1 - bend.bits
     cut = max(2 * power - 1 - room, 0)
@@ -146,7 +147,7 @@ def _parabolas(name: str, raw: Whole, curve: Curve, power: int, machine: Machine
 
 
 def clipped_difference(before: Whole, here: Whole, there: Whole, behind: Whole, values: tuple[int, ...]) -> Whole:
-    """The sum of the two second differences, whose range is that of the table's own and not of any four entries."""
+    """The sum of the two second differences, with the range of this table's own and not of any four entries."""
     array = np.array(values, np.int64)
     own = array[3:] - array[2:-1] - array[1:-2] + array[:-3]
     low, high = (int(own.min()), int(own.max())) if len(own) else (0, 0)
@@ -154,7 +155,7 @@ def clipped_difference(before: Whole, here: Whole, there: Whole, behind: Whole, 
 
 
 def _uneven(name: str, raw: Whole, curve: Curve, machine: Machine, budget: float) -> Form | None:
-    """The fewest lines: each goes on as long as it can. Found by halving, each stretch measured as it is computed."""
+    """The fewest lines: each is as long as possible. Found by bisection, each interval measured as it is computed."""
     codes = looked_at(raw.low, raw.high)
     exact = curve(codes)
     shift = max(min(machine.word - 2, 20), 0)
@@ -177,12 +178,12 @@ def _uneven(name: str, raw: Whole, curve: Curve, machine: Machine, budget: float
 def _longest(
     codes: Floats, exact: Floats, start: int, budget: float, machine: Machine, shift: int
 ) -> tuple[int, int, int] | None:
-    """Where the longest line from ``start`` on ends, its first value and its slope."""
+    """The end of the longest line from ``start`` on, its first value and its slope."""
     best: tuple[int, int, int] | None = None
     low, high = start + 1, len(codes)
     reach = 1
     while low <= high:
-        # First in steps that double, then by halving what is left.
+        # First in doubling steps, then by bisection.
         end = min(start + reach, high) if best is None or best[0] == start + reach // 2 else (low + high + 1) // 2
         end = max(min(end, high), low)
         line = _line(codes[start:end], exact[start:end], budget, machine, shift)
@@ -208,7 +209,7 @@ def _line(x: Floats, y: Floats, budget: float, machine: Machine, shift: int) -> 
 
 
 def _searched(name: str, raw: Whole, knots: list[tuple[int, int, int]], shift: int, machine: Machine) -> Form:
-    """Which line a number belongs to is found by halving: as many comparisons as the count of lines has bits."""
+    """The line of a number by binary search: as many comparisons as the number of lines has bits."""
     xs, bases, slopes = (tuple(each[place] for each in knots) for place in range(3))
     starts = Table(f"{name}_from", tuple(x - raw.low for x in xs), f"where each line begins, from raw {raw.low}")
     firsts = Table(f"{name}_first", bases, "what it begins with")
@@ -230,8 +231,10 @@ def _searched(name: str, raw: Whole, knots: list[tuple[int, int, int]], shift: i
 
 
 def found_by_halving(starts: Table, off: Whole) -> Whole:
-    """The last place of a rising table whose entry is not above a number; its first entry is never above it. It takes
-    as many comparisons as the count of entries has bits."""
+    """The last index of a rising table whose entry is not above a number; the first entry never is.
+
+    A binary search: as many comparisons as the number of entries has bits.
+    """
     last = len(starts.values) - 1
     place: Whole = Whole("constant", (0,), 0, 0)
     step = 1 << max(last.bit_length() - 1, 0)

@@ -1,4 +1,4 @@
-"""Laws that are whole numbers at the desk already: carried over operation by operation, exact to the bit."""
+"""Laws that are integers at the desk already: converted operation by operation, exact to the bit."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ from lesart.core.pack.program.whole import (
 )
 
 STRAIGHT = 1e-9
-"""Of what two stretches of a line may differ."""
+"""Relative difference allowed between two intervals of a line."""
 
 
 def exact_form(
@@ -74,12 +74,12 @@ def _result(links: tuple[Link, ...], raw: Whole, other: Whole | None) -> Whole |
     make = _MADE.get(type(law))
     try:
         return None if make is None or other is None else make(law, raw, other)
-    except ValueError:  # a division by what may be zero: intervals see no more than that
+    except ValueError:  # a division by what may be zero, as far as intervals can tell
         return None
 
 
 def _line(links: tuple[Link, ...], step: float) -> tuple[Fraction, Fraction] | None:
-    """What the links after make of a result: gain for each of its steps, and offset; None where it is no line."""
+    """The following links as a line: gain per step of the result, and offset; None where they are not linear."""
     counts = np.array([-1000.0, 0.0, 1000.0])
     block = Block(counts, counts * step, np.zeros(3, np.uint8))
     for link in links:

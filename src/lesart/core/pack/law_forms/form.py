@@ -1,4 +1,4 @@
-"""What a law becomes in whole numbers: an expression of the raw number, and what it costs."""
+"""The integer form of a law: an expression of the raw number, and its cost."""
 
 from __future__ import annotations
 
@@ -10,12 +10,12 @@ from lesart.core.pack.program.in_c import stored_bytes
 from lesart.core.pack.program.whole import Table, Whole
 
 Curve = Callable[[Floats], Floats]
-"""From raw numbers, float64 of whole values, to readings in steps of the reading's scale, not rounded."""
+"""From raw numbers, float64 of whole values, to readings in steps of their scale, not rounded."""
 
 
 @dataclass(frozen=True, eq=False)
 class Form:
-    """``value`` in steps; ``says`` how it is worked out, in a sentence; ``equation`` the same as a formula."""
+    """``value`` in steps; ``says`` in a sentence how it is computed; ``equation`` is the same as a formula."""
 
     value: Whole
     says: str
@@ -24,7 +24,7 @@ class Form:
 
     @property
     def tables(self) -> tuple[Table, ...]:
-        """What it looks up in."""
+        """Its tables."""
         return tuple(dict.fromkeys(self.value.tables))
 
     @property

@@ -1,4 +1,4 @@
-"""The laws and the correction of a channel as one function of the raw number: what is wanted, and what it became."""
+"""The laws and the correction of a channel as one function of the raw number: what is wanted, and the result."""
 
 from __future__ import annotations
 
@@ -28,8 +28,8 @@ STRAIGHT = 1e-3
 
 @dataclass(frozen=True)
 class Laws:
-    """``links`` from raw value to reading, that take each sample for itself; raw numbers from ``low`` to ``high``
-    stand for values by ``raw``; readings that count lie from ``lowest`` to ``highest``."""
+    """Pointwise ``links`` from raw value to reading; raw numbers from ``low`` to ``high`` are values by the scale
+    ``raw``; readings from ``lowest`` to ``highest`` count."""
 
     links: tuple[Link, ...]
     raw: Scale
@@ -39,7 +39,7 @@ class Laws:
     highest: float
 
     def at(self, numbers: Floats) -> Block:
-        """What the desk makes of raw numbers."""
+        """The desk's readings of raw numbers."""
         x = float(self.raw.zero) + numbers * float(self.raw.step)
         block = Block(numbers, x, np.zeros(len(numbers), np.uint8))
         for link in self.links:
@@ -47,7 +47,7 @@ class Laws:
         return block
 
     def good(self, block: Block) -> Bools:
-        """Which of them count."""
+        """Which readings count."""
         usable = (block.mark & np.uint8(UNUSABLE)) == 0
         with np.errstate(invalid="ignore"):
             return np.asarray(usable & (block.x >= self.lowest) & (block.x <= self.highest))
@@ -58,7 +58,7 @@ class Laws:
         return f"{amount:.3g}" if unit == "1" else f"{amount:.3g} {unit}"
 
     def codes(self) -> Floats:
-        """All raw numbers, or as many of them as are looked at where there are more."""
+        """All raw numbers, or a sample where there are very many."""
         count = self.high - self.low + 1
         if count <= MOST_CODES:
             return np.arange(self.low, self.high + 1, dtype=np.float64)
@@ -67,9 +67,9 @@ class Laws:
 
 @dataclass(frozen=True)
 class Agreement:
-    """The whole-number law against the desk's over ``codes`` raw numbers: ``worst`` in the reading's unit, at raw
-    number ``worst_at``; ``every`` is False where only some were looked at; ``otherwise`` how many count for one and not
-    for the other."""
+    """The integer law compared with the desk's over ``codes`` raw numbers: ``worst`` in the reading's unit, at raw
+    number ``worst_at``; ``every`` is False where only some were compared; ``otherwise`` is the number that count for
+    only one of the two."""
 
     codes: int
     every: bool
@@ -80,8 +80,8 @@ class Agreement:
 
 @dataclass(frozen=True, eq=False)
 class LawForm:
-    """``function`` takes ``raw`` and ``mark`` and gives ``x`` and ``mark``; ``form`` holds from ``first`` to ``last``,
-    raw numbers beyond are marked."""
+    """``function`` takes ``raw`` and ``mark`` and gives ``x`` and ``mark``; ``form`` is valid from ``first`` to
+    ``last``, raw numbers beyond are marked."""
 
     function: Function
     form: Form
@@ -148,7 +148,7 @@ def law_form(name: str, place: str, laws: Laws, scale: Scale, budget: float, mac
 
 
 def marked_by(mark: Whole, flags: Whole) -> Whole:
-    """A mark with flags that are worked out."""
+    """A mark with computed flags."""
     return Whole("|", (mark, flags), 0, 255)
 
 
@@ -173,14 +173,14 @@ def _ends(place: str, laws: Laws) -> tuple[int, int, tuple[int, int]]:
 
 
 def _where(laws: Laws, low: int, high: int) -> tuple[int, ...]:
-    """The first and the last number of some that count."""
+    """The first and the last number that count."""
     numbers = np.arange(low, high + 1, dtype=np.float64)
     good = numbers[laws.good(laws.at(numbers))]
     return int(good[0]), int(good[-1])
 
 
 def _saturated(laws: Laws) -> tuple[int, int]:
-    """The least and the greatest number at which nothing is at its end."""
+    """The least and the greatest number at which nothing is saturated."""
     edge = 64
     bottom = np.arange(laws.low, min(laws.low + edge, laws.high) + 1, dtype=np.float64)
     top = np.arange(max(laws.high - edge, laws.low), laws.high + 1, dtype=np.float64)
@@ -210,8 +210,8 @@ def _line(raw: Whole, curve: Curve, budget: float, machine: Machine) -> Form | N
 
 
 def errors_of(form: LawForm, laws: Laws, scale: Scale, count: int) -> tuple[Floats, Floats]:
-    """Raw numbers where readings count, and how far the whole-number law is from the desk there, in the reading's
-    unit; both of at most ``count``, of one length."""
+    """Raw numbers where readings count, and the integer law's error there, in the reading's unit; both of one length,
+    at most ``count``."""
     numbers = np.unique(np.rint(np.linspace(form.first, form.last, count)))
     block = laws.at(numbers)
     good = laws.good(block)
@@ -221,7 +221,7 @@ def errors_of(form: LawForm, laws: Laws, scale: Scale, count: int) -> tuple[Floa
 
 
 def _agreement(laws: Laws, scale: Scale, form: Form, first: int, last: int) -> tuple[Agreement, tuple[int, int]]:
-    """And the least and the greatest step that a raw number gives."""
+    """The agreement, and the least and the greatest step that a raw number gives."""
     codes = laws.codes()
     worst, worst_at, otherwise = 0.0, first, 0
     low, high = form.value.high, form.value.low
@@ -235,7 +235,7 @@ def _agreement(laws: Laws, scale: Scale, form: Form, first: int, last: int) -> t
             numbers = piece[inside]
             x = np.broadcast_to(on_arrays(form.value, {"raw": numbers.astype(np.int64)}), numbers.shape)
             low, high = min(low, int(x.min())), max(high, int(x.max()))
-            # Where the desk has no reading, whatever stands here is counted among those that count otherwise.
+            # Where the desk has no reading, any result here is counted in ``otherwise``.
             off = np.abs(float(scale.zero) + x * float(scale.step) - block.x[inside])
             apart = np.where(good[inside], off, 0.0)
             here = int(apart.argmax())

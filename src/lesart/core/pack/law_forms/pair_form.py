@@ -1,4 +1,4 @@
-"""A law that reads a second channel: a table over both, joined by lines in either direction."""
+"""A law that reads a second channel: a table over both, interpolated linearly in either direction."""
 
 from __future__ import annotations
 
@@ -28,10 +28,10 @@ from lesart.core.pack.program.statements import Function, Leave, Let, Statement,
 from lesart.core.pack.program.whole import either, flags_of, local, marked, nearest, whole
 
 GRID = 1025, 41
-"""Places of the raw number, at which an uneven table may have a row, and of the other reading, at which a candidate is
+"""Points of the raw number at which an uneven table may have a row, and of the other reading at which a candidate is
 measured."""
 FINAL = 2049, 129
-"""And at which the one that is taken is."""
+"""Points at which the chosen one is measured."""
 
 
 def pair_form(
@@ -44,7 +44,7 @@ def pair_form(
     surface = Surface(name, laws, beside, scale, machine)
     first, last = _ends(place, surface)
     form = _exact(surface, first, last, budget)
-    # A law of whole numbers rounds what it reads to counts: a half goes either way, so it is asked at counts.
+    # An integer law rounds what it reads to counts: a half goes either way, so it is sampled at counts.
     each = beside.scale.step.denominator if form is not None else 1
     form = form or _smallest(surface, first, last, budget - 0.5)
     if form is None:
@@ -65,7 +65,7 @@ def pair_form(
 
 
 def _exact(surface: Surface, first: int, last: int, budget: float) -> Form | None:
-    """A law of whole numbers, where both readings are counts: the other one is rounded to them."""
+    """An integer law, where both readings are counts: the other one is rounded to them."""
     laws, beside = surface.laws, surface.beside
     finer = (1 / beside.scale.step).numerator
     counts = beside.scale.zero == 0 and finer & (finer - 1) == 0 and beside.scale.step == Fraction(1, finer)
@@ -89,14 +89,14 @@ def _ends(place: str, surface: Surface) -> tuple[int, int]:
 
 
 def _where(surface: Surface, others: Floats, low: float, high: float) -> tuple[int, int]:
-    """The first and the last number of some that count with any of the other readings."""
+    """The first and the last number that count with any of the other readings."""
     numbers = np.arange(low, high + 1)
     good = surface.over(numbers, others)[1].any(axis=0)
     return int(numbers[good][0]), int(numbers[good][-1])
 
 
 def _smallest(surface: Surface, first: int, last: int, budget: float) -> Form | None:
-    """Even or uneven, whichever has fewer entries."""
+    """The even or uneven table, whichever has fewer entries."""
     grid = measured(surface, first, last, GRID)
     even = _even(surface, first, last, grid, budget)
     if even is not None and even.entries <= FEW_ENTRIES:
@@ -106,7 +106,8 @@ def _smallest(surface: Surface, first: int, last: int, budget: float) -> Form | 
 
 
 def _even(surface: Surface, first: int, last: int, grid: Measured, budget: float) -> Form | None:
-    """Of the step of the other reading every power, with the longest step of the raw number that will do."""
+    """Even tables: every power of two as step of the other reading, with the longest step of the raw number that
+    suffices."""
     best: Form | None = None
     coarse = grid.coarser
     for other_power in surface.beside.powers:
@@ -125,7 +126,7 @@ def _even(surface: Surface, first: int, last: int, grid: Measured, budget: float
 
 
 def _form(surface: Surface, first: int, last: int, power: int, other_power: int) -> Form | None:
-    """Rows and columns by powers of two."""
+    """The form with rows and columns at powers of two."""
     beside = surface.beside
     numbers = (first + (np.arange((last - first >> power) + 2) << power)).astype(np.float64)
     table = surface.table(
@@ -141,7 +142,7 @@ def _form(surface: Surface, first: int, last: int, power: int, other_power: int)
 
 
 def _agreement(surface: Surface, form: Form, first: int, last: int, each: int) -> Agreement:
-    """At readings of the other that are whole multiples of ``each`` steps."""
+    """The agreement at readings of the other channel that are multiples of ``each`` steps."""
     beside, scale = surface.beside, surface.scale
     numbers = np.unique(np.rint(np.linspace(first, last, FINAL[0])))
     low, high = -(-beside.low // each), beside.high // each

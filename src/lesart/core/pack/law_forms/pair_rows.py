@@ -1,4 +1,4 @@
-"""A table over two readings whose rows stand where the law bends."""
+"""A table over two readings with rows where the law bends."""
 
 from __future__ import annotations
 
@@ -14,13 +14,13 @@ from lesart.core.pack.program.whole import Table, at, local, nearest, within
 
 FEWEST_ROWS = 3
 ROWS_SHARE = 0.6
-"""Of the error: what the rows may take, the columns have the rest."""
+"""Share of the error for the rows; the columns have the rest."""
 SHARE_BITS, RECIPROCAL_BITS = 8, 14
-"""Bits of a share of the way from row to row, and of the reciprocal that it is worked out with below that."""
+"""Bits of the fraction between rows, and further bits of the reciprocal that it is computed with."""
 
 
 def uneven(surface: Surface, grid: Measured, budget: float) -> Form | None:
-    """Rows each as far from the one before as lines allow, columns by a power of two; None where that is not near
+    """The form with rows as far apart as lines allow, and columns at a power of two; None where that is not accurate
     enough."""
     allowed = budget * float(surface.scale.step) * ROWS_SHARE
     for power in surface.beside.powers:
@@ -37,14 +37,14 @@ def uneven(surface: Surface, grid: Measured, budget: float) -> Form | None:
 
 
 def _knots(surface: Surface, numbers: Floats, power: int, allowed: float) -> tuple[int, ...]:
-    """Numbers between which lines are off by no more than is allowed, wherever readings count, in every column."""
+    """Numbers between which lines are within the allowed error, wherever readings count, in every column."""
     readings = surface.readings(numbers, surface.columns(power))
     laws = surface.laws
     counts = (readings >= laws.lowest) & (readings <= laws.highest)
     places, at_place = [0], 0
     while at_place < len(numbers) - 1:
         reach, step = at_place + 1, 1
-        # In strides that double as long as they will do, then in ones that halve.
+        # In doubling strides as long as they suffice, then in halving ones.
         while step:
             there = min(reach + step, len(numbers) - 1)
             if there > reach and _is_straight(numbers, readings, counts, at_place, there, allowed):
@@ -65,7 +65,7 @@ def _is_straight(numbers: Floats, readings: Floats, counts: Bools, start: int, e
 
 
 def _form(surface: Surface, knots: tuple[int, ...], power: int) -> Form | None:
-    """The share of the way between two rows is a product with a reciprocal, in 256ths."""
+    """The form, with the fraction between two rows as a product with a reciprocal, in 256ths."""
     name, beside, first = surface.name, surface.beside, knots[0]
     table = surface.table(
         np.array(knots, np.float64),

@@ -1,4 +1,4 @@
-"""What the desk makes of two readings, looked at on grids, and how a table over both is joined."""
+"""The desk's function of two readings, sampled on grids, and interpolation in a table over both."""
 
 from __future__ import annotations
 
@@ -16,13 +16,14 @@ from lesart.core.pack.program.on_arrays import on_arrays
 from lesart.core.pack.program.whole import Table, Whole, at, down, nearest, within
 
 MOST_ENTRIES, FEW_ENTRIES = 4096, 256
-"""A table of no more than few is not worth the longer way to its rows."""
+"""The most entries of a table, and a number so small that uneven rows do not pay."""
 COARSER = 11
 
 
 @dataclass(frozen=True)
 class Beside:
-    """The channel that a law reads: its readings from ``low`` to ``high`` of ``scale``; ``in_code`` is its name."""
+    """The other channel that a law reads: readings from ``low`` to ``high`` of ``scale``; ``in_code`` is its
+    identifier."""
 
     title: str
     in_code: str
@@ -32,11 +33,11 @@ class Beside:
 
     @property
     def powers(self) -> range:
-        """Of two, between columns: from the widest on."""
+        """Exponents of the distance between columns, the widest first."""
         return range(widest(self.high - self.low), -1, -1)
 
     def columns(self, power: int) -> int:
-        """How many there are, one past the end among them."""
+        """Number of columns, one past the end included."""
         return (self.high - self.low >> power) + 2
 
 
@@ -54,7 +55,7 @@ class Surface:
     machine: Machine
 
     def at(self, numbers: Floats, other: int) -> Block:
-        """For one reading of the other."""
+        """Readings for one reading of the other channel."""
         value = self.beside.scale.value(other)
         links: tuple[Link, ...] = tuple(link.at({self.beside.title: value}) for link in self.laws.links)
         return replace(self.laws, links=links).at(numbers)
@@ -65,18 +66,19 @@ class Surface:
         return np.array([each.x for each in blocks]), np.array([self.laws.good(each) for each in blocks])
 
     def columns(self, power: int) -> Floats:
-        """Readings of the other at which a table has columns."""
+        """Readings of the other channel at which a table has columns."""
         return (self.beside.low + (np.arange(self.beside.columns(power)) << power)).astype(np.float64)
 
     def readings(self, numbers: Floats, others: Floats) -> Floats:
-        """What the desk makes of them, as far as it can be of use, without holes; shape (others, numbers)."""
+        """The desk's readings where they are of use, without holes; shape (others, numbers)."""
         laws = self.laws
         room = laws.highest - laws.lowest
         found, _ = self.over(numbers, others)
         return _filled(np.clip(found, laws.lowest - room / 2, laws.highest + room / 2))
 
     def table(self, numbers: Floats, power: int, says: str) -> Table | None:
-        """Rows of raw numbers, columns of the other; None where the desk knows nothing at all of a part."""
+        """A table with rows of raw numbers and columns of the other channel; None where the desk has no values at all
+        in a part."""
         readings = self.readings(numbers, self.columns(power))
         if not np.isfinite(readings).all():
             return None
@@ -86,7 +88,8 @@ class Surface:
     def joined(
         self, table: Table, row: Whole, other: Whole, power: int, share: Whole, share_bits: int, says: tuple[str, str]
     ) -> Form | None:
-        """Lines from column to column in two rows, and a line between them; None where the machine is too narrow."""
+        """Bilinear interpolation: lines between columns in two rows, and a line between them; None where the machine is
+        too narrow."""
         columns = self.beside.columns(power)
         column, rest = split(other - self.beside.low, power)
         index = row * columns + column
@@ -111,7 +114,7 @@ class Surface:
 
 @dataclass(frozen=True)
 class Measured:
-    """What the desk makes of a grid, and which of it counts; shape (others, numbers)."""
+    """The desk's readings on a grid, and which of them count; shape (others, numbers)."""
 
     numbers: Floats
     others: Floats
@@ -120,11 +123,11 @@ class Measured:
 
     @property
     def coarser(self) -> Measured:
-        """At fewer raw numbers: most candidates fail there already."""
+        """The surface at fewer raw numbers, where most candidates fail already."""
         return Measured(self.numbers[::COARSER], self.others, self.exact[:, ::COARSER], self.good[:, ::COARSER])
 
     def off(self, form: Form, scale: Scale) -> float:
-        """The worst distance of a form in steps, where it counts."""
+        """The worst error of a form in steps, where readings count."""
         raw, other = (each.astype(np.int64) for each in np.meshgrid(self.numbers, self.others))
         worked = on_arrays(form.value, {"raw": raw, "beside": other}) * float(scale.step) + float(scale.zero)
         apart = np.abs(worked - self.exact)[self.good]
@@ -132,25 +135,25 @@ class Measured:
 
 
 def measured(surface: Surface, first: int, last: int, size: tuple[int, int]) -> Measured:
-    """On a grid of at most that size."""
+    """The surface sampled on a grid of at most that size."""
     numbers = np.unique(np.rint(np.linspace(first, last, size[0])))
     others = np.unique(np.rint(np.linspace(surface.beside.low, surface.beside.high, size[1])))
     return Measured(numbers, others, *surface.over(numbers, others))
 
 
 def widest(span: int) -> int:
-    """The power of two of the longest stretch worth trying."""
+    """Exponent of the longest interval worth trying."""
     return max(span.bit_length() - 1, 1)
 
 
 def split(off: Whole, power: int) -> tuple[Whole, Whole]:
-    """Stretch and the rest of it, by stretches of a power of two."""
+    """Interval and remainder, for intervals of a power of two."""
     place = down(off, power)
     return place, within(off - place * (1 << power), 0, (1 << power) - 1, "the rest of a division")
 
 
 def _filled(readings: Floats) -> Floats:
-    """What the law does not know goes on from what it knows nearby, so that tables have no holes."""
+    """Unknown values extrapolated from known ones nearby, so that tables have no holes."""
     for column in readings:
         _gone_on(column)
     for row in readings.T:
@@ -159,8 +162,8 @@ def _filled(readings: Floats) -> Floats:
 
 
 def _gone_on(values: Floats) -> None:
-    """Gaps as lines, and beyond the ends as the last two that are known went: a stretch that is known in part is right
-    as far as it is."""
+    """Gaps filled by lines, and the ends by the last two known values: an interval known in part is right as far as it
+    is known."""
     known = np.flatnonzero(np.isfinite(values))
     if not len(known) or len(known) == len(values):
         return

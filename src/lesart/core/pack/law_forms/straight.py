@@ -1,4 +1,4 @@
-"""A straight line in whole numbers: one product, one sum, one shift."""
+"""A straight line in integers: one product, one sum, one shift."""
 
 from __future__ import annotations
 
@@ -9,19 +9,19 @@ from lesart.core.pack.machine import Machine
 from lesart.core.pack.program.whole import Whole, down, times
 
 MOST_SHIFT = 46
-"""Bits after the point of a factor: finer than this nothing is gained on a word of 32 bits."""
+"""Most fractional bits of a factor: on a 32-bit word more gain nothing."""
 
 WELL_WITHIN, LEAST_OFF = 0.125, 0.75
-"""Of the budget, and in steps: so little that a wider product would show nothing more."""
+"""As a share of the budget, and in steps: an error so small that a wider product would gain nothing."""
 
 
 def line_form(raw: Whole, gain: Fraction, offset: Fraction, budget: float, machine: Machine) -> Form | None:
     """(raw · m + b) >> s nearest to raw × ``gain`` + ``offset``, in steps; None where it would be off by more than
     ``budget``.
 
-    Of the factors that fit the finest is taken, in the narrowest product that stays well within the budget. Where a
-    count is finer than a word can multiply, its lowest bits are dropped first: rounding down by up to 2^k − 1 counts,
-    of which half is given back in b.
+    The finest fitting factor is taken, in the narrowest product that stays well within the budget. Where a count has
+    more bits than a word can multiply, its lowest ones are dropped first: rounding down by up to 2^k − 1 counts, half
+    of which is added back in b.
     """
     if gain.denominator == offset.denominator == 1:
         exact = times(raw, gain.numerator, by_shifts=not machine.multiplier) + offset.numerator

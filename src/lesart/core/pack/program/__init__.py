@@ -1,1 +1,1 @@
-"""Whole-number programs: what they are made of, that they never overflow, and their text in C and in Python."""
+"""Integer programs: expressions and statements, the proof that they never overflow, and their text in C and Python."""

@@ -1,4 +1,4 @@
-"""What an expression uses twice is worked out once: it gets a variable of its own."""
+"""Common subexpressions are computed once: each gets a variable of its own."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ PLAIN = ("constant", "local", "kept")
 
 
 def bound(expression: Whole, prefix: str = "v") -> tuple[tuple[Let, ...], Whole]:
-    """Statements that give variables to parts that stand in it more than once, and what is left of it."""
+    """Statements that assign repeated parts to variables, and the remaining expression."""
     uses = Counter(id(part) for each in expression.walk() for part in each.parts if isinstance(part, Whole))
     made: dict[int, Whole] = {}
     lets: list[Let] = []

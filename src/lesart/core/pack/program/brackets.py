@@ -4,7 +4,7 @@ from __future__ import annotations
 
 
 def bare(text: str) -> str:
-    """Without a pair of brackets around all of it."""
+    """An expression without a pair of brackets around all of it."""
     if not (text.startswith("(") and text.endswith(")")):
         return text
     depth = 0

@@ -1,7 +1,7 @@
-"""A whole-number program as C99: no library but the one header of widths, every cast written out.
+"""An integer program as C99: no library but the header of integer widths, every cast written out.
 
-What is worked out is as wide as its range needs, so the same text is right where an ``int`` has sixteen bits and where
-it has thirty-two. Nothing is left to the compiler: no shift of a negative number, no sum that could leave its type.
+Values are as wide as their ranges need, so the same text is right where an ``int`` has sixteen bits and where it has
+thirty-two. Nothing depends on the compiler: no shift of a negative number, no sum that could overflow its type.
 """
 
 from __future__ import annotations
@@ -47,8 +47,11 @@ static inline int32_t elapsed(uint32_t now, uint32_t then)
 
 
 def stored_type(low: int, high: int) -> str:
-    """The least type that holds a range, for what takes memory. Without a sign only where it must be: a difference of
-    two such numbers is below zero on one processor and far above it on another."""
+    """The smallest type that holds a range, for variables in memory.
+
+    Unsigned only where necessary: a difference of two unsigned numbers is negative on one processor and huge on
+    another.
+    """
     if high == TIMES - 1 and low == 0:
         return "uint32_t"
     for bits in (8, 16, 32, 64):
@@ -69,7 +72,7 @@ def _width(bits: int) -> int:
 
 
 def constant(value: int) -> str:
-    """A literal; the least number of a width has none of its own."""
+    """A literal; the least number of a width has none and becomes an expression."""
     if value in (-(1 << 15), -(1 << 31), -(1 << 63)):
         return f"({constant(value + 1)} - 1)"
     # Without a suffix a decimal number takes the first type that holds it, on any processor.
@@ -77,13 +80,13 @@ def constant(value: int) -> str:
 
 
 class _Printed:
-    """Expressions of one function."""
+    """Prints the expressions of one function."""
 
     def __init__(self, function: Function) -> None:
         self._local_arrays = {each.name for each in function.kept if each.only_here}
 
     def of(self, expression: Whole) -> tuple[str, int]:
-        """The text, and how wide its type is."""
+        """The text of an expression, and the width of its type."""
         op, parts = expression.op, expression.parts
         own = _width(expression.bits)
         if op == "constant":
@@ -128,7 +131,7 @@ class _Printed:
 
     @staticmethod
     def _named(text: str, expression: Whole, table: Table | None = None) -> tuple[str, int]:
-        """What is stored narrower or without a sign is made as wide as it is worked with."""
+        """A stored variable that is narrower or unsigned, cast to its working width."""
         width = _width(expression.bits)
         low, high = (expression.low, expression.high) if table is None else (table.low, table.high)
         stored = stored_type(low, high)
@@ -141,7 +144,7 @@ class _Printed:
 
     @classmethod
     def _given(cls, given: tuple[str, int], width: int) -> str:
-        """To a function: what was worked out in an ``int`` is told that it fits."""
+        """An argument of a function, cast to its type."""
         text = cls._as(given, width)
         plain = text.isidentifier() or text.isdigit() or text.startswith(f"(int{width}_t)")
         return text if width > 16 or plain else f"(int16_t){text}"
@@ -152,7 +155,7 @@ class _Printed:
 
 
 def signature(function: Function, state: str) -> str:
-    """``uint8_t name(state *s, …)``: outputs behind pointers, 1 where something goes on."""
+    """``uint8_t name(state *s, …)``: outputs behind pointers, 1 where a result passes on."""
     outputs = {each.parts[0] for each in function.outputs}
     arguments = [f"{state} *s"]
     arguments += [
@@ -165,7 +168,7 @@ def signature(function: Function, state: str) -> str:
 
 
 def function_text(function: Function, state: str) -> str:
-    """The whole function with what it does above it."""
+    """The whole function with its description above it."""
     lines = [f"/* {function.place}: {function.says} */", signature(function, state), "{"]
     lines += [INDENT + each for each in _declared(function)]
     lines += [INDENT + each for each in _statements(function, function.body)]
@@ -244,7 +247,7 @@ def _statements(function: Function, body: Iterable[Statement]) -> Iterator[str]:
 
 
 def _range_of(function: Function, let: Let) -> tuple[int, int]:
-    """Of the variable that a value goes into."""
+    """Range of the variable that a value is assigned to."""
     for each in (*function.outputs, *function.inputs):
         if each.parts[0] == let.name:
             return each.low, each.high
@@ -285,7 +288,7 @@ def _rows(values: Iterable[int]) -> Iterator[str]:
 
 
 def state_text(name: str, kept: Iterable[Kept]) -> str:
-    """The struct of what is kept from sample to sample."""
+    """The struct of variables kept from sample to sample."""
     members = [
         f"{INDENT}{stored_type(each.low, each.high)} {each.name}{f'[{each.length}]' if each.length else ''};"
         for each in kept
@@ -296,7 +299,7 @@ def state_text(name: str, kept: Iterable[Kept]) -> str:
 
 
 def start_text(name: str, state: str, kept: Iterable[Kept]) -> str:
-    """The function that makes everything as it is before the first sample."""
+    """The function that sets everything to its state before the first sample."""
     kept = [each for each in kept if not each.only_here]
     lines = [f"void {name}({state} *s)", "{"]
     if any(each.length for each in kept):

@@ -67,7 +67,7 @@ def _of(expression: Whole, here: set[str]) -> str:
 
 
 def method_text(function: Function, name: str) -> str:
-    """A method that gives (does it go on, outputs …)."""
+    """A method that returns (does a result pass on, outputs …)."""
     arguments = ", ".join(["self", *(each.parts[0] for each in function.inputs)])
     here = {each.name for each in function.kept if each.only_here}
     inputs = {each.parts[0] for each in function.inputs}
@@ -114,7 +114,7 @@ def _leave(function: Function, passes: bool) -> str:
 
 
 def class_text(name: str, says: str, methods: Iterable[tuple[str, Function]], kept: Iterable[Kept]) -> str:
-    """A class whose object keeps what is kept."""
+    """A class whose instances hold the kept variables."""
     lines = [f"class {python_name(name)}:", f'{INDENT}"""{says}"""', "", f"{INDENT}def __init__(self):"]
     starts = [
         f"self.{each.name} = {f'[{each.start}] * {each.length}' if each.length else each.start}"
@@ -141,13 +141,13 @@ def table_text(table: Table) -> str:
 
 
 def python_name(name: str) -> str:
-    """A name that is no word of the language."""
+    """A name that is not a keyword of the language."""
     return f"{name}_" if keyword.iskeyword(name) or keyword.issoftkeyword(name) else name
 
 
 def loaded(text: str) -> dict[str, Any]:
-    """What a module of this kind defines: compiled here, from trees of whole numbers, with nothing but ``min``,
-    ``max`` and ``range`` within reach."""
+    """The definitions of such a module: compiled here from integer trees, with nothing but ``min``, ``max`` and
+    ``range`` available."""
     space: dict[str, Any] = {
         "__builtins__": {"min": min, "max": max, "range": range, "__build_class__": __build_class__},
         "__name__": "lesart_pack",

@@ -1,4 +1,4 @@
-"""Whole-number expressions on arrays: all codes of a converter at once."""
+"""Integer expressions on arrays: all codes of a converter at once."""
 
 from __future__ import annotations
 
@@ -34,11 +34,11 @@ def outputs_on_arrays(function: Function, values: Mapping[str, Wholes]) -> dict[
 
 
 def _done(body: Iterable[Statement], known: dict[str, Wholes], at: Any) -> Any:
-    """Statements where ``at`` says so; gives where more is to be done after them."""
+    """Run statements where ``at`` is set; gives where to continue after them."""
     for each in body:
         match each:
             case Let():
-                # Elsewhere it may be looked up beyond a table's ends: that is worked out from what is allowed.
+                # Elsewhere an index may be beyond a table's ends: it is clipped.
                 known[each.name] = _put(known.get(each.name), each.value, known, at)
             case When():
                 asked = np.zeros(at.shape, np.bool_)
@@ -53,7 +53,7 @@ def _done(body: Iterable[Statement], known: dict[str, Wholes], at: Any) -> Any:
 
 
 def _on(expression: Whole, known: Mapping[str, Wholes], at: Any) -> Wholes:
-    """Where it is asked for alone."""
+    """Evaluate an expression only where it is needed."""
     return on_arrays(expression, {name: each[at] for name, each in known.items()})
 
 

@@ -1,4 +1,4 @@
-"""Words of a person in generated code: they stand in comments, and can never end one."""
+"""A person's words in generated code: they are in comments, and can never end one."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from lesart.core.visible import visible
 
 _HARMLESS = str.maketrans({"\\": "/", '"': "'"})
 _TRIGRAPH = re.compile(r"\?(?=\?)")
-"""Two question marks and a sign are another sign in C99: ``??/`` escapes a line end, and compilers warn of it."""
+"""Two question marks and a sign are a trigraph in C99: ``??/`` escapes a line end, and compilers warn about it."""
 
 
 def plain(words: str) -> str:

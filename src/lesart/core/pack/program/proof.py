@@ -1,4 +1,4 @@
-"""That a whole-number program never overflows: by the ranges of all its expressions, for a width of word."""
+"""Proof that an integer program never overflows: by the ranges of all its expressions, for a word size."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ from lesart.core.pack.program.statements import (
 from lesart.core.pack.program.whole import TIMES, Whole, bits_of
 
 WORDS = (8, 16, 32)
-"""Widths of a processor's word that firmware is written for."""
+"""Word sizes that firmware is written for, bits."""
 WIDEST = 64
 
 
@@ -88,7 +88,7 @@ def _is_moment(part: Whole) -> bool:
 
 
 def _overflow(function: Function, part: Whole, has: int) -> Overflow:
-    """``has``: the word for what goes on, twice the word for what is worked out."""
+    """The overflow of a value. ``has`` is the word for values passed on, twice the word for intermediate ones."""
     least = part.bits if part.op == "local" else -(-part.bits // 2)
     return Overflow(
         function.place, part.low, part.high, part.bits, has, next((each for each in WORDS if each >= least), 0)
@@ -101,7 +101,7 @@ COUNTED = frozenset(
 
 
 def operations(body: Iterable[Statement]) -> int:
-    """Sums, products, quotients, comparisons, shifts and look-ups at most, with every branch at its longest."""
+    """Most sums, products, quotients, comparisons, shifts and look-ups, with every branch at its longest."""
     total = 0
     for each in body:
         match each:

@@ -1,4 +1,4 @@
-"""What a whole-number program does in turn, and the variables that it keeps from sample to sample."""
+"""Statements of an integer program, and the variables that it keeps from sample to sample."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from lesart.core.pack.program.whole import Table, Whole
 
 @dataclass(frozen=True, eq=False)
 class Let:
-    """A variable of the moment gets a value."""
+    """Assign a local variable."""
 
     name: str
     value: Whole
@@ -19,7 +19,7 @@ class Let:
 
 @dataclass(frozen=True, eq=False)
 class Keep:
-    """A kept variable gets a value."""
+    """Assign a kept variable."""
 
     name: str
     value: Whole
@@ -27,7 +27,7 @@ class Keep:
 
 @dataclass(frozen=True, eq=False)
 class KeepAt:
-    """An item of a kept array gets a value."""
+    """Assign an item of a kept array."""
 
     name: str
     index: Whole
@@ -36,7 +36,7 @@ class KeepAt:
 
 @dataclass(frozen=True, eq=False)
 class When:
-    """One of two runs of statements."""
+    """One of two branches."""
 
     condition: Whole
     then: tuple[Statement, ...]
@@ -59,7 +59,7 @@ class Stop:
 
 @dataclass(frozen=True, eq=False)
 class Leave:
-    """Ends the function; nothing goes on from it where ``passes`` is not set."""
+    """Ends the function; without ``passes`` no result passes on."""
 
     passes: bool = True
 
@@ -83,11 +83,11 @@ class Kept:
 
     @property
     def value(self) -> Whole:
-        """It as an expression."""
+        """The variable as an expression."""
         return Whole("kept", (self.name,), self.low, self.high)
 
     def item(self, index: Whole) -> Whole:
-        """One of an array. Raises ValueError where the index can leave it."""
+        """An item of an array. Raises ValueError where the index can be outside."""
         if index.low < 0 or index.high >= self.length:
             raise ValueError(f"{self.name} has {self.length} items, and {index.low} to {index.high} is asked for")
         return Whole("item", (self.name, index), self.low, self.high)
@@ -95,8 +95,8 @@ class Kept:
 
 @dataclass(frozen=True, eq=False)
 class Function:
-    """A stage of a firmware: takes ``inputs`` and gives what has become of ``outputs``, among those; kept variables
-    are its own.
+    """A stage of a firmware: takes ``inputs`` and gives what has become of ``outputs``, among those; kept variables are
+    its own.
 
     ``says`` is what it does in a sentence, ``place`` what it stands for in the project.
     """
@@ -111,7 +111,7 @@ class Function:
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "body", _decided(self.body))
-        # They are written as comments.
+        # Descriptions are written as comments.
         object.__setattr__(self, "place", plain(self.place))
         object.__setattr__(self, "says", plain(self.says))
 
@@ -122,12 +122,12 @@ class Function:
 
     @property
     def tables(self) -> tuple[Table, ...]:
-        """Each that it looks something up in, once."""
+        """Each table that it uses, once."""
         return tuple(dict.fromkeys(table for each in self.wholes for table in each.tables))
 
 
 def _decided(body: Iterable[Statement]) -> tuple[Statement, ...]:
-    """Without what is never done: what ranges decide needs no question, and nothing comes after a way out."""
+    """The statements without dead code: conditions decided by ranges, and anything after an exit."""
     out: list[Statement] = []
     for each in body:
         if isinstance(each, Repeat):
@@ -145,7 +145,7 @@ def _decided(body: Iterable[Statement]) -> tuple[Statement, ...]:
 
 
 def wholes_of(body: Iterable[Statement]) -> Iterator[Whole]:
-    """Every expression of some statements, those within others included."""
+    """Every expression in some statements, nested ones included."""
     for each in body:
         match each:
             case Let() | Keep():
@@ -163,7 +163,7 @@ def wholes_of(body: Iterable[Statement]) -> Iterator[Whole]:
 
 
 def statements_of(body: Iterable[Statement]) -> Iterator[Statement]:
-    """Every statement, those within others included."""
+    """Every statement, nested ones included."""
     for each in body:
         yield each
         if isinstance(each, When):

@@ -1,7 +1,7 @@
-"""Expressions of whole numbers, each with the least and the greatest value that it can have.
+"""Integer expressions, each with the least and the greatest value that it can have.
 
-The range of an expression follows from those of its parts by interval arithmetic, so what is written once is computed
-on arrays, printed as C or as Python, and shown not to overflow, all from the same tree.
+The range of an expression follows from those of its parts by interval arithmetic, so that one tree is computed on
+arrays, printed as C or Python, and shown not to overflow.
 """
 
 from __future__ import annotations
@@ -13,14 +13,14 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.program.plain import plain
 
 LONGEST_MS = 2**31 - 1
-"""Milliseconds from one moment to a later one: longer ones count as this."""
+"""Greatest number of milliseconds from one time to a later one: longer spans count as this."""
 TIMES = 2**32
-"""A clock of milliseconds begins again here."""
+"""A clock of milliseconds wraps here."""
 
 
 @dataclass(frozen=True, eq=False)
 class Table:
-    """Constants of a firmware, by name; whole numbers."""
+    """Integer constants of a firmware, by name."""
 
     name: str
     values: tuple[int, ...]
@@ -40,7 +40,7 @@ class Table:
 
 @dataclass(frozen=True, eq=False)
 class Whole:
-    """``op`` of ``parts``; its value lies from ``low`` to ``high``.
+    """``op`` of ``parts``; its value is from ``low`` to ``high``.
 
     Operations: ``constant``, ``local`` and ``kept`` (variables by name), ``+ - *``, ``down`` (floor of a division by a
     power of two), ``quotient`` (toward zero), ``least``, ``most``, ``at`` (of a table), ``item`` (of a kept array),
@@ -101,11 +101,11 @@ class Whole:
 
     @property
     def bits(self) -> int:
-        """Of the least signed word that holds it."""
+        """Bits of the least signed word that holds it."""
         return max(bits_of(self.low), bits_of(self.high))
 
     def walk(self) -> Iterator[Whole]:
-        """It and all it is made of, each once however often it stands there."""
+        """The expression and all its parts, each once."""
         seen: set[int] = set()
         left = [self]
         while left:
@@ -117,22 +117,22 @@ class Whole:
 
     @property
     def tables(self) -> Iterator[Table]:
-        """Those that it looks something up in."""
+        """The tables that it uses."""
         return (each.parts[0] for each in self.walk() if each.op == "at")
 
 
 def bits_of(value: int) -> int:
-    """Of the least signed word that holds a value: 8 for 127 and for −128."""
+    """Bits of the least signed word that holds a value: 8 for 127 and for −128."""
     return (value if value >= 0 else ~value).bit_length() + 1
 
 
 def whole(value: Whole | int) -> Whole:
-    """A constant where it is a plain number."""
+    """An expression; a plain number becomes a constant."""
     return value if isinstance(value, Whole) else Whole("constant", (int(value),), int(value), int(value))
 
 
 def local(name: str, low: int, high: int) -> Whole:
-    """A variable of the moment."""
+    """A local variable."""
     return Whole("local", (name,), low, high)
 
 
@@ -175,14 +175,14 @@ def most(a: Whole | int, b: Whole | int) -> Whole:
 
 
 def clipped(a: Whole, low: int, high: int) -> Whole:
-    """Not beyond two ends; itself where it never is."""
+    """A value clipped to two ends; unchanged where it never exceeds them."""
     if a.low < low:
         a = most(a, low)
     return least(a, high) if a.high > high else a
 
 
 def at(table: Table, index: Whole) -> Whole:
-    """An entry of a table. Raises ValueError where the index can leave it."""
+    """An entry of a table. Raises ValueError where the index can be outside."""
     if index.low < 0 or index.high >= len(table.values):
         raise ValueError(f"{table.name} has {len(table.values)} entries, and {index.low} to {index.high} is asked for")
     part = table.values[index.low : index.high + 1]
@@ -190,7 +190,7 @@ def at(table: Table, index: Whole) -> Whole:
 
 
 def pick(condition: Whole, yes: Whole | int, no: Whole | int) -> Whole:
-    """One of two."""
+    """One of two values by a condition."""
     yes, no = whole(yes), whole(no)
     if condition.op == "constant":
         return yes if condition.low else no
@@ -206,7 +206,7 @@ def equal(a: Whole | int, b: Whole | int) -> Whole:
 
 
 def both(a: Whole, b: Whole) -> Whole:
-    """1 where each is."""
+    """1 where both are."""
     for one, other in ((a, b), (b, a)):
         if one.op == "constant":
             return other if one.low else one
@@ -227,29 +227,29 @@ def neither(a: Whole) -> Whole:
 
 
 def marked(mark: Whole, flags: int) -> Whole:
-    """A mark with some flags more."""
+    """A mark with further flags."""
     return Whole("|", (mark, whole(flags)), 0, 255)
 
 
 def flags_of(mark: Whole, flags: int) -> Whole:
-    """Those of some flags that a mark has."""
+    """Those of the flags that a mark has."""
     return Whole("&", (mark, whole(flags)), 0, flags)
 
 
 def since(now: Whole, then: Whole) -> Whole:
-    """Milliseconds from one moment to a later one, at most ``LONGEST_MS``."""
+    """Milliseconds from one time to a later one, at most ``LONGEST_MS``."""
     return Whole("since", (now, then), 0, LONGEST_MS)
 
 
 def within(a: Whole, low: int, high: int, why: str) -> Whole:
-    """What lies in a narrower range than that of its parts, for a reason that is stated in the pack."""
+    """A value in a narrower range than intervals can tell, for a reason that is stated in the pack."""
     if a.low >= low and a.high <= high:
         return a
     return Whole("within", (a, why), max(a.low, low), min(a.high, high))
 
 
 def times(a: Whole, factor: int, *, by_shifts: bool) -> Whole:
-    """A product with a constant; ``by_shifts`` as a sum of shifts, for what has no multiplier.
+    """A product with a constant; with ``by_shifts`` a sum of shifts, for processors without a multiplier.
 
     Runs of ones become one sum and one difference (canonical signed digits), the fewest there are.
     """

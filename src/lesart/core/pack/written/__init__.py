@@ -1,1 +1,1 @@
-"""What a pack consists of as texts: C, Python, vectors, and what a person reads."""
+"""The texts of a pack: C, Python, vectors, and pages for a person."""

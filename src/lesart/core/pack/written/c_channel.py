@@ -21,7 +21,8 @@ from lesart.core.pack.written.said import channel_lines, raw_said
 def stepped(form: ChannelForm) -> tuple[Kept, ...]:
     """What a channel keeps beside what its functions do: the reading, its mark, and when it came.
 
-    Before the first one it is missing, and half a clock old, so that no field shows a number that nobody read."""
+    Before the first one it is missing, and half a clock old, so that no field shows a number that nobody read.
+    """
     low, high = reading_range(form)
     alarms = tuple(Kept(f"alarm{place}", 0, 1) for place, _ in enumerate(form.alarms, 1))
     missing, long_ago = int(Mark.MISSING), TIMES // 2
@@ -29,24 +30,24 @@ def stepped(form: ChannelForm) -> tuple[Kept, ...]:
 
 
 def reading_range(form: ChannelForm) -> tuple[int, int]:
-    """Of a reading in steps, from its law to its fields."""
+    """Range of a reading in steps, from its law to its fields."""
     outputs = [each.outputs[0] for each in (form.law.function, *form.calm)]
     return min(each.low for each in outputs), max(each.high for each in outputs)
 
 
 def state_name(form: ChannelForm) -> str:
-    """Of the struct that a channel keeps."""
+    """Name of the struct with a channel's state."""
     return f"{form.wanted.name}_state"
 
 
 def raw_type(form: ChannelForm) -> str:
-    """Of the raw number."""
+    """Type of the raw number."""
     raw = form.law.function.inputs[0]
     return stored_type(raw.low, raw.high)
 
 
 def header_part(form: ChannelForm) -> str:
-    """Types and functions of a channel, with units and ranges beside them."""
+    """Types and functions of a channel, with units and ranges in comments."""
     wanted, name = form.wanted, form.wanted.name
     kept = (*stepped(form), *form.kept)
     lines = [
@@ -94,7 +95,7 @@ def _step(form: ChannelForm) -> str:
     low, high = reading_range(form)
     kind = stored_type(low, high)
     lines = [_step_head(form), "{"]
-    # Each stage has the type of its own range; what goes between them has the widest.
+    # Each stage has the type of its own range; the value passed between them has the widest.
     lines += [f"    {kind} x = 0;"]
     for each in (form.law.function, *form.calm):
         own = each.outputs[0]
@@ -137,5 +138,5 @@ def _show(form: ChannelForm) -> str:
 
 
 def marks_said() -> str:
-    """The bits of a mark."""
+    """The bits of a mark, for a comment."""
     return ", ".join(f"{int(flag)} {word}" for flag, word in MARK_WORDS.items())

@@ -1,7 +1,7 @@
-"""A panel of colours in C: a bit a pixel in memory, and boxes that say which colour its lit ones are sent in.
+"""A colour panel in C: one bit per pixel in memory, and boxes with the colours in which lit pixels are sent.
 
-A frame with two bytes a pixel would not fit a small controller; one with a bit does, and what differs is coloured on
-its way out.
+A frame with two bytes per pixel would not fit a small controller; one with a bit does, and changes are coloured on
+their way out.
 """
 
 from __future__ import annotations
@@ -13,13 +13,15 @@ from lesart.core.pack.program.in_c import INDENT
 from lesart.core.pack.program.plain import plain
 
 AT_ONCE = 16
-"""Pixels in one run: so much stack, and no more."""
+"""Most pixels in one run, to bound the stack."""
 
 
 @dataclass(frozen=True)
 class ColourBox:
-    """Pixels as the controller counts those of the glass; ``right`` and ``foot`` are one past the last. Bytes of a lit
-    pixel, and of one while an alarm is on."""
+    """A box in the controller's pixels; ``right`` and ``foot`` are one past the last.
+
+    Bytes of a lit pixel, and of one while an alarm is on.
+    """
 
     says: str
     left: int
@@ -32,10 +34,9 @@ class ColourBox:
 
 @dataclass(frozen=True)
 class Coloured:
-    """``left`` and ``top`` are columns and rows of the controller before those of the glass; ``half`` the bytes of one
-    end of a window; ``write`` the command that pixels follow, None where there is none. ``alone``: only a command
-    itself is told from data. ``own`` and ``ground`` are bytes of a pixel that is lit in no box, and of one that is
-    not lit."""
+    """``left`` and ``top`` are columns and rows of the controller before those of the glass; ``half`` is the number of
+    bytes per end of a window; ``write`` the command before pixels, None where there is none. ``alone``: the line marks
+    only the command itself. ``own`` and ``ground`` are bytes of a pixel lit outside all boxes, and of a dark one."""
 
     width: int
     height: int
@@ -49,11 +50,11 @@ class Coloured:
     own: bytes
     ground: bytes
     boxes: Sequence[tuple[str, str, Sequence[ColourBox]]] = ()
-    """Of each face, by their name in code."""
+    """Boxes of each face, by its name in code."""
 
     @property
     def row_bytes(self) -> int:
-        """Of a row, eight pixels each, the leftmost in the highest bit."""
+        """Bytes of a row, eight pixels each, the leftmost in the highest bit."""
         return -(-self.width // 8)
 
 

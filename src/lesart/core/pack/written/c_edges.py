@@ -1,4 +1,4 @@
-"""What a line tells by its edges, in C: pulses counted in a gate, widths and intervals, ticks of a timer, bits."""
+"""Readings from a line's edges, in C: pulses counted in a gate, widths and intervals, ticks of a timer, bits."""
 
 from __future__ import annotations
 
@@ -9,13 +9,15 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.program.plain import plain
 
 COUNT, SPAN, BITS = "count", "span", "bits"
-"""What becomes of edges: how many, how long from one to another, or bits by how long pulses are."""
+"""What edges give: a count, a time between them, or bits by pulse length."""
 
 
 @dataclass(frozen=True)
 class Spans:
-    """From an edge to an edge: ``starts`` and ``ends`` are the levels that they begin. Beyond ``least`` and ``most``
-    ticks a span is marked; ``wraps`` is a timer's round, 0 for none."""
+    """A span from edge to edge: ``starts`` and ``ends`` are the levels after them.
+
+    Outside ``least`` to ``most`` ticks a span is marked; ``wraps`` is a timer's period, 0 for none.
+    """
 
     starts: int
     ends: int
@@ -26,8 +28,8 @@ class Spans:
 
 @dataclass(frozen=True)
 class BitPulses:
-    """``count`` bits after ``skip`` pulses after a rest of ``start`` ticks; a pulse is a one above ``threshold`` ticks,
-    or above ``ratio`` times the rest before it where there is one, which is two whole numbers."""
+    """``count`` bits that follow ``skip`` pulses and a pause of ``start`` ticks; a pulse is a one above ``threshold``
+    ticks, or above ``ratio``, a fraction of two integers, times the pause before it."""
 
     count: int
     start: int
@@ -39,8 +41,11 @@ class BitPulses:
 
 @dataclass(frozen=True)
 class EdgesWanted:
-    """``name`` is fit for code; times are in ticks of ``tick_ns``. A level counts once it has stood ``shortest`` ticks,
-    from its own edge on, or from the first one of its bouncing. ``counts`` is the level whose begin is counted."""
+    """``name`` is an identifier; times are in ticks of ``tick_ns``.
+
+    A level counts once it has lasted ``shortest`` ticks, from its own edge on, or from the first one of its bouncing.
+    ``counts`` is the level whose beginning is counted.
+    """
 
     name: str
     title: str
@@ -55,17 +60,17 @@ class EdgesWanted:
 
     @property
     def does(self) -> str:
-        """Which of the three."""
+        """Which of the three kinds it is."""
         return SPAN if self.spans is not None else BITS if self.bits is not None else COUNT
 
     @property
     def bytes(self) -> int:
-        """Of a frame of bits."""
+        """Bytes of a frame of bits."""
         return -(-self.bits.count // 8) if self.bits is not None else 0
 
 
 def edges_header(wanted: EdgesWanted) -> str:
-    """The state of a line and the functions that it is told by."""
+    """The state of a line and the functions that feed it."""
     own = {
         COUNT: ["    uint32_t border;", "    uint16_t count;", "    uint16_t next;"],
         SPAN: ["    uint32_t since;", "    uint32_t ticks;", "    uint8_t began;", "    uint8_t mark;"],
@@ -132,7 +137,7 @@ def _begin(wanted: EdgesWanted) -> str:
         BITS: ["s->rose = now;", "s->fell = now;", "s->place = 0xFFFF;", "s->mark = 0;"],
     }[wanted.does]
     first = ["s->first = now;"] if _bounces(wanted) else []
-    # Whatever it was before, the first level has stood.
+    # Whatever came before, the first level has lasted.
     edge = [f"s->edge = now - {wanted.shortest}u;", *first, "s->pending = s->level;"] if wanted.shortest else []
     body = [f"s->level = {level};", *edge, *own]
     return _function(f"void {wanted.name}_begin({wanted.name}_line *s, uint8_t level, uint32_t now)", body)
@@ -143,7 +148,7 @@ def _bounces(wanted: EdgesWanted) -> bool:
 
 
 def _stands(wanted: EdgesWanted) -> str:
-    """An edge counts once its level has stood, which the next edge tells, or a look."""
+    """An edge counts once its level has lasted, as seen at the next edge or by polling."""
     name, counts = wanted.name, wanted.does == COUNT
     kind, given, nothing = ("void", "", "return;") if counts else ("uint8_t", "return ", "return 0;")
     keep, give = ("", "") if counts else ("uint8_t is_new = ", "return is_new;")
@@ -157,7 +162,7 @@ def _stands(wanted: EdgesWanted) -> str:
         at = "s->first" if wanted.from_first else "s->edge"
         look = [f"if (!({stood}) || s->pending == s->level) {{", f"    {nothing}", "}"]
         look += ["s->level = s->pending;", f"{given}{name}_begins(s, {at});"]
-        # After a level that has stood, an edge is the first of what bounces next.
+        # After a level that has lasted, an edge is the first of the next bouncing.
         first = [f"uint8_t stood = (uint8_t)({stood});"] if wanted.from_first else []
         edge = [*first, f"{keep}{name}_look(s, now);", *level]
         edge += ["if (stood) {", "    s->first = now;", "}"] if wanted.from_first else []

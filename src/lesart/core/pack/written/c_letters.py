@@ -1,4 +1,4 @@
-"""Letters drawn into a frame of pixels, in C: each field at its place and in its font, as the desk draws it."""
+"""Text drawn into a frame of pixels, in C: each field at its place and in its font, as the desk draws it."""
 
 from __future__ import annotations
 
@@ -33,12 +33,12 @@ class Dots:
     from_right: bool
     inverted: bool
     by_modules: str = ""
-    """Of modules of eight by eight: whether their numbers are those of ``rows`` or of ``columns``."""
+    """For 8×8 modules: whether their numbers are those of ``rows`` or of ``columns``."""
 
 
 @dataclass(frozen=True)
 class LetterTable:
-    """A font as far as it is needed: ``glyphs`` by code with their width and rows, the one for all others last."""
+    """The needed part of a font: ``glyphs`` by code with their width and rows, the fallback last."""
 
     name: str
     says: str
@@ -50,8 +50,10 @@ class LetterTable:
 
 @dataclass(frozen=True)
 class FieldDrawn:
-    """A function that draws cells of ``bits`` each: ``room`` pixels are cleared first, 0 where nothing is. It stands on
-    a ``face``, and the ``cells`` are those of a ``channel``, all by their names in code."""
+    """A function that draws cells of ``bits`` each: ``room`` pixels are cleared first, 0 for none.
+
+    It is on a ``face``, with the ``cells`` of a ``channel``, all by their names in code.
+    """
 
     name: str
     says: str
@@ -82,7 +84,7 @@ class MarkDrawn:
 
 @dataclass(frozen=True)
 class BarDrawn:
-    """A function that draws a reading as a length: ``filled_from`` are the steps from which on one pixel, two, … are
+    """A function that draws a reading as a length: ``filled_from`` are the steps from which one pixel, two, … are
     filled; a reading with one of the marks ``bad``, or older than ``stale_ms``, strikes it through."""
 
     name: str
@@ -99,7 +101,7 @@ class BarDrawn:
 
 @dataclass(frozen=True)
 class Letters:
-    """All that is drawn on a panel."""
+    """Everything drawn on a panel."""
 
     dots: Dots
     fonts: Sequence[LetterTable]
@@ -144,7 +146,7 @@ def letters_source(name: str, letters: Letters) -> list[str]:
 
 
 def _dot(name: str, dots: Dots) -> str:
-    """The turn is taken back first, then the controller's own order."""
+    """The function for a dot: the rotation is undone first, then the controller's order applied."""
     lines = ["uint16_t column = x, row = y, place;", "uint8_t bit;"]
     lines += [f"if (x >= {dots.columns} || y >= {dots.rows}) {{", f"{INDENT}return;", "}"]
     if dots.mirror:
@@ -174,7 +176,7 @@ def _dot(name: str, dots: Dots) -> str:
 
 
 def _dot_of_modules(name: str, dots: Dots, lines: list[str]) -> str:
-    """After the number of its row or column, in the bytes of its module."""
+    """The function for a dot of chained modules, whose bytes follow the number of a row or column."""
     number, within = ("row", "column") if dots.by_modules == "rows" else ("column", "row")
     number = f"(7u - {number} % 8u)" if dots.from_bottom else f"({number} % 8u)"
     module = f"(row / 8u * {dots.wide}u + column / 8u)"
@@ -244,7 +246,7 @@ def _lines(pieces: Sequence[str]) -> list[str]:
 
 
 def _steps(name: str) -> str:
-    """Glyphs by their code, and how far it is from one to the next."""
+    """The code that looks up glyphs and advances."""
     return f"""\
 static const {name}_glyph *{name}_find(const {name}_font *font, uint16_t code)
 {{
@@ -267,7 +269,7 @@ static uint16_t {name}_step(const {name}_font *font, uint16_t code)
 
 
 def _text(name: str) -> str:
-    """Blanks at either end are no part of a text: they fill up the cells of a field."""
+    """The function for a text without blanks at either end, which only pad the cells of a field."""
     return f"""\
 static void {name}_text(uint8_t *wanted, const {name}_font *font, uint16_t row, uint16_t column, uint16_t room,
     uint8_t align, const uint8_t *small, const uint16_t *large, uint8_t count)

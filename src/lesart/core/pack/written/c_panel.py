@@ -1,4 +1,4 @@
-"""What a panel is sent, and how the loop goes, as tables of C: start, faces, test patterns, pictures, tasks."""
+"""The bytes for a panel, and the loop, as C tables: start, faces, test patterns, pictures, tasks."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ END = 2
 
 @dataclass(frozen=True)
 class FieldPlace:
-    """Where a field stands on a face: ``macro`` is its name in code."""
+    """The place of a field on a face: ``macro`` is its name in code."""
 
     macro: str
     row: int
@@ -41,7 +41,7 @@ class FieldPlace:
 
 @dataclass(frozen=True)
 class PanelTables:
-    """``name`` is fit for code; ``runs`` are transmissions by what they are, in order, each with a word for code."""
+    """``name`` is an identifier; ``runs`` are transmissions by purpose, in order, each with an identifier."""
 
     name: str
     says: str
@@ -49,17 +49,17 @@ class PanelTables:
     pictures: Mapping[str, tuple[str, bytes]]
     places: Sequence[FieldPlace]
     scan_us: tuple[int, int, int] | None = None
-    """Lit, dark, and digits, where they are driven in turn."""
+    """Lit time, dark time and number of digits, where they are scanned."""
     letters: Letters | None = None
     """What is drawn into its frames, where they have pixels."""
     redraw: Redraw | None = None
-    """How it is brought from one frame to the next, where it is sent anything."""
+    """How it is updated from one frame to the next, where it is sent anything."""
     undrawn: str = ""
     """Why no frame of it can be sent, where that is so."""
 
 
 def panel_header(tables: PanelTables) -> str:
-    """Declarations, and the figures that a program needs beside them."""
+    """Declarations, and the figures that a program needs with them."""
     lines = [f"/* {plain(' '.join((tables.says, tables.undrawn)).strip())} */"]
     for place in tables.places:
         lines.append(f"#define {place.macro}_ROW {place.row}")
@@ -101,7 +101,7 @@ def panel_source(tables: PanelTables, header: str) -> str:
 
 
 def flat(found: Sequence[Transmission]) -> bytes:
-    """All runs in one array; those of one kind that are longer than 16 bits tell are cut."""
+    """All runs in one array; runs longer than 16 bits can count are split."""
     out = bytearray()
     for each in found:
         for start in range(0, len(each.data), 0xFFFF):
@@ -122,8 +122,8 @@ def _bytes(name: str, says: str, data: bytes) -> str:
 
 
 def loop_header(name: str, tasks: Sequence[tuple[str, Task]]) -> str:
-    """The loop as a table of tasks: a function that the person writes for each, with its period and how long it may
-    take, as Pace has played it."""
+    """The loop as a table of tasks: a function for the person to write, its period and its time limit, as Pace has
+    played it."""
     guard = f"{name.upper()}_LOOP_H"
     lines = [
         "/* The loop as Pace has it. Write a function for each task; period 0: in each turn. Written by Lesart. */",

@@ -1,4 +1,4 @@
-"""What brings a panel from one frame to the next, in C: what differs is sent, after the commands that go there."""
+"""Updates of a panel from one frame to the next, in C: changes are sent, after the commands that set their position."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from lesart.core.pack.written.c_colours import Coloured, coloured_header, colour
 from lesart.core.pack.written.redraw_ways import Addressed, Cells, Chained, Numbered, Paged, Redraw, Rowed, Windowed
 
 PIECE = 16
-"""Bytes in one transmission where each has to begin with a byte of its own: so much stack, and no more."""
+"""Most bytes in one transmission where each has to begin with a control byte, to bound the stack."""
 RUN_END = """\
 /* Behind the last byte that differs, from one that does on; up to so many in between that do not are sent again. */
 static uint16_t run_end(const uint8_t *shown, const uint8_t *wanted, uint16_t first, uint16_t end, uint16_t gap)
@@ -42,7 +42,7 @@ def redraw_header(name: str, redraw: Redraw) -> list[str]:
 
 
 def redraw_source(name: str, redraw: Redraw) -> list[str]:
-    """Functions and the tables that they go by."""
+    """Functions and their tables."""
     way = redraw.way
     parts = [] if isinstance(way, Chained | Windowed | Numbered | Rowed | Coloured) else [RUN_END]
     match way:
@@ -70,7 +70,7 @@ def redraw_source(name: str, redraw: Redraw) -> list[str]:
 
 
 def _table(name: str, data: bytes, *, wide: int = 0) -> str:
-    """``wide`` bytes in each row of it; all in one without."""
+    """A table with ``wide`` bytes per row; all in one row without."""
     kind = f"static const uint8_t {name}[{len(data) // wide}][{wide}]" if wide else ""
     lines, row = [f"{kind or f'static const uint8_t {name}[{len(data)}]'} = {{"], INDENT
     step = wide or 1
@@ -218,7 +218,7 @@ void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
 
 
 def _data(name: str, before: tuple[int, int] | None) -> str:
-    """A run of a frame as it goes out."""
+    """Code that sends a run of a frame."""
     if before is None:
         return f"""\
 static void {name}_data(const uint8_t *data, uint16_t count, send_run send)
@@ -323,7 +323,7 @@ void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
 
 
 def _code_type(redraw: Redraw) -> str:
-    """A digit of 16 segments with its point has a bit more than fits two bytes."""
+    """Type of a digit's code: 16 segments and a point need one bit more than two bytes."""
     return "uint32_t" if redraw.wide > 2 else "uint16_t"
 
 

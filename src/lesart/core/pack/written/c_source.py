@@ -1,4 +1,4 @@
-"""What comes from a sensor, taken apart as the desk does it: frames with their check, and the raw numbers in them."""
+"""A sensor's frames in C, parsed as at the desk: their check, and the raw numbers in them."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from lesart.core.raw.frame_line import FrameShape
 from lesart.core.raw.frames import MOST_TENTHS, OF_TENTHS, FieldSpec, byte_places
 
 WIDEST = 32
-"""Bits of a field that is carried."""
+"""Most bits of a field."""
 BITS = """\
 /* Bits of a frame as a number: the first byte's highest bit is bit 0; at most 32. */
 static inline uint32_t frame_bits(const uint8_t *bytes, uint16_t first, uint8_t count)
@@ -31,9 +31,9 @@ static inline uint32_t frame_bits(const uint8_t *bytes, uint16_t first, uint8_t 
 
 @dataclass(frozen=True)
 class FramesWanted:
-    """Frames of a source: ``name`` is fit for code; ``fields`` by their names in code, counted from what is behind
-    ``begins``, with which a frame begins that counts. Of a serial line, whose frames have a ``shape``, fields are
-    counted from a frame's first byte, and ``asks`` is what it has to be sent."""
+    """Frames of a source: ``name`` is an identifier; ``fields`` by their names in code, counted from after ``begins``,
+    the bytes that valid frames begin with. On a serial line, whose frames have a ``shape``, fields are counted from a
+    frame's first byte, and ``asks`` is the request to send."""
 
     name: str
     title: str
@@ -55,7 +55,7 @@ class FramesWanted:
 
     @property
     def bytes(self) -> int:
-        """The fewest that hold its beginning, every field and the check after them."""
+        """The fewest bytes that hold its beginning, every field and the check after them."""
         if self.shape is not None and self.shape.length:
             return self.shape.length
         last = max(spec.first_bit + spec.bits for _, spec in self.fields)
@@ -63,7 +63,7 @@ class FramesWanted:
 
 
 def field_range(spec: FieldSpec) -> tuple[int, int]:
-    """Of the raw number of a field."""
+    """Range of a field's raw number."""
     if spec.tenths:
         top = 10 * ((1 << spec.bits // 2) - 1) + MOST_TENTHS
         return (0 if spec.sign == "none" else -top - MOST_TENTHS), top
@@ -136,7 +136,7 @@ def _function(wanted: FramesWanted) -> str:
 
 
 def _value(spec: FieldSpec) -> str:
-    """Its bits, bytes in their order."""
+    """The value of a field from its bits, bytes in their order."""
     places = byte_places(spec)
     if places == tuple(range(len(places))):
         return f"frame_bits(bytes, {spec.first_bit}, {spec.bits})"
@@ -160,13 +160,13 @@ def _into(field: str, spec: FieldSpec) -> list[str]:
     if spec.sign == "sign bit":
         minus = f"({kind})-(int32_t)(value & {(1 << spec.bits - 1) - 1}u)"
     else:
-        # From the least number on, so that nothing is shifted out of a sign.
+        # Relative to the least number, so that no sign bit is shifted.
         minus = f"({kind})((int32_t)(value & {(1 << spec.bits - 1) - 1}u) - {(1 << spec.bits - 1) - 1} - 1)"
     return [f"out->{field} = value & {top} ? {minus} : ({kind})value;"]
 
 
 def _tenths(field: str, spec: FieldSpec, kind: str) -> list[str]:
-    """As ``FieldSpec`` reads them: more than nine are none."""
+    """Tenths as ``FieldSpec`` reads them: more than nine are invalid."""
     half = spec.bits // 2
     upper = spec.bits - half
     top = 1 << (upper - 1)
@@ -223,7 +223,7 @@ def _sum_of_two(check: FrameCheck) -> Sequence[str]:
 
 
 def _crc(check: FrameCheck, crc: Crc) -> Sequence[str]:
-    """Bit by bit: no table, and the same remainder."""
+    """The CRC bit by bit: without a table, and with the same remainder."""
     kind, mask = f"uint{crc.width}_t", (1 << crc.width) - 1
 
     def turned(value: int) -> int:

@@ -1,4 +1,4 @@
-"""Frames found in what a serial line says, byte by byte, in C: by their beginning, their length and their check."""
+"""Frames found in a serial stream, byte by byte, in C: by their beginning, their length and their check."""
 
 from __future__ import annotations
 
@@ -7,12 +7,12 @@ from lesart.core.raw.frame_line import FrameShape
 
 
 def can_be_found(shape: FrameShape) -> bool:
-    """A length alone does not say where a frame begins."""
+    """True where frames can be found: a length alone does not say where one begins."""
     return bool(shape.length) and (bool(shape.begins) or shape.check.kind != "none")
 
 
 def stream_header(name: str, title: str, shape: FrameShape, asks: bytes) -> str:
-    """Types and functions; what a device has to be asked with, where it has to be."""
+    """Types and functions, and the request to send, where there is one."""
     lines = []
     if can_be_found(shape):
         lines += [
@@ -32,7 +32,7 @@ def stream_header(name: str, title: str, shape: FrameShape, asks: bytes) -> str:
 
 
 def stream_source(name: str, shape: FrameShape, asks: bytes) -> list[str]:
-    """The functions, and the bytes to ask with."""
+    """The functions, and the bytes of the request."""
     parts = []
     if asks:
         told = ", ".join(f"0x{byte:02X}" for byte in asks)

@@ -1,4 +1,4 @@
-"""A small C program that runs the vectors through the firmware's own functions, and tells the first difference."""
+"""A small C program that runs the vectors through the firmware's own functions, and reports the first difference."""
 
 from __future__ import annotations
 
@@ -106,7 +106,7 @@ def _function(form: ChannelForm, count: int, kind: str) -> list[str]:
 
 
 def _stage_tried(name: str, each: Function, place: int) -> list[str]:
-    """One stage by itself, with what the stage before it gave."""
+    """Test one stage alone, with the output of the stage before it."""
     own = stored_type(each.outputs[0].low, each.outputs[0].high)
     given = "".join(
         f"{name}_vectors[i].{part.parts[0]}, " for part in each.inputs if part.parts[0] not in ("x", "mark")
@@ -122,7 +122,7 @@ def _stage_tried(name: str, each: Function, place: int) -> list[str]:
 
 
 def _alarm_tried(name: str, each: Function, place: int) -> list[str]:
-    """One alarm over the corrected readings."""
+    """Test one alarm on the corrected readings."""
     own = stored_type(each.inputs[0].low, each.inputs[0].high)
     return [
         f"        (void){each.name}(&one, ({own})x, mark, {name}_vectors[i].now, &alarm);",
@@ -135,7 +135,7 @@ def _alarm_tried(name: str, each: Function, place: int) -> list[str]:
 
 
 def _field_tried(name: str, each: Function, place: int) -> list[str]:
-    """One field, code by code."""
+    """Test one field, code by code."""
     cells = each.kept[0]
     own = stored_type(each.inputs[0].low, each.inputs[0].high)
     return [

@@ -1,4 +1,4 @@
-"""What each channel computes, as equations: enough to write it again in another language."""
+"""The equations of each channel: enough to write it again in another language."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ def computed(title: str, forms: Sequence[ChannelForm]) -> str:
 
 
 def reasons_of(form: ChannelForm) -> tuple[str, ...]:
-    """Why some values lie in narrower ranges than intervals can tell, each once."""
+    """Why some values have narrower ranges than intervals can tell, each once."""
     return tuple(
         dict.fromkeys(
             part.parts[1]

@@ -1,4 +1,4 @@
-"""All files of a pack as texts, by their names: the same project gives the same bytes."""
+"""All files of a pack as texts, by name: the same project gives the same bytes."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ from lesart.core.pack.written.vectors import Vector, csv_of
 
 VERSION = 1
 LIST = "pack.json"
-"""It says that the folder is a pack, and what of."""
+"""The file that marks a folder as a pack, and lists its files."""
 
 
 def pack_files(
@@ -36,7 +36,7 @@ def pack_files(
     frames: Sequence[FramesWanted] = (),
     edges: Sequence[EdgesWanted] = (),
 ) -> dict[str, str]:
-    """``name`` is fit for code; ``left_out`` says of channels why they are not there."""
+    """The files of a pack. ``name`` is an identifier; ``left_out`` says why channels are missing."""
     forms = [form for form, _ in tested]
     header = f"{name}.h"
     said = readme(title, header, machine, forms, left_out, panels)
@@ -69,7 +69,7 @@ def pack_files(
 
 
 def glass_header(name: str, panels: Sequence[PanelTables]) -> str:
-    """What all panels are sent."""
+    """The header for all panels."""
     guard = f"{name.upper()}_GLASS_H"
     parts = ["/* What the panels are sent. Written by Lesart; change the project, not this. */"]
     parts += [f"#ifndef {guard}\n#define {guard}", "#include <stdint.h>", RUNS.rstrip()]
@@ -77,7 +77,7 @@ def glass_header(name: str, panels: Sequence[PanelTables]) -> str:
 
 
 def frames_head(name: str, frames: Sequence[FramesWanted]) -> str:
-    """What takes frames of all sources apart."""
+    """The header for frames of all sources."""
     guard = f"{name.upper()}_FRAMES_H"
     parts = ["/* What sensors send, taken apart. Written by Lesart; change the project, not this. */"]
     parts += [f"#ifndef {guard}\n#define {guard}", "#include <stdint.h>", BITS.rstrip()]
@@ -85,7 +85,7 @@ def frames_head(name: str, frames: Sequence[FramesWanted]) -> str:
 
 
 def edges_head(name: str, edges: Sequence[EdgesWanted]) -> str:
-    """What takes the edges of all lines apart."""
+    """The header for edges of all lines."""
     guard = f"{name.upper()}_EDGES_H"
     parts = ["/* What lines tell by their edges. Written by Lesart; change the project, not this. */"]
     parts += [f"#ifndef {guard}\n#define {guard}", "#include <stdint.h>"]
@@ -93,7 +93,7 @@ def edges_head(name: str, edges: Sequence[EdgesWanted]) -> str:
 
 
 def header_text(name: str, title: str, forms: Sequence[ChannelForm]) -> str:
-    """The one header."""
+    """The main header."""
     guard = f"{name.upper()}_H"
     parts = [
         f"/* {plain(title)} in whole numbers. Written by Lesart; change the project, not this.\n"
@@ -113,7 +113,7 @@ def summary(
     tested: Sequence[tuple[ChannelForm, Sequence[Vector]]],
     left_out: Mapping[str, str],
 ) -> dict[str, object]:
-    """What is in it, for scripts."""
+    """A summary of the pack, for scripts."""
     return {
         "lesart": VERSION,
         "project": title,
@@ -126,7 +126,7 @@ def summary(
 
 
 def channel_summary(form: ChannelForm, vectors: int) -> dict[str, object]:
-    """Of one channel: figures in the channel's unit."""
+    """Summary of one channel, in its unit."""
     agreed = form.law.agreement
     return {
         "name": form.wanted.title,

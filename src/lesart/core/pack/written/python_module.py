@@ -15,7 +15,8 @@ from lesart.core.pack.written.said import channel_lines, raw_said
 def short_name(form: ChannelForm, function: Function) -> str:
     """Of a stage, as a method: without the channel's name before it.
 
-    What an alarm keeps is called as its function is in C, where the two do not meet."""
+    What an alarm keeps is called as its function is in C, where the two do not meet.
+    """
     name = function.name.removeprefix(f"{form.wanted.name}_")
     return f"{name}_step" if function in form.alarms else name
 

@@ -20,7 +20,7 @@ _OF_PIXELS = (
 
 
 def drawn_by(panel: PanelTables, header: str, forms: Sequence[ChannelForm]) -> list[str]:
-    """A program that sets a panel up and draws its first face; it compiles as it stands."""
+    """A program that sets up a panel and draws its first face; it compiles as it is."""
     assert panel.letters is not None
     assert panel.redraw is not None
     name, macro = panel.name, panel.name.upper()
@@ -82,7 +82,7 @@ def readme(
     left_out: Mapping[str, str],
     panels: Sequence[PanelTables] = (),
 ) -> str:
-    """What it is, how it is used, what each channel needs, and what was left out."""
+    """The README: what the pack is, how it is used, what each channel needs, and what was left out."""
     module = f"{header.removesuffix('.h')}.py"
     lines = [
         f"# {title}, for firmware",

@@ -1,4 +1,4 @@
-"""How a controller is brought from one frame to the next, as data: what the C of a pack is written from."""
+"""Ways to update a controller from one frame to the next, as data from which a pack's C is written."""
 
 from __future__ import annotations
 
@@ -10,8 +10,8 @@ from lesart.core.pack.written.c_colours import Coloured
 
 @dataclass(frozen=True)
 class Cells:
-    """A controller of characters: the command that goes to each cell, row by row of ``line`` cells; ``port`` has the
-    bytes for a half of zeros and what its bits add, data beside it, where an expander takes them."""
+    """A character controller: the command that addresses each cell, row by row of ``line`` cells; ``port`` is that of
+    an expander, if any."""
 
     line: int
     places: bytes
@@ -21,7 +21,7 @@ class Cells:
 
 @dataclass(frozen=True)
 class ExpanderPort:
-    """Bytes of a port: always, for data besides, to enable, and for each bit of a half from the lowest on."""
+    """Bits of an expander's port: always set, set for data, enable, and each bit of a half byte from the lowest on."""
 
     always: int
     data: int
@@ -31,7 +31,7 @@ class ExpanderPort:
 
 @dataclass(frozen=True)
 class Addressed:
-    """A driver of digits that takes an address and what follows it: the address of each byte."""
+    """A digit driver that takes an address and data: the address of each byte."""
 
     places: bytes
     gap = 1
@@ -39,18 +39,20 @@ class Addressed:
 
 @dataclass(frozen=True)
 class Numbered:
-    """A driver of digits that takes a digit's number, from 1 on, and one byte."""
+    """A digit driver that takes a digit's number, from 1 on, and one byte."""
 
 
 @dataclass(frozen=True)
 class Chained:
-    """All bytes, since each shifts the others."""
+    """All bytes are sent, since each shifts the others."""
 
 
 @dataclass(frozen=True)
 class Paged:
-    """Pages of ``columns`` bytes: the commands that go to each page, and to each column. ``before`` are the bytes that
-    part commands from data, where there are such."""
+    """Pages of ``columns`` bytes: the commands that set each page, and each column.
+
+    ``before`` are the control bytes of commands and data, if any.
+    """
 
     columns: int
     pages: tuple[bytes, ...]
@@ -61,7 +63,7 @@ class Paged:
 
 @dataclass(frozen=True)
 class Rowed:
-    """Chained modules: ``size`` bytes go to all of them at once, of whichever number changed."""
+    """Chained modules: ``size`` bytes go to all of them at once, for each number that changed."""
 
     size: int
 
@@ -81,8 +83,8 @@ Way = Cells | Addressed | Numbered | Chained | Paged | Windowed | Rowed | Colour
 
 @dataclass(frozen=True)
 class Redraw:
-    """``size`` bytes of a frame; ``digits`` is where each digit's first byte stands, ``wide`` bytes each, the highest
-    first unless the lowest is; frames of faces before any reading, by their names in code."""
+    """``size`` is the number of bytes of a frame; ``digits`` are the positions of each digit's first byte, ``wide``
+    bytes each, highest or lowest first; frames of faces before any reading are by their names in code."""
 
     way: Way
     size: int

@@ -1,4 +1,4 @@
-"""What is said of a channel in whole numbers, in the header, the Python module and the README alike."""
+"""Descriptions of a channel's integers, for the header, the Python module and the README alike."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ def fraction_said(value: Fraction) -> str:
 
 
 def raw_said(wanted: ChannelWanted, number: Callable[[int], str] = str) -> str:
-    """What a raw number stands for; ``number`` is how its ends are written."""
+    """The meaning of a raw number; ``number`` writes its ends."""
     unit = wanted.chain.unit_raw
     if wanted.raw.step == 1 and wanted.raw.zero == 0:
         return plain(f"raw: {unit}, {number(wanted.low)} to {number(wanted.high)}")

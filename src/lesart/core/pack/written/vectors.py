@@ -1,4 +1,4 @@
-"""Vectors: inputs, and what each stage of a firmware must give for them, to the bit."""
+"""Vectors: inputs, and the outputs that each stage of a firmware must give for them, to the bit."""
 
 from __future__ import annotations
 
@@ -12,12 +12,12 @@ from lesart.core.pack.program.whole import TIMES
 from lesart.core.pack.written.python_module import python_module, short_name
 
 ENDS = 3
-"""Samples that each end of a range is held for, so that filters see it."""
+"""Samples for which each end of a range is held, so that filters see it."""
 
 
 @dataclass(frozen=True)
 class Given:
-    """A raw number with its mark, and when it came; and what the channel beside it read, with its mark."""
+    """A raw number with its mark and time, and the other channel's reading, with its mark."""
 
     raw: int
     mark: int
@@ -26,13 +26,13 @@ class Given:
     beside_mark: int = 0
 
     def of(self, name: str) -> int:
-        """By the name that functions have for it."""
+        """An input by the name that functions have for it."""
         return int(getattr(self, name))
 
 
 @dataclass(frozen=True)
 class Passed:
-    """What a stage made of a sample: does it go on, the reading in steps, its mark."""
+    """A stage's result for a sample: whether it passes on, the reading in steps, its mark."""
 
     passes: int
     x: int
@@ -41,7 +41,7 @@ class Passed:
 
 @dataclass(frozen=True)
 class Vector:
-    """``stages`` of law and filters as far as the sample came, then ``alarms`` and the cells of each field."""
+    """``stages`` of law and filters as far as the sample got, then ``alarms`` and the cells of each field."""
 
     given: Given
     stages: tuple[Passed, ...]
@@ -50,12 +50,12 @@ class Vector:
 
 
 def model_of(form: ChannelForm) -> Any:
-    """A new model of a channel: an object of the very text that is written."""
+    """A new model of a channel, from the very text that is written out."""
     return loaded(python_module("model", [form]))[python_name(form.wanted.name)]()
 
 
 def vectors(form: ChannelForm, given: Iterable[Given]) -> tuple[Vector, ...]:
-    """What the model makes of inputs, stage by stage."""
+    """The model's results for inputs, stage by stage."""
     model, out = model_of(form), []
     inputs = [each.parts[0] for each in form.law.function.inputs]
     stages = [getattr(model, short_name(form, each)) for each in form.calm]
@@ -81,8 +81,8 @@ def vectors(form: ChannelForm, given: Iterable[Given]) -> tuple[Vector, ...]:
 
 
 def ends_of(form: ChannelForm, interval_ms: int, begins_ms: int) -> tuple[Given, ...]:
-    """The ends of the raw range and of what counts, each held for some samples, then bad ones of every mark, then a gap
-    longer than any filter bridges, over the end of the clock."""
+    """Edge cases: the ends of the raw range and of what counts, each held for some samples, then bad samples with every
+    mark, then a gap longer than any filter bridges, across the wrap of the clock."""
     wanted, law = form.wanted, form.law
     low, high = law.function.inputs[0].low, law.function.inputs[0].high
     places = (low, law.first - 1, law.first, (law.first + law.last) // 2, law.last, law.last + 1, high)
@@ -109,7 +109,7 @@ def ends_of(form: ChannelForm, interval_ms: int, begins_ms: int) -> tuple[Given,
 
 
 def csv_of(form: ChannelForm, made: Sequence[Vector]) -> str:
-    """A row for each vector; what a sample did not reach is empty."""
+    """A row for each vector; stages that a sample did not reach are empty."""
     names = ["law", *(short_name(form, each) for each in form.calm)]
     alarms = [short_name(form, each) for each in form.alarms]
     fields = [short_name(form, each) for each in form.fields]

@@ -113,7 +113,7 @@ def _asked(t: Floats, sent: Edges, values: Mapping[str, Any]) -> bytes:
 
 
 def _bytes(after: str) -> bytes:
-    """Number of bytes of a written command: 0xE8 is one, 0x0180 are two."""
+    """The bytes of a written command: 0xE8 is one, 0x0180 are two."""
     if not after:
         return b""
     digits = after[2:].replace("_", "") if after[:2].lower() == "0x" else f"{int(after, 0):X}"

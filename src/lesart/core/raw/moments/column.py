@@ -179,8 +179,8 @@ def _are_in_digits(texts: Sequence[str], digits: re.Pattern[str], form: str) -> 
 
 
 def _may_be_minutes(name: str, cells: Sequence[str], form: str) -> str:
-    """True for hours and minutes that begin at zero without a leading zero, or are said to be durations: they may be
-    minutes and seconds."""
+    """The doubt on hours and minutes that begin at zero without a leading zero, or are said to be durations: they may
+    be minutes and seconds."""
     told = [text for cell in cells if (text := cell.strip())]
     if form != CLOCK or any(text.count(":") != 1 or text[-1:].lower() == "m" for text in told):
         return ""
@@ -262,7 +262,8 @@ def _of_numbers(name: str, values: Floats, unit: Unit | None, *, is_first: bool,
 
 
 def _may_be_measured(name: str, values: Floats, unit: str) -> str:
-    """True for a nameless column that rises and does not begin at zero: fractions may be of anything."""
+    """Why a nameless column that rises and does not begin at zero is not a time: fractions may be of anything; else
+    empty."""
     if unit != "s" or values[0] == 0 or (values == np.rint(values)).all() or float(values.min()) >= EPOCHS[0][0]:
         return ""
     return f'"{name}" rises throughout and is taken for the time, in seconds; nothing names it'

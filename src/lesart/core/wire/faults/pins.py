@@ -230,8 +230,8 @@ def _ways_apart(hookup: Hookup, end: End, joins: tuple[Join, ...]) -> Iterator[W
 
 
 def _only_one_place(hookup: Hookup, end: End, joins: list[Join]) -> bool:
-    """A finding where a part's own pin leads to a signal and a rail at once, without a resistor: that ties them
-    together."""
+    """True where a part's own pin has one place only: it may lead to a signal and a rail at once only through a
+    resistor."""
     return not all(any(role in RAILS for role in hookup.pin(join.other(end)).roles) for join in joins)
 
 
