@@ -1,8 +1,8 @@
 """The first picture of a project, made ahead in a process of its own while this one loads the screen.
 
-The reading that a person opened the project for then stands there as soon as there is a screen to show it on, on any
-machine with a second core. It is the picture that the desk makes too, a moment later; nothing is changed or locked for
-it, and where it cannot be made, or there is work of an earlier run to be taken up, the desk's own is the first.
+On a machine with a second core the reading that a person opened the project for is then there as soon as there is a
+screen to show it on. It is the same picture that the desk makes a moment later; nothing is changed or locked for it,
+and where it cannot be made, or unsaved work of an earlier run is waiting, the desk's own comes first.
 """
 
 from __future__ import annotations
@@ -24,11 +24,11 @@ if TYPE_CHECKING:
     from lesart.study.views import Picture
 
 LARGEST = 16 << 20
-"""Bytes of a capture that is read twice without a thought."""
+"""Greatest size in bytes of a capture that may be read twice."""
 
 
 class Ahead:
-    """What the other process writes. ``handle`` can be waited on; ``take`` gives the picture when all is there."""
+    """The output of the other process. ``handle`` can be waited on; ``take`` gives the picture once it is complete."""
 
     def __init__(self, handle: int, child: int) -> None:
         self.handle = handle
@@ -36,28 +36,28 @@ class Ahead:
         self._written = b""
 
     def hear(self) -> bool:
-        """Take what is there; is that all?"""
+        """Take what is there; True once it is complete."""
         part = os.read(self.handle, 1 << 16)
         self._written += part
         return not part
 
     def take(self) -> Picture | None:
-        """The picture; None where the other process made none. It is over then."""
+        """The picture; None where the other process made none. Ends it."""
         os.close(self.handle)
         _, status = os.waitpid(self._child, 0)
-        # A child that was stopped on the way, for want of memory perhaps, has written half a picture.
+        # A child that was stopped on the way, perhaps for lack of memory, has written half a picture.
         return _Own(io.BytesIO(self._written)).load() if self._written and status == 0 else None
 
     def leave(self) -> None:
-        """It is not wanted any more."""
+        """End it: it is not wanted any more."""
         os.close(self.handle)
         os.kill(self._child, signal.SIGKILL)
         os.waitpid(self._child, 0)
 
 
 class _Own(pickle.Unpickler):
-    """What comes was written by this program's own child, through a pipe that nobody else holds; and nothing but
-    Lesart's views can be made of it."""
+    """Unpickles what this program's own child wrote, through a pipe that nobody else holds; nothing but Lesart's views
+    can be made from it."""
 
     def find_class(self, module: str, name: str) -> Any:
         if not module.startswith("lesart."):
@@ -69,7 +69,8 @@ def begin(folder: Path, make: Callable[[Path], Picture | None] | None = None) ->
     """Start, before there is any thread.
 
     None where there is no such project, on a machine without a second core (or that is no Linux), or
-    where unsaved work of an earlier run is to be taken up first."""
+    where unsaved work of an earlier run is to be taken up first.
+    """
     if not isfile(folder / FILE) or has_unsaved(str(folder)):
         return None
     if not hasattr(os, "sched_getaffinity") or len(os.sched_getaffinity(0)) < 2:
@@ -93,7 +94,7 @@ def begin(folder: Path, make: Callable[[Path], Picture | None] | None = None) ->
 
 
 def _be_still() -> None:
-    """Nothing of it reaches the terminal, and a key that ends the program ends it too."""
+    """Keep its output from the terminal, and let a key that ends the program end it too."""
     nothing = os.open(os.devnull, os.O_RDWR)
     for handle in range(3):
         os.dup2(nothing, handle)
@@ -102,8 +103,10 @@ def _be_still() -> None:
 
 
 def first_picture(folder: Path) -> Picture | None:
-    """As the desk makes it: the chosen channel's reading, those of others where they are at hand. None where a capture
-    is so long that it should not be read twice."""
+    """The picture as the desk makes it: the chosen channel's reading, and those of others where they are at hand.
+
+    None where a capture is too long to be read twice.
+    """
     sources = tomllib.loads(read_text(folder / FILE)).get("sources", {})
     for source in sources.values():
         if (folder / source["capture"]).stat().st_size > LARGEST:

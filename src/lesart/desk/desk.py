@@ -39,53 +39,53 @@ class Desk(Editing):
         self._inspected = Inspected()
         self._speaking: set[str] = set()
         self.values: tuple[Key, ...] = ()
-        """Of the picture that a person sees, in reading order."""
+        """Values on the screen, in reading order."""
         self._seen: State | None = None
 
     # What is looked at
 
     @property
     def notes(self) -> tuple[Note, ...]:
-        """The notes of the present project, inspected once for each text, and those on the lines as they are now."""
+        """The notes of the present project, inspected once per text, and those on the lines as they are now."""
         if not self.notes_are_fresh:
             self.inspect(lambda: True)
         return self.last_notes
 
     def inspect(self, wanted: Callable[[], bool]) -> bool:
-        """Inspect the present project while that is ``wanted``; is it inspected whole?"""
+        """Inspect the present project while that is ``wanted``; True once it is complete."""
         return self._inspected.go_on(self.state.project, self.bench, wanted)
 
     @property
     def notes_are_fresh(self) -> bool:
-        """Are the notes at hand those of the present project?"""
+        """True where the notes at hand are those of the present project."""
         return self._inspected.are_of(self.state.project)
 
     @property
     def last_notes(self) -> tuple[Note, ...]:
-        """The notes at hand, perhaps of the project before the last edit: the glass need not wait for new ones."""
+        """The notes at hand, perhaps from before the last edit, so that the glass need not wait for new ones."""
         if not self.bench.views:
             return self._inspected.last
         return ordered((*self._inspected.last, *live_notes(self.bench.views, self.state.project)))
 
     @property
     def is_moving(self) -> bool:
-        """Does something happen by itself, so that the picture must be made again?"""
+        """True where something moves by itself, so that the picture must be made again."""
         packs = self.packing is not None and self.packing.is_running
         return self.lines.any or self.surveys.any_running or packs
 
     @property
     def has_moved_on(self) -> bool:
-        """Is the state another one than that of the picture that a person sees?"""
+        """True where the state differs from that of the picture on the screen."""
         return self.state is not self._seen
 
     def saw(self, values: tuple[Key, ...], selected: Key | None) -> None:
-        """A person sees these values now, with one of them selected."""
+        """Take in the values on the screen, and which one is selected."""
         if self.state.selected_at(self.state.step) != selected:
             self.select(selected)
         self.values, self._seen = values, self.state
 
     def close(self) -> None:
-        """Put work aside, and let go of everything that moves."""
+        """Put work aside, and stop everything that runs."""
         self.keep_work()
         self.surveys.close()
         self.lines.close()
@@ -93,7 +93,7 @@ class Desk(Editing):
             self.filed.session.close()
 
     def forget_notes(self) -> None:
-        """What they were inspected from has moved on."""
+        """Drop the notes: what they were inspected from has changed."""
         self._inspected.forget()
 
     def hear(self) -> None:
@@ -135,11 +135,11 @@ class Desk(Editing):
         self.go_to_note(index)
 
     def fold_remarks(self) -> None:
-        """Or unfold them."""
+        """Fold remarks, or unfold them."""
         self.state = replace(self.state, remarks_unfolded=not self.state.remarks_unfolded, note=None)
 
     def filter_notes(self) -> None:
-        """Those of the open step only, or all."""
+        """Show notes of the open step only, or all."""
         self.state = replace(self.state, notes_here=not self.state.notes_here, note=None)
 
     def go_to_note(self, index: int) -> None:
@@ -180,7 +180,7 @@ class Desk(Editing):
             self.state = self.state.says(str(error), fault=True)
 
     def ask_to_leave(self) -> None:
-        """Say what becomes of unsaved work when one leaves now."""
+        """Say what happens to unsaved work on leaving now."""
         self._kept_aside = False
         self.keep_work()
         again = "and it is back next time" if self.work_is_safe else "and it is lost: it cannot be kept here"
@@ -189,7 +189,7 @@ class Desk(Editing):
     def look_outside(self) -> bool:
         """Has someone else changed ``lesart.toml``, or opened the project too? True where something is to be shown.
 
-        A changed text is taken in as an edit that can be undone; unsaved work that it displaces is kept beyond that.
+        A changed text is taken in as an edit that can be undone; unsaved work that it displaces is also kept in a file.
         """
         others = self.filed.news_of_others()
         if others:

@@ -1,4 +1,4 @@
-"""What changes the text of a project: edits as typed or found, taken back and done again, put aside for a kill."""
+"""Editing the text of a project: edits, undo and redo, and unsaved work put aside in case of a kill."""
 
 from __future__ import annotations
 
@@ -24,7 +24,8 @@ from lesart.study.views import Picture
 
 
 class Editing(Navigation):
-    """A project's folder and text; every edit is one of its history, and is taken only where a project comes of it."""
+    """A project's folder and text; every edit goes through its history, and is only taken where the result is a
+    project."""
 
     def __init__(self, folder: Path, state: State, bench: Bench, filed: Filed) -> None:
         super().__init__(state, bench)
@@ -33,13 +34,13 @@ class Editing(Navigation):
         self.editor = Editor()
         self._kept_aside = True
         self.work_is_safe = True
-        """Would unsaved work outlive a kill?"""
+        """True where unsaved work would survive a kill."""
         self.trial: Picture | None = None
-        """As it would be, were what is typed entered."""
+        """The state as it would be if the typed text were entered."""
         self.trial_editor = Editor()
 
     def edit(self, key: Key, text: str) -> None:
-        """What was typed at a value in place."""
+        """Take in what was typed at a value in place."""
         from lesart.desk.entries.typed_values import not_too_long
         from lesart.desk.worthwhile_decimals import typed_or_honest
         from lesart.project.tables.variants import with_own
@@ -56,7 +57,7 @@ class Editing(Navigation):
         self.change(find)
 
     def nudge(self, direction: int) -> None:
-        """The selected value one sensible step up or down."""
+        """Move the selected value one sensible step up or down."""
         key = self.state.selected_at(self.state.step)
         if key is None:
             self.state = self.state.says("No value is selected; tab goes to the values of this step.")
@@ -64,14 +65,14 @@ class Editing(Navigation):
         self.change(lambda: self._with(key, edits.nudged(self.state.project, key, direction)))
 
     def offer(self) -> None:
-        """See what can be added in the open step."""
+        """Show what can be added in the open step."""
         from lesart.desk.entries.edit_result import Here
         from lesart.desk.entries.offers import offers_at
 
         self.state = replace(self.state, offers=offers_at(Here(self.editor, self.state, self.bench, self.folder)))
 
     def add(self, typed: str) -> None:
-        """An entry more in the open step, at what is looked at."""
+        """Add an entry in the open step, at what is looked at."""
         from lesart.core.glass.panels.catalogue import named
         from lesart.desk.entries.adding import added
         from lesart.desk.entries.edit_result import Here
@@ -104,20 +105,20 @@ class Editing(Navigation):
                 ).turned_to(Step.GLASS, leaf)
 
     def take_away(self) -> None:
-        """Without the entry that the selected value belongs to."""
+        """Remove the entry of the selected value."""
         from lesart.desk.entries.adding import removed
         from lesart.desk.entries.edit_result import Here
 
         self.change(lambda: removed(Here(self.editor, self.state, self.bench, self.folder)))
 
     def move_entry(self, by: int) -> None:
-        """The law or filter that the selected value belongs to, up or down among the others."""
+        """Move the law or filter of the selected value up or down."""
         from lesart.desk.entries.adding import moved
 
         self.change(lambda: moved(self.editor, self.state, by))
 
     def tare(self) -> None:
-        """What is read at the cursor becomes nothing."""
+        """Make the reading at the cursor zero."""
         from lesart.desk.entries.adding import tared
 
         self.change(lambda: tared(self.editor, self.shown, self.bench))
@@ -129,14 +130,14 @@ class Editing(Navigation):
         self.change(lambda: in_next_unit(self.editor, self.state))
 
     def turn(self, deed: Callable[[State], State]) -> None:
-        """Look at something else, or in another way; what cannot be is said."""
+        """Apply a change of view; a refusal is shown."""
         try:
             self.state = deed(self.state)
         except LesartError as error:
             self.state = self.state.says(str(error), fault=True)
 
     def change(self, find: Callable[[], Edited]) -> None:
-        """Take an edit in as it is found, or say why there is none."""
+        """Apply an edit, or show why there is none."""
         try:
             changed = find()
             if changed.text == self.state.history.text:
@@ -162,14 +163,14 @@ class Editing(Navigation):
         return Edited(text, f"{edits.label_of(self.state.project.tables, key)} = {value}{also}")
 
     def _take(self, text: str, deed: str) -> None:
-        """A new text as the present one. Raises ProjectError when it is not a project; then nothing has changed."""
+        """Make a new text the present one. Raises ProjectError where it is not a project; then nothing has changed."""
         self.trial = None
         project = project_to_open(text, self.state.project)
         self.state = replace(self.state, project=project, history=self.state.history.done(text, deed)).says(deed)
         self._settle()
 
     def _settle(self) -> None:
-        """After the project changed: what was chosen may be gone."""
+        """Adjust the state after the project changed: what was chosen may be gone."""
         project = self.state.project
         if self.state.channel not in project.channels:
             self.state = replace(self.state, channel=next(iter(project.channels)), hand=None)
@@ -179,12 +180,15 @@ class Editing(Navigation):
         self.lines.keep_to(project)
 
     def take_up(self, text: str, deed: str) -> None:
-        """A text from an earlier run as an edit over the saved one, put aside at once. Raises ProjectError."""
+        """Take a text from an earlier run as an edit over the saved one, put aside at once. Raises ProjectError."""
         self._take(text, deed)
         self.keep_work()
 
     def keep_work(self) -> None:
-        """Put unsaved work aside for the case of a kill. Forcing it to the disk takes longer than a picture may."""
+        """Put unsaved work aside in case of a kill.
+
+        Separate from edits, because forcing it to the disk takes longer than a picture may.
+        """
         if self._kept_aside:
             return
         self._kept_aside = True
@@ -200,7 +204,7 @@ class Editing(Navigation):
         self._go(self.state.history.undone(), "Undone", "Nothing is left to undo.")
 
     def redo(self) -> None:
-        """Do again what was undone."""
+        """Redo what was undone."""
         self._go(self.state.history.redone(), "Done again", "Nothing is left to redo.")
 
     def _go(self, found: tuple[History, str] | None, word: str, none: str) -> None:

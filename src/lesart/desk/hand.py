@@ -35,7 +35,7 @@ class StepValue:
 
 @dataclass(frozen=True)
 class HandResult:
-    """All steps of a value; ``shown`` and ``composed`` are None where no panel shows the channel."""
+    """A value at all steps; ``shown`` and ``composed`` are None where no panel shows the channel."""
 
     steps: tuple[StepValue, ...]
     reading: Reading
@@ -49,7 +49,7 @@ ENDS = (
     (re.compile(r"(?:the\s+)?(?:min(?:imum)?|lowest|least|empty|bottom)", re.IGNORECASE), 0.0),
     (re.compile(r"(?:the\s+)?(?:half|middle|mid|centre)", re.IGNORECASE), 0.5),
 )
-"""Readings without a number: how far they are from the lowest that the channel can read to the highest."""
+"""Readings in words, as shares of the channel's range."""
 _SAID = re.compile(r"^(?:raw|reading|value|reads?|shows?)\s*[=:]?\s+", re.IGNORECASE)
 
 
@@ -84,7 +84,7 @@ def raw_from_text(channel: Channel, text: str) -> float:
 
 
 def raw_for_reading(channel: Channel, reading: float) -> float:
-    """The raw value of a reading, a whole count where the raw value is one. Raises RequestError where none gives it."""
+    """The raw value of a reading, a whole count for counts. Raises RequestError where none gives it."""
     return _raw(channel, channel.chain.raw_for(reading), format_quantity(reading, channel.unit))
 
 
@@ -95,7 +95,7 @@ def _raw(channel: Channel, raw: float, gives: str) -> float:
 
 
 def given_between(channel: Channel, text: str) -> str:
-    """Which law gives what was typed, where it is neither raw nor a reading; empty where it is one of them."""
+    """The law whose result was typed, where it is neither raw nor a reading; else empty."""
     try:
         quantity = quantity_typed(in_symbols(_SAID.sub("", text.strip()), channel.unit), channel.unit_raw)
     except (QuantityError, UnitError):
@@ -105,7 +105,7 @@ def given_between(channel: Channel, text: str) -> str:
 
 
 def place_between(channel: Channel, unit: Unit) -> int | None:
-    """The first law that gives such a unit, where neither raw values nor readings are in it; None where none does."""
+    """The first law with such a unit, where neither raw values nor readings have it; None where none has."""
     if unit.same_dimension(channel.unit_raw) or unit.same_dimension(channel.unit):
         return None
     links = channel.chain.links
@@ -127,7 +127,7 @@ def moved_by_digits(channel: Channel, field: Field, raw: float, digits: int) -> 
 
 
 def swept(state: State, digits: int) -> State:
-    """What is in hand by so many steps of the last digit: a field is swept by holding a key."""
+    """The value in hand moved by steps of the last digit: holding a key sweeps a field."""
     try:
         raw = moved_by_digits(state.chosen, state.chosen.field, state.hand or 0.0, digits)
     except LesartError as error:
@@ -136,7 +136,7 @@ def swept(state: State, digits: int) -> State:
 
 
 def follow(project: Project, channel: Channel, raw: float, panel: str | None = None) -> HandResult:
-    """Every step of a steady raw value, and the panel that shows it. Raises RequestError for an unknown panel."""
+    """A steady raw value at every step, and on the panel that shows it. Raises RequestError for an unknown panel."""
     if panel is not None and panel not in project.panels:
         raise RequestError(f'panel "{panel}" is not in the project, which has {", ".join(project.panels) or "none"}.')
     is_none = raw in channel.no_reading
@@ -162,7 +162,7 @@ def follow(project: Project, channel: Channel, raw: float, panel: str | None = N
 
 
 def _own(face: Face, channel: Channel, composed: Composed, reading: Reading, panel: Panel) -> Shown:
-    """The field of the channel on this face, or its own rules where the face does not show it."""
+    """The channel's field on this face, or its own rules where the face does not show it."""
     for item, shown in zip(face.items, composed.shown, strict=True):
         if isinstance(item, FieldItem) and item.channel == channel.name and shown is not None:
             return shown
@@ -170,6 +170,6 @@ def _own(face: Face, channel: Channel, composed: Composed, reading: Reading, pan
 
 
 def value_after(steps: tuple[StepValue, ...], step: Step) -> StepValue:
-    """The last value of a step; of the step before it where it has none of its own."""
+    """The last value of a step, or of the step before it where it has none of its own."""
     upto = COMPUTED[: COMPUTED.index(step) + 1]
     return [value for value in steps if value.step in upto][-1]

@@ -1,4 +1,4 @@
-"""Undo and redo over whole project texts: small, exact, and comments come back with them."""
+"""Undo and redo over whole project texts: simple, exact, and comments come back with them."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ LONGEST = 500
 
 @dataclass(frozen=True)
 class History:
-    """``texts[at]`` is the present one; ``deeds[k]`` says what led from text k to text k + 1."""
+    """``texts[at]`` is the present one; ``deeds[k]`` describes the edit from text k to text k + 1."""
 
     texts: tuple[str, ...]
     deeds: tuple[str, ...] = ()
@@ -23,15 +23,15 @@ class History:
         return self.texts[self.at]
 
     def done(self, text: str, deed: str) -> History:
-        """A new text; what had been undone is forgotten, and so is what is too long ago."""
+        """The history with a new text; undone texts are dropped, and so are very old ones."""
         texts = (*self.texts[: self.at + 1], text)[-LONGEST:]
         deeds = (*self.deeds[: self.at], deed)[-(LONGEST - 1) :]
         return History(texts, deeds, len(texts) - 1)
 
     def undone(self) -> tuple[History, str] | None:
-        """One step back and what was undone; None at the beginning."""
+        """One step back, and what was undone; None at the beginning."""
         return (replace(self, at=self.at - 1), self.deeds[self.at - 1]) if self.at > 0 else None
 
     def redone(self) -> tuple[History, str] | None:
-        """One step on and what was done again; None at the end."""
+        """One step forward, and what was redone; None at the end."""
         return (replace(self, at=self.at + 1), self.deeds[self.at]) if self.at + 1 < len(self.texts) else None

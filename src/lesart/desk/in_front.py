@@ -1,4 +1,4 @@
-"""What is in front: the panel, its face, and what a name or a copy would be of."""
+"""What is in front: the panel, its face, and the object of rename and copy."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ VARIANTS = "variants"
 
 
 def looked_at(state: State) -> tuple[str, str]:
-    """The group and the name of what R and C are about. Raises RequestError where there is nothing."""
+    """The group and the name of what R and C apply to. Raises RequestError where there is nothing."""
     if state.step is Step.WIRE:
         selected = state.selected_at(Step.WIRE)
         if selected is not None and selected[0] == "parts":

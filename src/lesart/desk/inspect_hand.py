@@ -14,7 +14,7 @@ from lesart.project.model import Channel, Project
 
 
 def inspect_hand(project: Project, channel: Channel, result: HandResult) -> tuple[Note, ...]:
-    """Notes on one value followed by hand: of this value and of the panel it stands on. Needs no capture."""
+    """Notes on one value followed by hand, and on the panel that shows it. Needs no capture."""
     notes: list[Note] = []
     for step in result.steps:
         if step.mark is not None and step.step in (Step.LAW, Step.CALM):

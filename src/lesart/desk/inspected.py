@@ -1,4 +1,4 @@
-"""Notes of the present project, worked out part by part, so that an edit need not wait for all of them."""
+"""Notes of the present project, computed part by part, so that an edit need not wait for all of them."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from lesart.study.bench import Bench
 
 
 class Inspected:
-    """``last`` are those at hand, perhaps of the project before the last edit."""
+    """``last`` are the notes at hand, perhaps from before the last edit."""
 
     def __init__(self) -> None:
         self.last: tuple[Note, ...] = ()
@@ -19,11 +19,11 @@ class Inspected:
         self._begun: tuple[Project, list[Callable[[], Iterable[Note]]], list[Note]] | None = None
 
     def are_of(self, project: Project) -> bool:
-        """Are those at hand of this project?"""
+        """True where the notes at hand are of this project."""
         return self._of is project
 
     def forget(self) -> None:
-        """What they were inspected from has moved on."""
+        """Drop the notes: what they were inspected from has changed."""
         self._of = self._begun = None
 
     def go_on(self, project: Project, bench: Bench, wanted: Callable[[], bool]) -> bool:

@@ -1,4 +1,4 @@
-"""What is looked at: channel, panel, cursor and view, by keys and by time; nothing here changes the project."""
+"""Navigation: channel, panel, cursor and view, by keys and by time; nothing here changes the project."""
 
 from __future__ import annotations
 
@@ -17,13 +17,13 @@ from lesart.study.bench import Bench
 from lesart.study.lines import LiveView
 
 NEAREST, FURTHEST = 8, 8
-"""Powers of two of a period that lanes of Pace are looked at over."""
+"""Zoom limits for the lanes of Pace, as powers of two of a period."""
 MANY_DIGITS = 100
-"""Steps of the last digit that a screen is worth, by hand."""
+"""Steps of the last digit per screen, for a value in hand."""
 
 
 class Navigation:
-    """The present state and what it is made from; every deed replaces the state."""
+    """The present state and its inputs; every deed replaces the state."""
 
     def __init__(self, state: State, bench: Bench) -> None:
         self.state = state
@@ -37,7 +37,7 @@ class Navigation:
 
     @property
     def shown(self) -> State:
-        """The state, with the cursor now and the last seconds in view where a line is followed."""
+        """The state, with the cursor at now and the last seconds in view where a line is followed."""
         live = self.live
         if live is None or not self.state.following:
             return self.state
@@ -45,16 +45,16 @@ class Navigation:
         return replace(self.state, cursor_s=now, view=(max(now - width, 0.0), max(now, width)))
 
     def follow(self) -> None:
-        """Look at what lines say as it comes."""
+        """Follow what lines say as it comes."""
         self.state = replace(self.state, following=True)
 
     def _hold(self) -> None:
-        """Look at what is shown now, and not on at what comes."""
+        """Hold the present view instead of following."""
         if self.live is not None and self.state.following:
             self.state = replace(self.shown, following=False)
 
     def extent(self) -> Extent:
-        """Of the chosen channel's capture."""
+        """Extent of the chosen channel's capture."""
         try:
             raw = self.bench.raw(self.state.project, self.state.chosen)
         except LesartError:
@@ -68,13 +68,13 @@ class Navigation:
         self.state = replace(self.state, step=step)
 
     def move_channel(self, by: int) -> None:
-        """The next channel of the margin, or an earlier one."""
+        """Choose the next channel of the margin, or an earlier one."""
         names = list(self.state.project.channels)
         index = (names.index(self.state.channel) + by) % len(names)
         self.choose_channel(names[index])
 
     def choose_channel(self, name: str) -> None:
-        """The channel to follow. A hand held before is let go."""
+        """Choose the channel to follow. A value in hand is dropped."""
         self.state = self.state.following_channel(name)
 
     def next_panel(self) -> None:
@@ -91,14 +91,14 @@ class Navigation:
         self.state = self.state.with_panel_in_front(name)
 
     def choose_face(self, name: str) -> None:
-        """The face of the panel in front that is worked on."""
+        """Choose the face of the panel in front to work on."""
         if name in self.state.project.faces:
             self.state = replace(self.state, glass=replace(self.state.glass, face=name))
 
     # The cursor
 
     def move_cursor(self, samples: int) -> None:
-        """By samples, along the times that the capture has; 0 puts it on the sample it is behind."""
+        """Move the cursor by samples of the capture; 0 puts it on the sample just before it."""
         try:
             t = self.bench.raw(self.state.project, self.state.chosen).t
         except LesartError:
@@ -121,7 +121,7 @@ class Navigation:
             self.put_cursor(float(t[min(max(index, 0), len(t) - 1)]))
 
     def move_screen(self, direction: int) -> None:
-        """By a screen; by a tenth of the capture while all of it is in view."""
+        """Move the cursor by a screen, or by a tenth of the capture while all of it is in view."""
         self._hold()
         if self.state.hand is not None:
             self.state = swept(self.state, direction * MANY_DIGITS)
@@ -136,7 +136,7 @@ class Navigation:
         self.put_cursor(self.state.cursor_s + direction * step)
 
     def put_cursor(self, at_s: float) -> None:
-        """Anywhere in the capture."""
+        """Put the cursor anywhere in the capture."""
         self._hold()
         self.state = viewport.put_cursor(self.state, self.extent(), at_s)
 
@@ -145,7 +145,8 @@ class Navigation:
         return viewport.view_of(self.shown, self.extent())
 
     def zoom(self, steps: float, around_s: float | None = None) -> None:
-        """In for positive steps, out for negative, around the cursor or a place; a line that is followed, up to now."""
+        """Zoom in for positive steps, out for negative, around the cursor or a place; for a followed line, up to
+        now."""
         if self.state.step == Step.PACE:
             zoom = min(max(self.state.pace.zoom - round(steps), -NEAREST), FURTHEST)
             self.state = replace(self.state, pace=replace(self.state.pace, zoom=zoom))
@@ -161,7 +162,7 @@ class Navigation:
         self.state = viewport.pan(self.state, self.extent(), by_s)
 
     def toggle_play(self) -> None:
-        """Play from the cursor, or pause; of a line: follow it, or hold."""
+        """Play from the cursor, or pause; for a line, follow it or hold."""
         if self.live is not None:
             if self.state.following:
                 self._hold()
@@ -171,11 +172,11 @@ class Navigation:
         self.state = viewport.toggle_play(self.state, self.extent())
 
     def change_speed(self, by: int) -> None:
-        """Slower or faster."""
+        """Play slower or faster."""
         self.state = replace(self.state, replay=self.state.replay.faster(by))
 
     def tick(self, elapsed_s: float) -> None:
-        """Time has passed."""
+        """Advance by the time that has passed."""
         if self.live is not None:
             return
         if self.state.step is Step.GLASS and self.state.leaf_of(Step.GLASS) == "test" and self.state.replay.playing:
@@ -184,7 +185,7 @@ class Navigation:
         self.state = viewport.tick(self.state, self.extent(), elapsed_s)
 
     def turn_leaf(self, by: int) -> None:
-        """The next leaf of a step that has several."""
+        """Open the next leaf of a step that has several."""
         step, leaves = self.state.step, LEAVES.get(self.state.step, ())
         if not leaves:
             several = [f"{other.number} {other.shown}" for other in Step if other in LEAVES]
@@ -195,7 +196,7 @@ class Navigation:
         self.state = self.state.turned_to(step, leaves[(at + by) % len(leaves)]).says("")
 
     def choose_leaf(self, name: str) -> None:
-        """A leaf of the open step."""
+        """Open a leaf of the open step."""
         if name in LEAVES.get(self.state.step, ()):
             self.state = self.state.turned_to(self.state.step, name)
 
@@ -208,16 +209,16 @@ class Navigation:
         self.state = self.state.says(message, fault=fault)
 
     def ask(self, path: str) -> None:
-        """May an export replace this file?"""
+        """Ask whether an export may replace this file."""
         self.state = replace(self.state.says(f"{path} already exists."), asks=path)
 
 
 PATTERN_STEP_S = 0.5
-"""Of a test pattern that is played, where it is not stated."""
+"""Default seconds per step of a test pattern."""
 
 
 def _played(look: GlassLook, seconds: float) -> GlassLook:
-    """A test pattern gone on by so long."""
+    """A test pattern advanced by a time."""
     every_s = look.counting.every_s if look.counting is not None and look.pattern == COUNTED else PATTERN_STEP_S
     gone_s = look.pattern_s + seconds
     steps = int(gone_s / every_s + 1e-9)

@@ -1,4 +1,4 @@
-"""Where a note is looked at: its step, channel and panel, the leaf that it stands on, and the value to select."""
+"""The place of a note: its step, channel and panel, its leaf, and the value to select."""
 
 from __future__ import annotations
 
@@ -13,19 +13,19 @@ from lesart.desk.state import State
 
 
 def is_listed(state: State, note: Note) -> bool:
-    """Is it among those that are looked at?"""
+    """True where it is among the listed notes."""
     return not state.notes_here or state.step is None or note.step == state.step
 
 
 def next_listed(state: State, notes: Sequence[Note]) -> int | None:
-    """The place of the note after the chosen one, the first again after the last; None where none is listed."""
+    """Index of the note after the chosen one, wrapping at the end; None where none is listed."""
     at = -1 if state.note is None else state.note
     ahead = ((at + by) % len(notes) for by in range(1, len(notes) + 1))
     return next((each for each in ahead if is_listed(state, notes[each])), None)
 
 
 def at_note(state: State, index: int, note: Note) -> State:
-    """A note chosen, the ``index``-th of all, and what it speaks of looked at."""
+    """The state with a note chosen, the ``index``-th of all, and its subject in view."""
     state = replace(state, note=index, step=note.step)
     if note.channel is not None:
         state = state.following_channel(note.channel)
@@ -42,10 +42,10 @@ def at_note(state: State, index: int, note: Note) -> State:
 
 
 def place_of(note: Note, hookup: Hookup) -> Key | None:
-    """The value that a note speaks of: where it says so, what its remedy would change, a connection at its pins."""
+    """The value that a note is about: its own place, what its remedy would change, or a connection at its pins."""
     if note.place is not None:
         return (*note.place, "kind") if note.place[0] == "sums" else note.place
-    # A remedy may begin with a part that is not there yet.
+    # A remedy may begin with a part that does not exist yet.
     changed = [mend.key for mend in note.mend if not isinstance(mend.value, Mapping)]
     at_pins = [key for key in changed if key[:2] == JOINS and _is_at(note, hookup, key)]
     if changed:

@@ -1,4 +1,4 @@
-"""The apparatus as it is printed: what must be done first, then what is doubtful, then remarks, folded into a line."""
+"""The list of notes: faults first, then doubts, then remarks, folded into a line."""
 
 from __future__ import annotations
 
@@ -12,11 +12,11 @@ from lesart.study.key_places import said_at
 from lesart.study.views import NoteRow, numeral
 
 FEWEST = 3
-"""Remarks that are worth a fold."""
+"""Fewest remarks that are folded."""
 
 
 def note_rows(context: Context) -> list[NoteRow]:
-    """A row for each note that is looked at. Remarks are folded after others, until one of them is chosen."""
+    """A row for each listed note. Remarks after other notes are folded, until one of them is chosen."""
     state = context.state
     there = [(index, note) for index, note in enumerate(context.notes) if is_listed(state, note)]
     remarks = [(index, note) for index, note in there if note.mark == REMARK]

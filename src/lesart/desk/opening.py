@@ -1,4 +1,4 @@
-"""Ways to begin: a project in a folder, with what a killed run left; the demo; a new project from a capture."""
+"""Ways to begin: a project in a folder, with unsaved work of a killed run; the demo; a new project from a capture."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ def open_desk(path: Path) -> Desk:
 
 
 def look_at(path: Path, *, keeps: bool = True) -> Desk:
-    """The project in a folder as it is saved, for a command that changes nothing; ``keeps``: long captures, to open
+    """The project in a folder as saved, for a command that changes nothing; ``keeps`` caches long captures to open
     sooner. Raises as ``open_desk``."""
     return _desk_over(project_folder(path), None, keeps=keeps)
 
@@ -53,15 +53,15 @@ def _desk_over(folder: Path, session: Session | None, *, keeps: bool = True) -> 
 
 
 def _take_unsaved(desk: Desk) -> None:
-    """Unsaved work of runs that were killed: the last one comes back as an edit over the saved file, so that undo leads
-    to what was saved; others, and what does not fit, are kept aside under names of their own."""
+    """Take up unsaved work of killed runs: the last one comes back as an edit over the saved file, so that undo leads
+    to what was saved; others, and what does not fit, are kept under names of their own."""
     session = desk.filed.session
     if session is None:
         return
     found = []
     left_behind = session.left_behind(desk.state.saved)
     last = next((left for left in left_behind if left.text is not None and left.fits), None)
-    # Those that are only kept aside come first: the last one is written where one of them may lie.
+    # Those that are only kept come first: the last one may be written over one of them.
     for left in sorted(left_behind, key=lambda each: each is last):
         found.append(_taken_up(desk, session, left, is_last=left is last))
         session.forget(left)
@@ -70,7 +70,7 @@ def _take_unsaved(desk: Desk) -> None:
 
 
 def _taken_up(desk: Desk, session: Session, left: Unsaved, *, is_last: bool) -> tuple[str, bool]:
-    """What becomes of unsaved work, in a sentence, and whether something is wrong with it. Raises StorageError."""
+    """What happens to unsaved work, in a sentence, and whether something is wrong with it. Raises StorageError."""
     if left.text is None:
         return f"Unsaved work of an earlier run is no longer text; it is in {session.set_aside(left)}.", True
     if not left.fits:
@@ -100,7 +100,7 @@ def open_demo(folder: Path) -> Desk:
 
 
 def folder_for(capture: Path) -> Path:
-    """Where a project from a capture goes if not stated: a folder with its name, here."""
+    """Default folder of a project from a capture: one with its name, here."""
     return Path(bare_name(capture) or "project")
 
 

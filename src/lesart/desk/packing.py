@@ -1,4 +1,4 @@
-"""The pack written and compiled from the desk, beside everything else."""
+"""Writing and compiling the pack from the desk, in the background."""
 
 from __future__ import annotations
 
@@ -33,11 +33,11 @@ class Packing:
 
     @property
     def is_running(self) -> bool:
-        """Is there more to come?"""
+        """True while it is running."""
         return self._thread.is_alive()
 
     def wait(self, seconds: float) -> None:
-        """Until it is done, at most so long."""
+        """Wait until it is done, at most this long."""
         self._thread.join(seconds)
 
     def _run(self) -> None:

@@ -40,7 +40,7 @@ from lesart.study.texts import texts_at
 from lesart.study.views import ChannelRow, Glass, Line, Picture, Span, Workspace, numeral
 
 VARIANT_WIDTH = 20
-"""Columns the margin has for what a variant does."""
+"""Columns of the margin for a variant's description."""
 
 
 def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool = True) -> Context:
@@ -77,8 +77,8 @@ def context_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
 
 @dataclass
 class _Computed:
-    """Readings at the cursor by channel and step, runs of those that were computed, what is wrong with the chosen one,
-    and those whose capture is still read."""
+    """Readings at the cursor by channel and step, the computed runs, what is wrong with the chosen one, and channels
+    whose capture is still being read."""
 
     at: dict[str, dict[Step, Reading]] = field(default_factory=dict)
     runs: dict[str, Run] = field(default_factory=dict)
@@ -87,7 +87,7 @@ class _Computed:
 
 
 def _computed(desk: Desk, *, wait_for_others: bool) -> _Computed:
-    """Every channel, the chosen one as its variant in front."""
+    """Compute every channel, the chosen one as its variant in front."""
     state, found = desk.shown, _Computed()
     nothing = Reading(math.nan, age_s=math.inf)
     for channel in (_looked_at(state, each) for each in state.project.channels.values()):
@@ -109,7 +109,7 @@ def _computed(desk: Desk, *, wait_for_others: bool) -> _Computed:
 
 
 def _in_hand(bench: Bench, state: State) -> dict[Step, Reading]:
-    """What the value in hand gives at each step, with the alarms it is beyond."""
+    """The value in hand at each step, with the alarms it trips."""
     assert state.hand is not None
     followed = follow(state.project, _standing(bench, state), state.hand).steps
     values = {step: value_after(followed, step) for step in COMPUTED}
@@ -120,7 +120,7 @@ def _in_hand(bench: Bench, state: State) -> dict[Step, Reading]:
 
 
 def _add_alarms_and_past(desk: Desk, state: State, found: _Computed) -> None:
-    """To the readings that go on glass: alarms that are set, and of a trend what was read before."""
+    """Add active alarms, and earlier readings for trends, to the readings for the glass."""
     at, wanted = found.at, wanted_of(state.seen.faces.values())
     for name, run in found.runs.items():
         channel = state.chosen if name == state.channel else state.project.channels[name]
@@ -133,7 +133,7 @@ def _add_alarms_and_past(desk: Desk, state: State, found: _Computed) -> None:
 
 
 def _glasses(bench: Bench, state: State, shown: Mapping[str, Reading]) -> tuple[Glass, ...]:
-    """All panels, lit; of one without a face what a trace has drawn on it."""
+    """All panels as lit; one without a face shows what its trace has drawn."""
     kept = memories(state.seen, bench, state.chosen, state.cursor_s) if state.hand is None else {}
     glasses = all_glasses(
         state.seen,
@@ -152,7 +152,7 @@ def _glasses(bench: Bench, state: State, shown: Mapping[str, Reading]) -> tuple[
 
 
 def memory_at(desk: Desk, panel: str) -> Memory:
-    """What a panel remembers at the cursor: the codes that its face has written. Raises CaptureError."""
+    """A panel's memory at the cursor, as written by its face. Raises CaptureError."""
     context = context_of(desk)
     state, project = context.state, context.project
     faces, on = project.faces_on(panel), project.panels[panel]
@@ -164,12 +164,12 @@ def memory_at(desk: Desk, panel: str) -> Memory:
 
 
 def _looked_at(state: State, channel: Channel) -> Channel:
-    """The variant looked at instead of its channel, down to the glass."""
+    """The project with the variant looked at in place of its channel, down to the glass."""
     return state.chosen if channel.name == state.channel else channel
 
 
 def _standing(bench: Bench, state: State) -> Channel:
-    """The chosen channel while those that it reads stand still; without their values where they cannot be read."""
+    """The chosen channel with the channels that it reads fixed; without values where they cannot be read."""
     try:
         return bench.standing(state.project, bench.as_computed(state.seen, state.chosen), state.cursor_s)
     except LesartError:
@@ -184,7 +184,7 @@ def _is_at_hand(desk: Desk, channel: Channel) -> bool:
 
 
 def _cursor_of(desk: Desk, state: State, channel: Channel) -> float:
-    """A channel whose line is followed reads what it says now; every other one what stands at the cursor."""
+    """The cursor of a channel: now for one whose line is followed, else the common cursor."""
     view = desk.bench.views.get(channel.source)
     if view is not None and view.listening and state.following:
         return view.state.now_s
@@ -211,7 +211,7 @@ def look(
 
 
 def workspace_now(desk: Desk) -> Workspace:
-    """What the step in front shows, without the rest of the picture. It changes nothing."""
+    """The workspace of the open step, without the rest of the picture. Changes nothing."""
     return _workspace(desk, context_of(desk))
 
 
@@ -222,7 +222,7 @@ def _workspace(desk: Desk, context: Context) -> Workspace:
 
 
 def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool = True) -> Picture:
-    """The present picture. It changes nothing."""
+    """The present picture. Changes nothing."""
     context = context_of(desk, wait_for_notes=wait_for_notes, wait_for_others=wait_for_others)
     state, project = desk.shown, desk.state.project
     capture, playing, rate = _source_said(desk, context)
@@ -255,7 +255,7 @@ def picture_of(desk: Desk, *, wait_for_notes: bool = True, wait_for_others: bool
 
 
 def _source_said(desk: Desk, context: Context) -> tuple[str, str, str]:
-    """What the title says of the source: capture, how it is played or followed, how much there is of it."""
+    """The source in the title: capture, how it is played or followed, how long it is."""
     source, live = context.project.sources[context.channel.source], desk.live
     if live is not None:
         rows = counted(live.state.tally.rows, "row")
@@ -280,21 +280,21 @@ def _with_selection(workspace: Workspace, state: State) -> Workspace:
 
 
 def _with_choices(desk: Desk, workspace: Workspace) -> Workspace:
-    """With what the selected value may be."""
+    """The workspace with the choices of the selected value."""
     if workspace.selected is None:
         return workspace
     return replace(workspace, choices=offers_of_value(desk.state.project, desk.folder, workspace.selected))
 
 
 def _values_in_sight(desk: Desk) -> tuple[Key, ...]:
-    """Those of the picture that a person sees; of a new one only where keys come faster than pictures."""
+    """Values of the picture on the screen; of a new one only where keys come faster than pictures."""
     if desk.has_moved_on:
         look(desk, wait_for_notes=False)
     return desk.values
 
 
 def nudge_value(desk: Desk, direction: int) -> None:
-    """The selected value a step on; the first one there is, where keys come faster than a picture selects it."""
+    """Step the selected value; the first one, where keys come faster than pictures."""
     if desk.state.selected_at(desk.state.step) is None:
         _values_in_sight(desk)
     desk.nudge(direction)
@@ -323,7 +323,7 @@ def _channel_row(context: Context, name: str) -> ChannelRow:
 
 
 def shown_reading(channel: Channel, reading: Reading) -> str:
-    """Rounded as its field rounds, with its unit; the word of its mark where it has no value."""
+    """A reading rounded like its field, with its unit; the name of its mark where it has no value."""
     if not math.isfinite(reading.value):
         return mark_word(reading.mark) or "no value"
     field = channel.field
@@ -332,7 +332,7 @@ def shown_reading(channel: Channel, reading: Reading) -> str:
 
 
 def _variants(context: Context) -> tuple[Line, ...]:
-    """Each way to read the channel: what it does, on as many lines as that takes, and its reading at the cursor."""
+    """Each variant of the channel: what it does, on as many lines as needed, and its reading at the cursor."""
     base = context.project.channels[context.state.channel]
     lines: list[Line] = []
     for each in (base, *base.variants):
@@ -349,7 +349,7 @@ def _variants(context: Context) -> tuple[Line, ...]:
 
 
 def _reading_of(context: Context, channel: Channel) -> str:
-    """As its field would write it, with its unit."""
+    """A reading as its field would write it, with its unit."""
     try:
         reading = context.bench.run(context.project, channel).reading_at(Step.CALM, context.state.cursor_s)
     except LesartError:

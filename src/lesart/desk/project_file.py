@@ -43,7 +43,7 @@ class Filed:
         there: str | bytes
         try:
             there = read_text(path) if exists(path) else self._taken
-        except StorageError:  # no text, or too long for a project: whatever it is, it is not thrown away
+        except StorageError:  # not a text, or too long for a project: whatever it is, it is not thrown away
             there = _bytes_of(path)
         if there not in (self._taken, text):
             aside = keep_aside(self.folder, "outside", there)
@@ -71,20 +71,20 @@ class Filed:
         return there if there != self._taken else None
 
     def take(self, text: str) -> None:
-        """The text from outside is the present one now."""
+        """Take the text from outside as the present one."""
         self._taken = text
 
     def put_aside(self, text: str, saved: str) -> None:
-        """Keep unsaved work for the case of a kill. Raises StorageError."""
+        """Keep unsaved work in case of a kill. Raises StorageError."""
         if self.session is not None:
             self.session.keep(text, saved)
 
     def displaced(self, text: str) -> str:
-        """Keep unsaved work whose place a text from outside takes, beyond this run; where. Raises StorageError."""
+        """Keep unsaved work that a text from outside replaces, beyond this run; gives the file. Raises StorageError."""
         return str(keep_aside(self.folder, "mine", text).relative_to(self.folder))
 
     def news_of_others(self) -> str:
-        """A sentence once when another one opens the same project, or leaves it; else nothing."""
+        """A sentence, once, when another desk opens the same project or leaves it; else empty."""
         now = self.session.others() if self.session is not None else 0
         before, self._others = self._others, now
         if now > before:

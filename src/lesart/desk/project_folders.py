@@ -1,4 +1,4 @@
-"""Folders of projects made whole: the linden yard, and what somebody who was killed while making one has left."""
+"""Making folders of projects: the linden yard, and completing one whose making was killed."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ YARD = "the linden yard"
 
 
 def make_yard(folder: Path) -> None:
-    """All files of the linden yard, in one step: a folder that is half made is made whole. Raises StorageError."""
+    """Make all files of the linden yard in one step, or complete a half-made folder. Raises StorageError."""
     if is_free(folder):
         with made_beside(folder) as making:
             _write_yard(making)
@@ -31,7 +31,7 @@ def make_yard(folder: Path) -> None:
 
 
 def make_wrong_yard(folder: Path) -> None:
-    """The linden yard with a mistake at each of two stations, to be found. Raises StorageError."""
+    """Make the linden yard with a mistake at each of two stations, to be found. Raises StorageError."""
     from lesart.demo.yard import WRONG
 
     make_yard(folder)
@@ -61,7 +61,7 @@ def make_job(name: str, folder: Path) -> Path:
 
 
 def _write_yard(folder: Path) -> None:
-    """The traces of its displays last: they are drawn from the others."""
+    """Write the yard, the traces of its displays last: they are drawn from the others."""
     # Its signals are not needed where its files are there.
     from lesart.demo import spoiled
     from lesart.demo.yard import FILES
@@ -87,7 +87,7 @@ def _write_yard(folder: Path) -> None:
 
 
 def _put_into(made: Path, folder: Path) -> None:
-    """Its files instead of those there, the project file last: until then it is half made for whoever opens it."""
+    """Replace the files there, the project file last: until then it counts as half made."""
     names = sorted((name for name in _files(made) if "/" in name or name == FILE), key=lambda name: name == FILE)
     for name in names:
         (folder / name).parent.mkdir(parents=True, exist_ok=True)
@@ -98,13 +98,13 @@ def _put_into(made: Path, folder: Path) -> None:
 
 
 def _files(folder: Path) -> list[str]:
-    """Of a project, by their paths in it; what Lesart keeps for itself aside."""
+    """Files of a project by path, without Lesart's own."""
     found = (path.relative_to(folder) for path in folder.rglob("*") if not isdir(path))
     return [name.as_posix() for name in found if name.parts[0] != OWN_FOLDER]
 
 
 def is_half_a_yard(folder: Path) -> bool:
-    """Does a folder hold nothing but a part of the yard's files, as somebody left it who was killed while making it?"""
+    """True where a folder holds nothing but part of the yard's files, as left by a kill while making it."""
     from lesart.demo import spoiled
 
     if exists(folder / FILE) and exists(folder / spoiled.STAND_TRACE):

@@ -1,4 +1,4 @@
-"""A mistake of Lesart's own: what happened goes to a file, a sentence to the person."""
+"""A bug in Lesart itself: details go to a file, a sentence to the person."""
 
 from __future__ import annotations
 
@@ -14,8 +14,8 @@ OWN_MISTAKE = "Lesart made a mistake of its own"
 
 
 def write_report(path: Path, error: BaseException, *, work_is_safe: bool) -> str:
-    """Write the report of a mistake while a project is open, and give the sentence; it has all there is where the
-    report cannot be written. ``work_is_safe``: nothing was unsaved, or it could be kept aside."""
+    """Write the report of a bug while a project is open, and give the sentence, which has all details where the report
+    cannot be written. ``work_is_safe``: nothing was unsaved, or it could be put aside."""
     try:
         write_whole(path, _told(error))
     except LesartError as unwritten:
@@ -25,7 +25,7 @@ def write_report(path: Path, error: BaseException, *, work_is_safe: bool) -> str
 
 
 def temporary_report(error: BaseException) -> str:
-    """The same where no project is open: into a file of its own among the temporary ones."""
+    """The same where no project is open, into a temporary file."""
     try:
         handle, path = tempfile.mkstemp(prefix="lesart-", suffix=".txt")
         with os.fdopen(handle, "w", encoding="utf-8") as file:

@@ -1,4 +1,4 @@
-"""The unit that a field shows: a matter of the field alone, so nothing before it changes."""
+"""The unit that a field shows: only the field changes, nothing before it."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ def in_next_unit(editor: Editor, state: State) -> Edited:
     def key_of(rule: str) -> Key:
         if own is None:
             return (*channel.key("fit"), rule)
-        # Where it stands in several places, each may have a unit of its own: only this one is changed.
+        # With several fields, each may have a unit of its own: only this one is changed.
         return item_key(own[0], own[1], rule) if several else field_key(channel, *own, rule)
 
     mends = [Mend(key_of("unit"), unit.symbol)]

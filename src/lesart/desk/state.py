@@ -1,4 +1,4 @@
-"""The state of the desk: everything that is looked at, as one frozen value."""
+"""The state of the desk: everything in view, as one frozen value."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ LEAVES: dict[Step | None, tuple[str, ...]] = {
     Step.PACK: ("this channel", "firmware"),
     Step.GLASS: ("items", "panel", "glyphs", "pictures", "wiring", "test", "why", "panels there are"),
 }
-"""Steps whose workspace has several leaves."""
+"""Leaves of the steps that have several."""
 
 SEEN_AT = {
     "references": (Step.TRUE, LEAVES[Step.TRUE][0]),
@@ -37,7 +37,7 @@ SEEN_AT = {
     "calm": (Step.CALM, LEAVES[Step.CALM][0]),
     "alarms": (Step.CALM, "alarms"),
 }
-"""Step and leaf of the entries of a channel."""
+"""Step and leaf of each section of a channel."""
 
 
 @dataclass(frozen=True)
@@ -90,16 +90,16 @@ class WhyLook:
     truths: tuple[Truth, ...] = ()
     panel: str = ""
     picks: tuple[int, ...] = ()
-    """Of the questions about a panel: which look was seen, 0 for none of those shown."""
+    """Answers to the questions about a panel: which look was seen, 0 for none of those shown."""
     faces: tuple[tuple[str, Memory], ...] = ()
-    """What its face showed when they began: looks picked before are of that, wherever the cursor has gone since."""
+    """What its face showed when the questions began: earlier answers refer to that, wherever the cursor is now."""
     part: str = ""
-    """That says nothing."""
+    """The silent part."""
     symptom: str = ""
-    """Of the loop."""
+    """The symptom of the loop."""
 
     def is_of(self, channel: Channel) -> bool:
-        """Is it about this one?"""
+        """True where it is about this one."""
         return (channel.name, channel.variant) == (self.channel, self.variant)
 
 
@@ -126,11 +126,11 @@ class State:
     hand: float | None = None
     variant: str = ""
     field_place: int = 0
-    """Which of the channel's fields on the panel in front Fit looks at; counted round."""
+    """Which of the channel's fields on the panel in front Fit shows, modulo their number."""
     note: int | None = None
     remarks_unfolded: bool = False
     notes_here: bool = False
-    """Only those of the open step."""
+    """Show only notes of the open step."""
     selected: tuple[tuple[Step | None, Key], ...] = ()
     leaves: tuple[tuple[Step | None, str], ...] = ()
     following: bool = True
@@ -141,19 +141,19 @@ class State:
     message: str = ""
     message_is_fault: bool = False
     faults: int = 0
-    """How often something was refused so far: a line that was typed stays open then."""
+    """Number of refusals so far: a refused line stays open for editing."""
     asks: str = ""
     offers: Offers = field(default_factory=dict)
-    """What could be added where ``+`` was pressed last."""
+    """What could be added when ``+`` was last pressed."""
 
     @property
     def unsaved(self) -> bool:
-        """Does the file hold something else?"""
+        """True where the file differs from the text."""
         return self.history.text != self.saved
 
     @property
     def chosen(self) -> Channel:
-        """The channel looked at, as the variant looked at has it."""
+        """The chosen channel, as its variant looked at has it."""
         channel = self.project.channels[self.channel]
         return next((each for each in channel.variants if each.variant == self.variant), channel)
 
@@ -178,12 +178,15 @@ class State:
         return dict(self.selected).get(step)
 
     def leaf_of(self, step: Step | None) -> str:
-        """The leaf turned up in a step; empty where it has one only."""
+        """The open leaf of a step; empty where it has only one."""
         leaves = LEAVES.get(step, ())
         return dict(self.leaves).get(step, leaves[0] if leaves else "")
 
     def turned_to(self, step: Step | None, leaf: str) -> State:
-        """Another leaf of a step. What was selected on the one before is not: a key must change only what is seen."""
+        """The state with another leaf of a step open.
+
+        The selection of the old one is dropped: keys must only change what is visible.
+        """
         others = tuple(entry for entry in self.leaves if entry[0] != step)
         selected = tuple(entry for entry in self.selected if entry[0] != step)
         return replace(self, leaves=(*others, (step, leaf)), selected=selected)
@@ -194,21 +197,21 @@ class State:
         return replace(self, selected=others if key is None else (*others, (self.step, key)))
 
     def following_channel(self, name: str) -> State:
-        """The channel to follow. A hand held before is let go."""
+        """The state with another channel. A value in hand is dropped."""
         if name not in self.project.channels:
             return self
         hand, variant = (self.hand, self.variant) if name == self.channel else (None, "")
         return replace(self, channel=name, hand=hand, variant=variant)
 
     def with_panel_in_front(self, name: str) -> State:
-        """A panel brought forward."""
+        """The state with a panel brought forward."""
         return replace(self, panel=name) if name in self.project.panels else self
 
     def seeing(self, key: Key) -> State:
-        """Select a value that was just added, with the leaf turned up on which it stands."""
+        """The state with a newly added value selected, on its leaf."""
         at = next((SEEN_AT[part] for part in map(str, key[2:]) if part in SEEN_AT), None)
         return (self if at is None else self.turned_to(*at)).select(key)
 
     def says(self, message: str, *, fault: bool = False) -> State:
-        """The same with a sentence for the person."""
+        """The state with a sentence for the person."""
         return replace(self, message=sentence(message), message_is_fault=fault, faults=self.faults + fault, asks="")

@@ -1,4 +1,4 @@
-"""Surveys from the desk: units of a Modbus line asked one by one, beside everything else; addresses in a trace."""
+"""Surveys from the desk: units of a Modbus line asked one by one, in the background; addresses in a trace."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ UNITS = tuple(range(1, 248))
 
 @dataclass
 class Asking:
-    """One survey under way, or done. Appended to by its own thread, looked at by others."""
+    """One survey under way, or done. Appended to by its own thread, read by others."""
 
     source: Source
     folder: Path
@@ -31,18 +31,18 @@ class Asking:
 
     @property
     def is_running(self) -> bool:
-        """Is there more to come?"""
+        """True while it is running."""
         return self._thread.is_alive()
 
     @property
     def survey(self) -> Survey:
-        """As far as it is."""
+        """The survey so far."""
         line = self.source.line
         assert line is not None
         return Survey("Modbus", tuple(self.asked), {line["unit"]: self.source.name})
 
     def stop(self) -> None:
-        """Ask no more."""
+        """Stop asking."""
         self._ended.set()
         self._thread.join(timeout=5)
 
@@ -69,7 +69,7 @@ class Surveys:
 
     @property
     def any_running(self) -> bool:
-        """Is one under way?"""
+        """True where any is running."""
         return any(asking.is_running for asking in self.by_source.values())
 
     def begin(self, source: Source, units: Sequence[int] = UNITS) -> None:
@@ -77,6 +77,6 @@ class Surveys:
         self.by_source[source.name] = Asking(source, self._folder, units)
 
     def close(self) -> None:
-        """Stop all."""
+        """Stop all surveys."""
         for asking in self.by_source.values():
             asking.stop()

@@ -1,4 +1,4 @@
-"""The thread: one reading at all nine steps, with value, telling detail and a miniature of its signal."""
+"""The thread: one reading at all nine steps, with value, detail and a miniature of its signal."""
 
 from __future__ import annotations
 
@@ -53,7 +53,7 @@ def _with_notes(context: Context, step: ThreadStep) -> ThreadStep:
 
 
 def _wire(context: Context) -> ThreadStep:
-    """Where the channel's part is joined to, what it is, and what feeds it."""
+    """Wire: the channel's part, its joins and its supply."""
     hookup, name = context.project.hookup, context.channel.part
     if not name:
         parts = len(hookup.parts)
@@ -69,7 +69,7 @@ def _wire(context: Context) -> ThreadStep:
 
 
 def _pack(context: Context) -> ThreadStep:
-    """How near the firmware comes, once that was worked out: nobody waits for it on other steps."""
+    """Pack: the firmware's error, once it is computed: other steps do not wait for it."""
     from lesart.desk.workspace.pack.known import packed_before
 
     found = packed_before(context)
@@ -105,7 +105,7 @@ def _signal(context: Context, step: Step, tone: Tone, detail: str) -> ThreadStep
 
 
 def _decimals(context: Context) -> int:
-    """One more than the field shows, so that what rounding takes away can be seen."""
+    """Decimals, one more than the field shows, so that the effect of rounding is visible."""
     front = context.front()
     field = front[1].field if front else context.channel.field
     return min(field.decimals + 1, 6)
@@ -124,7 +124,7 @@ def _law_detail(context: Context) -> str:
         return "no sample"
     going_on = [link.stage.law.says for link in context.channel.chain.links if isinstance(link.stage, OverTimeStage)]
     if going_on:
-        return going_on[-1]  # no count stands for a part of what came before
+        return going_on[-1]  # a count is not part of what came before
     count = one_count_of(context.bench, context.standing, context.run.blocks[Step.RAW], raw)
     if count:
         return f"{number(count, context.channel.unit.symbol, 2)}/ct"
@@ -141,12 +141,12 @@ def _true_detail(context: Context) -> str:
     value, unit, _ = _values(context, Step.LAW)
     if not math.isfinite(value):
         return f"{correction.kind}"
-    shift = correction.corrected(value) - value  # not yet brought back onto a circle
+    shift = correction.corrected(value) - value  # not yet wrapped into its circle
     return beside_unit(f"{shift:+.3g}".replace("-", "−"), unit)
 
 
 def _calm_detail(context: Context) -> str:
-    """The variant, what it takes off the noise, and how late it is."""
+    """Calm: the variant, its noise reduction and its lag."""
     if context.run is None:
         return context.channel.variant or FIRST
     way = context.channel.variant or FIRST
@@ -184,7 +184,7 @@ def _glass(context: Context) -> ThreadStep:
 
 
 def _pace(context: Context) -> ThreadStep:
-    """The verdict on this channel, its panels and the loop that breaks first."""
+    """Pace: the verdict on this channel, its panels or the loop that is nearest to failing."""
     from lesart.study.loop_verdicts import verdicts_known
 
     project = context.state.project
@@ -198,7 +198,7 @@ def _pace(context: Context) -> ThreadStep:
 
 
 def miniature_of(context: Context, block: Block) -> str:
-    """The signal in view as a row of blocks, over its own range."""
+    """The signal in view as a row of blocks, scaled to its own range."""
     low, high = context.view
     t, x = context.bench.envelope(block).between(low, high, 4 * MINIATURE)
     if not len(x):

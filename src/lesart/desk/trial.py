@@ -1,4 +1,4 @@
-"""What a deed would make: its picture, from a desk beside the real one, which stays as it is."""
+"""A preview of a deed: its picture, from a copy of the desk."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from lesart.desk.picture import picture_of
 
 
 def try_out(desk: Desk, deed: Callable[[Desk], None] | None) -> None:
-    """Let the next pictures show what a deed would make, too; nothing where it would be refused or change nothing."""
+    """Let the next pictures include the preview of a deed; none where it would be refused or change nothing."""
     desk.trial = None
     if deed is None:
         return

@@ -1,4 +1,4 @@
-"""Where one looks: cursor, view and replay over the extent of a capture. State in, state out."""
+"""The viewport: cursor, view and replay over the extent of a capture. State in, state out."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from lesart.desk.state import State
 ZOOM = 2.0
 SHORTEST_VIEW_SAMPLES = 16
 LONGEST_LIVE_S = 60.0
-"""Of a line that has only begun, so many seconds can be seen."""
+"""Longest span in view of a line that has only begun, in seconds."""
 
 
 @dataclass(frozen=True)
@@ -28,7 +28,7 @@ def view_of(state: State, extent: Extent) -> tuple[float, float]:
 
 
 def put_cursor(state: State, extent: Extent, at_s: float) -> State:
-    """Anywhere in the capture; the view follows when it would be left."""
+    """Put the cursor anywhere in the capture; the view follows."""
     at_s = min(max(at_s, extent.start_s), extent.end_s)
     view = state.view
     if view is not None and not view[0] <= at_s <= view[1]:
@@ -39,7 +39,7 @@ def put_cursor(state: State, extent: Extent, at_s: float) -> State:
 
 
 def zoom(state: State, extent: Extent, steps: float, around_s: float | None = None) -> State:
-    """In for positive steps, out for negative, around the cursor or a place."""
+    """Zoom in for positive steps, out for negative, around the cursor or a place."""
     start, end = view_of(state, extent)
     around = min(max(state.cursor_s if around_s is None else around_s, start), end)
     shortest = max(extent.interval_s * SHORTEST_VIEW_SAMPLES, 1e-9)
@@ -51,14 +51,14 @@ def zoom(state: State, extent: Extent, steps: float, around_s: float | None = No
 
 
 def zoom_live(state: State, extent: Extent, steps: float) -> State:
-    """How many of the last seconds of a line are in view."""
+    """Zoom a live line: change how many of its last seconds are in view."""
     shortest = max(extent.interval_s * SHORTEST_VIEW_SAMPLES, 0.1)
     width = min(max(state.live_width_s * ZOOM**-steps, shortest), max(extent.end_s, LONGEST_LIVE_S))
     return replace(state, live_width_s=width)
 
 
 def pan(state: State, extent: Extent, by_s: float) -> State:
-    """Move what is in view; all of it cannot be moved."""
+    """Pan the view; the full view cannot be panned."""
     if state.view is None:
         return state
     start, end = state.view
@@ -71,13 +71,13 @@ def _look_at(state: State, extent: Extent, start_s: float, width_s: float) -> St
 
 
 def toggle_play(state: State, extent: Extent) -> State:
-    """Play from the cursor, or pause; from the start again when the end was reached."""
+    """Play from the cursor, or pause; from the start again at the end."""
     again = not state.replay.playing and state.cursor_s >= extent.end_s
     return replace(state, replay=state.replay.toggled(), cursor_s=extent.start_s if again else state.cursor_s)
 
 
 def tick(state: State, extent: Extent, elapsed_s: float) -> State:
-    """Time has passed."""
+    """Advance by the time that has passed."""
     replay, cursor = state.replay.advanced(state.cursor_s, elapsed_s, extent.end_s)
     state = replace(state, replay=replay)
     return put_cursor(state, extent, cursor) if cursor != state.cursor_s else state

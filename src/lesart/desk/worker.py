@@ -26,17 +26,17 @@ if TYPE_CHECKING:
 Deed = Callable[["Desk"], None]
 LOOK_OUTSIDE_S = 1.0
 PROGRESS_AFTER_S, PROGRESS_S = 0.3, 0.2
-"""What is read sooner is not told; then so often."""
+"""Delay before the first progress report, and interval between reports."""
 LIVE_S = 0.25
-"""While a line is listened to there is a new picture so often, or as often as a third of the time allows."""
+"""Interval of pictures while a line is listened to; longer where they would take more than a third of the time."""
 NOTES_S = 10.0
-"""So often what lines said is inspected again."""
+"""Interval at which live readings are inspected again."""
 SETTLE_S = 0.06
-"""So long after a deed notes are inspected again, unless another deed comes."""
+"""Delay after a deed before notes are inspected again, unless another deed comes."""
 SETTLE_LONG_S = 0.5
-"""The same where all samples of a long capture wait to be run: a part of that may take as long as a picture."""
+"""The same where all samples of a long capture wait to be run: a part of it may take as long as a picture."""
 LONGEST_WAIT_S = 0.5
-"""Deeds that never pause, as while playing, put that off no longer: then a part is inspected after each."""
+"""With deeds that never pause, as while playing, the longest delay: then a part is inspected after each."""
 
 
 @dataclass(frozen=True)
@@ -48,14 +48,14 @@ class Trouble:
 
 @dataclass(frozen=True)
 class Mistake:
-    """Lesart itself went wrong: what a person is told. The work is kept, the report stands in a file."""
+    """A bug in Lesart: the sentence for the person. The work is kept, the report is in a file."""
 
     sentence: str
 
 
 @dataclass(frozen=True)
 class Progress:
-    """A file is being read, and how far it is."""
+    """Progress of a file being read."""
 
     sentence: str
 
@@ -63,11 +63,11 @@ class Progress:
 News = Picture | Trouble | Mistake | Progress
 REPORT = "report.txt"
 LONGEST_AHEAD_S = 3.0
-"""So long a picture that is made ahead is waited for."""
+"""Longest wait for the picture made ahead."""
 
 
 def _reported(desk: Desk, error: BaseException) -> str:
-    """Put work aside, if that can still be done, and write the report beside it."""
+    """Put work aside, if still possible, and write the report."""
     from lesart.desk.report import write_report
 
     try:
@@ -80,7 +80,7 @@ def _reported(desk: Desk, error: BaseException) -> str:
 class Worker:
     """Opens the desk in a thread of its own.
 
-    ``deliver`` is called there with each picture and the number of the last deed that it shows. It begins, and imports
+    ``deliver`` is called there with each picture and the number of the last deed that it shows. It starts, and imports
     the desk, once it ``may_begin``; deeds wait meanwhile.
     """
 
@@ -105,17 +105,17 @@ class Worker:
         self._thread.start()
 
     def do(self, deed: Deed) -> int:
-        """Do something at the desk, soon; gives the deed's number."""
+        """Queue a deed; gives its number."""
         number = next(self._numbers)
         self._deeds.put((number, deed))
         return number
 
     def stop_reading(self) -> None:
-        """What is being read is not wanted any more."""
+        """Cancel the reading of a file."""
         self._unwanted.set()
 
     def _watch(self, name: str, done: int, of: int, doing: str) -> bool:
-        """Tell how far a file is read; False stops it."""
+        """Report how far a file is read; False stops it."""
         now = time.monotonic()
         if self._unwanted.is_set():
             self._unwanted.clear()
@@ -128,7 +128,7 @@ class Worker:
         return True
 
     def stop(self) -> None:
-        """Finish what is waiting and end the thread."""
+        """Finish waiting deeds and end the thread."""
         self._deeds.put(None)
         self._thread.join(timeout=5)
 
@@ -147,7 +147,7 @@ class Worker:
             self._may_begin.wait(LONGEST_AHEAD_S)
         watch_with(self._watch)
         desk: Desk | None = None
-        # A thread that died unseen would leave a screen that never answers. Some libraries raise what is no Exception.
+        # A thread that died silently would leave a screen that never answers. Some libraries raise non-Exceptions.
         try:
             desk = self._opened()
             if desk is not None:
@@ -158,17 +158,17 @@ class Worker:
             self._deliver(Mistake(temporary_report(error) if desk is None else _reported(desk, error)))
 
     def _serve(self, desk: Desk) -> None:
-        """Until it is stopped."""
-        # What a person looks at first is the chosen channel; captures of the others are read after its picture.
+        """Serve deeds until stopped."""
+        # A person looks at the chosen channel first; other captures are read after its picture.
         self._deliver(self._look(desk, wait_for_notes=False, wait_for_others=False))
         self._deliver(self._look(desk, wait_for_notes=False))
-        # What is there by now stays: it need not be gone through whenever Python looks for what can go.
+        # Objects made so far stay: garbage collection need not go through them again.
         gc.freeze()
         waits_since: float | None = time.monotonic()
         looked = inspected = time.monotonic()
         next_live, moves = 0.0, False
         while True:
-            # The screen comes first: what need not be waited for would take the interface's time away.
+            # The screen comes first: background work would take time from the interface.
             moves, moved = desk.is_moving, moves
             idle_s = min(max(next_live - time.monotonic(), 0.0), LIVE_S) if moves else LOOK_OUTSIDE_S
             more, came = self._do_all(desk, self._settle_s(desk) if waits_since is not None else idle_s)
@@ -183,7 +183,7 @@ class Worker:
                 if now - inspected >= NOTES_S:
                     inspected, waits_since = now, waits_since or now
                     desk.forget_notes()
-            # Of a long capture a part may take as long as a picture: it waits until nobody presses a key.
+            # A part of a long capture may take as long as a picture: it waits for idle time.
             is_late = waits_since is not None and now - waits_since > LONGEST_WAIT_S and not desk.bench.left_out
             if waits_since is not None and (not came or is_late):
                 waits_since = None if self._after(desk) else waits_since
@@ -194,7 +194,7 @@ class Worker:
                     waits_since = waits_since or now
 
     def _do_all(self, desk: Desk, timeout_s: float) -> tuple[bool, bool]:
-        """Do what waits and deliver one picture of it all. Is there more to come, and did anything come?"""
+        """Do all waiting deeds and deliver one picture. Gives whether to go on, and whether there were any."""
         try:
             waiting = self._deeds.get(timeout=timeout_s)
         except queue.Empty:
@@ -210,13 +210,13 @@ class Worker:
         return False, True
 
     def _live_picture(self, desk: Desk) -> float:
-        """What lines say now; gives how long to wait with the next."""
+        """Deliver a picture of what lines say now; gives the wait until the next."""
         began = time.monotonic()
         self._deliver(self._look(desk, wait_for_notes=False))
         return max(LIVE_S, 3 * (time.monotonic() - began))
 
     def _after(self, desk: Desk) -> bool:
-        """What need not be waited for: work put aside, notes inspected again. False where a deed came between."""
+        """Background work: put work aside, inspect notes again. False where a deed interrupted it."""
         message, fresh = desk.state.message, desk.notes_are_fresh
         desk.keep_work()
         desk.bench.wanted, left_out = self._deeds.empty, desk.bench.left_out
@@ -229,7 +229,7 @@ class Worker:
             if not fresh or desk.state.message != message:
                 self._deliver(self._look(desk))
         except NotWanted:
-            # What was worked out so far is kept, and what a picture left out is still missing.
+            # Results so far are kept, and what a picture left out is still missing.
             desk.bench.left_out = left_out
             return False
         finally:
@@ -238,11 +238,11 @@ class Worker:
 
     @staticmethod
     def _settle_s(desk: Desk) -> float:
-        """How long nobody must press a key before what need not be waited for is done."""
+        """Idle time before background work is done."""
         return SETTLE_LONG_S if desk.bench.left_out else SETTLE_S
 
     def _opened(self) -> Desk | None:
-        """The desk; while the project is broken its problems are shown, and mending the file opens it."""
+        """Open the desk; while the project is broken its problems are shown, and it opens once the file is mended."""
         said: tuple[str, ...] = ()
         while True:
             try:

@@ -1,4 +1,4 @@
-"""How many decimals a field is worth: what can be told apart, and how sure it is, in the field's unit."""
+"""The decimals that a field deserves: by resolution and by uncertainty, in the field's unit."""
 
 from __future__ import annotations
 
@@ -12,19 +12,19 @@ from lesart.study.bench import Bench
 from lesart.study.sureness import Sureness, sureness_in_the_middle
 
 WORD = "honest"
-"""Typed instead of a number of decimals."""
+"""Word typed instead of a number of decimals."""
 MOST = 9
-"""So many that nothing limits them."""
+"""Decimals without a limit."""
 
 
 def decimals_worth(field: Field, sure: Sureness) -> int:
-    """The fewer of those that can be told apart and those that are sure."""
+    """The smaller of the decimals by resolution and by uncertainty."""
     scale = float(field.unit_in.scale / field.unit_shown.scale)
     return honest_decimals(max(sure.finest, sure.off or 0.0) * scale)
 
 
 def typed_or_honest(state: State, bench: Bench, key: Key, typed: str) -> str:
-    """What was typed; for decimals the honest number, where that word was. Raises RequestError, CaptureError."""
+    """What was typed, or the honest number of decimals for that word. Raises RequestError, CaptureError."""
     if key[-1] != "decimals" or typed.strip().lower() != WORD:
         return typed
     name = key[1] if key[0] == "channels" else value_at(state.project.tables, (*key[:-1], "channel"))

@@ -1,1 +1,1 @@
-"""What keys do at the desk beyond looking and editing a value: a module a step, and one for what lines can do."""
+"""What keys do at the desk beyond looking and editing a value: one module per step, and one for live lines."""

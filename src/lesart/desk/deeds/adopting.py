@@ -9,7 +9,7 @@ from lesart.desk.entries.calibrations import LEAF, adopted_again, named_by
 
 
 def adopt(desk: Desk) -> None:
-    """What is looked at: on the leaf of calibrations the one selected, else the variant."""
+    """Adopt the selected calibration on its leaf, else the variant looked at."""
     state = desk.state
     if state.step != Step.TRUE or state.leaf_of(Step.TRUE) != LEAF:
         adopt_variant(desk)

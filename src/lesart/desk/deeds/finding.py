@@ -1,4 +1,4 @@
-"""Finding by any word: channels, panels, faces and parts by name, notes by their sentence, values by what they are."""
+"""Finding by any word: channels, panels, faces and parts by name, notes by their sentence, values by their title."""
 
 from __future__ import annotations
 
@@ -20,12 +20,12 @@ if TYPE_CHECKING:
     from lesart.desk.desk import Desk
 
 LONGEST = 90
-"""Letters of a note in the list."""
+"""Most characters of a note in the list."""
 
 
 @dataclass(frozen=True)
 class Found:
-    """What can be gone to: ``text`` names it and nothing else, ``says`` is what it is now."""
+    """Something to go to: ``text`` names it uniquely, ``says`` is its present value."""
 
     text: str
     says: str
@@ -33,13 +33,13 @@ class Found:
 
 
 def search(desk: Desk) -> None:
-    """See all that can be found."""
+    """Show everything that can be found."""
     offers = tuple(Offer(each.text, each.says) for each in findable(desk))
     desk.state = replace(desk.state, offers={"": offers})
 
 
 def find(desk: Desk, text: str) -> None:
-    """Go to what is called so."""
+    """Go to what has that name."""
     found = next((each for each in findable(desk) if each.text == text), None)
     if found is None:
         desk.say(f"Nothing here has {shown(text)} in it.", fault=True)
@@ -82,7 +82,7 @@ def _to(key: Key) -> Callable[[Desk], None]:
 
 
 def _values(desk: Desk) -> Iterator[Found]:
-    """Those that stand in the file, and those that are taken from their homes."""
+    """Values in the file, and values taken from their homes."""
     project = desk.state.project
     for table in tables_in(project.tables):
         for parameter in parameters_at(project, table):

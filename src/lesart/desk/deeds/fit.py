@@ -1,4 +1,4 @@
-"""Deeds in Fit: the next field of the channel, and a rule for this place alone or for all of its fields."""
+"""Deeds in Fit: the next field of the channel, and a rule for this field alone or for all fields of the channel."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from lesart.study.inspect import item_key
 
 
 def next_field(state: State) -> State:
-    """Another field of the channel on the panel in front. Raises RequestError where it has no other."""
+    """Look at another field of the channel on the panel in front. Raises RequestError where it has no other."""
     found = state.field_in_front
     fields = state.seen.fields_on(found[0], state.channel) if found is not None else ()
     if found is None or len(fields) < 2:
@@ -32,7 +32,7 @@ def next_field(state: State) -> State:
 
 
 def own_or_channels(desk: Desk) -> None:
-    """The selected rule: stated for this field alone, or taken from the channel again."""
+    """Set the selected rule for this field alone, or take it from the channel again."""
 
     def find() -> Edited:
         state, front = desk.state, desk.state.field_in_front

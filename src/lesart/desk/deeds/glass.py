@@ -1,4 +1,4 @@
-"""Deeds in Glass: an item moved or aligned, a dot turned, the next face or test pattern, a line said to be lit."""
+"""Deeds in Glass: moving or aligning an item, toggling a dot, the next face or test pattern, naming a lit line."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ WAYS = {"left": (-1, 0), "right": (1, 0), "up": (0, -1), "down": (0, 1)}
 
 
 def move(desk: Desk, way: str, by: str = "") -> None:
-    """The selected item by a cell or pixel, ``by`` a letter's cell, or on the leaf of glyphs the dot looked at."""
+    """Move the selected item by a cell or pixel, or ``by`` a letter's cell; on the leaf of glyphs move the dot."""
     right, down = WAYS[way]
     if desk.state.step != Step.GLASS:
         desk.say("Items are moved in 7 Glass.")
@@ -35,7 +35,7 @@ def move(desk: Desk, way: str, by: str = "") -> None:
 
 
 def dot_looked_at(state: State, right: int, down: int) -> State:
-    """Another dot of the glyph that is drawn. Raises RequestError without a panel."""
+    """Look at another dot of the glyph that is drawn. Raises RequestError without a panel."""
     return replace(
         state, glass=replace(state.glass, dot=dot_beside(panel_in_front(state), state.glass.dot, right, down))
     )
@@ -49,7 +49,7 @@ def turn_dot(desk: Desk) -> None:
 
 
 def before_or_after(state: State) -> State:
-    """As it was before the last edit, or as it is: what an edit changed shows best where two pictures change places."""
+    """Toggle between the face before the last edit and after it: a change shows best where two pictures alternate."""
     history = state.history
     if not history.at:
         return state.says("Nothing has been changed yet, so there is no earlier state to look at.")
@@ -60,7 +60,7 @@ def before_or_after(state: State) -> State:
 
 
 def align(desk: Desk) -> None:
-    """Left, middle, right."""
+    """Align the selected item left, centred, then right."""
     if desk.state.step != Step.GLASS:
         desk.say("Items are aligned in 7 Glass.")
         return
@@ -68,7 +68,7 @@ def align(desk: Desk) -> None:
 
 
 def snap(desk: Desk, way: str) -> None:
-    """The selected item to the next line that it can stand in."""
+    """Move the selected item to the next line of alignment."""
     right, down = WAYS[way]
     if desk.state.step != Step.GLASS:
         desk.say("Items are moved in 7 Glass.")
@@ -77,7 +77,7 @@ def snap(desk: Desk, way: str) -> None:
 
 
 def space_evenly(desk: Desk) -> None:
-    """Equal distances between the items beside the selected one, or between all below each other."""
+    """Space the items beside the selected one equally, or all items one below the other."""
     if desk.state.step != Step.GLASS:
         desk.say("Items are spread in 7 Glass.")
         return
@@ -85,21 +85,24 @@ def space_evenly(desk: Desk) -> None:
 
 
 def look_closely(state: State) -> State:
-    """Pixel by pixel around the item that is worked on, or at the whole panel again."""
+    """Look closely at the pixels around the selected item, or at the whole panel again."""
     return replace(state, step=Step.GLASS, glass=replace(state.glass, close_up=not state.glass.close_up)).turned_to(
         Step.GLASS, "items"
     )
 
 
 def look_from_behind(state: State) -> State:
-    """At see-through panels from their other side, or from the front again."""
+    """Look at see-through panels from their other side, or from the front again."""
     if not any(panel.see_through for panel in state.project.panels.values()):
         return state.says("No panel here is see-through; pixels can be, on the leaf panel.")
     return replace(state, glass=replace(state.glass, from_behind=not state.glass.from_behind))
 
 
 def next_place(state: State) -> State:
-    """In Fit the next field of the channel, among fonts the next one, elsewhere the next face. Raises RequestError."""
+    """Go on: in Fit to the next field of the channel, among fonts to the next one, elsewhere to the next face.
+
+    Raises RequestError.
+    """
     if state.step is Step.FIT:
         return next_field(state)
     on_fonts = state.step is Step.GLASS and state.leaf_of(Step.GLASS) == "glyphs"
@@ -107,7 +110,7 @@ def next_place(state: State) -> State:
 
 
 def next_font(state: State) -> State:
-    """The next font is looked at, on the dots of the panel in front. Raises RequestError without a panel."""
+    """Look at the next font, on the dots of the panel in front. Raises RequestError without a panel."""
     names = fonts_of(panel_in_front(state))
     at = names.index(state.glass.font) if state.glass.font in names else -1
     name = names[(at + 1) % len(names)]
@@ -115,7 +118,7 @@ def next_font(state: State) -> State:
 
 
 def next_face(state: State) -> State:
-    """The next face of the panel in front is worked on. Raises RequestError without a panel."""
+    """Work on the next face of the panel in front. Raises RequestError without a panel."""
     names = [face.name for face in state.project.faces_on(panel_in_front(state).name)]
     if len(names) < 2:
         return state.says("This panel has one face; + and face NAME adds another.")
@@ -135,7 +138,7 @@ def next_pattern(state: State) -> State:
 
 
 def lit_line(desk: Desk, typed: str) -> None:
-    """The segment that the line now lit lights; after the last one the map is written."""
+    """Take in which segment the present line lights; after the last one the map is written."""
     try:
         panel, found = _with_line(desk, typed.strip())
     except LesartError as error:

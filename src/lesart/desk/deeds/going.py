@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 
 
 def go_to(desk: Desk, key: Key) -> None:
-    """Open the place where a value stands, and select it."""
+    """Open the place of a value, and select it."""
     step, leaf = seen_at(key)
     project = desk.state.project
     if key[0] == "channels":

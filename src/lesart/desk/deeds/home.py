@@ -1,4 +1,4 @@
-"""Going to where a fact is at home: that of the selected value, else the limit of the chosen note."""
+"""Going to the home of a fact: that of the selected value, else the limit of the chosen note."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 
 
 def go_home(desk: Desk) -> None:
-    """Open the step where it stands, and select it."""
+    """Open its step, and select it."""
     key = _home(desk)
     if key is None:
         desk.say("This value is at home here; H goes to where a value is taken from, or to the limit of a note.")

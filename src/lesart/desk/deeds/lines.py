@@ -1,4 +1,4 @@
-"""Deeds with lines: listen and leave, record and stop; for the chosen channel's source, or for all of them."""
+"""Deeds with live lines: listen and leave, record and stop; for the chosen channel's source, or for all of them."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ def toggle_listening(desk: Desk) -> None:
 
 
 def toggle_all(desk: Desk) -> None:
-    """Listen to every line there is; leave them all where all are listened to."""
+    """Listen to every line; leave all of them where all are listened to."""
     sources = [source for source in desk.state.project.sources.values() if source.line is not None]
     if not sources:
         desk.say(f"No source has a line to listen to; {HOW}.")
@@ -51,7 +51,7 @@ def toggle_all(desk: Desk) -> None:
 
 
 def _begin(desk: Desk, sources: list[Source]) -> bool:
-    """Listen to some lines; False, and said, where that cannot be."""
+    """Listen to some lines; False, with a sentence, where that fails."""
     try:
         for source in sources:
             desk.lines.listen(source)
@@ -63,7 +63,7 @@ def _begin(desk: Desk, sources: list[Source]) -> bool:
 
 
 def toggle_survey(desk: Desk) -> None:
-    """Ask who answers on the chosen channel's Modbus line, or on the first there is; again to stop."""
+    """Ask who answers on the chosen channel's Modbus line, or on the first one; again to stop."""
     sources = [each for each in desk.state.project.sources.values() if each.line and each.line.kind.is_modbus]
     chosen = [each for each in sources if each.name == desk.state.chosen.source]
     if not sources:

@@ -1,4 +1,4 @@
-"""What is looked at, called otherwise or made a second time: a channel, a panel, a face, a part, a variant."""
+"""Renaming or copying what is looked at: a channel, a panel, a face, a part, a variant."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from lesart.project import naming
 
 
 def rename(desk: Desk, typed: str) -> None:
-    """Another name for what is looked at; all that mentions it follows."""
+    """Rename what is looked at, and every mention of it."""
     try:
         group, old = looked_at(desk.state)
     except RequestError as error:
@@ -33,7 +33,7 @@ def rename(desk: Desk, typed: str) -> None:
 
 
 def copy(desk: Desk, typed: str) -> None:
-    """What is looked at, a second time under another name."""
+    """Copy what is looked at under another name."""
     try:
         group, old = looked_at(desk.state)
     except RequestError as error:
@@ -52,7 +52,7 @@ def copy(desk: Desk, typed: str) -> None:
 
 
 def _change(desk: Desk, find: Callable[[], Edited], group: str, name: str) -> None:
-    """Take it, and look at what has the new name."""
+    """Take the edit in, and look at what has the new name."""
     before = desk.state.history
     desk.change(find)
     if desk.state.history is before:

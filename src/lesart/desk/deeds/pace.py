@@ -1,4 +1,4 @@
-"""Pace: figures kept beside those to come, the figure that is swept, a trace as it draws or as it should."""
+"""Deeds in Pace: keeping figures for comparison, the swept figure, a trace as it draws or as it should."""
 
 from __future__ import annotations
 
@@ -10,18 +10,18 @@ from lesart.study.loop_verdicts import verdicts_known
 
 
 def next_sweep(state: State) -> State:
-    """The next figure is swept."""
+    """Sweep the next figure."""
     return replace(state, pace=replace(state.pace, sweep=state.pace.sweep + 1))
 
 
 def drawn_or_wanted(state: State) -> State:
-    """What a trace draws, or what it should have drawn."""
+    """Toggle between what a trace draws and what it should draw."""
     said = "As the trace draws it." if state.pace.wanted else "As it should be; x shows what the trace draws."
     return replace(state, pace=replace(state.pace, wanted=not state.pace.wanted)).says(said)
 
 
 def figures_kept(state: State, bench: Bench) -> State:
-    """Verdicts are kept, to stand beside those to come; or let go of."""
+    """Keep the present figures beside later ones, or drop them again."""
     if state.pace.kept:
         return replace(state, pace=replace(state.pace, kept=())).says("The figures kept for comparison are dropped.")
     kept = tuple((each.name, each.figure) for each in verdicts_known(state.project, bench))

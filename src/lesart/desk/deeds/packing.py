@@ -1,4 +1,4 @@
-"""The firmware written, compiled and compared, from the desk."""
+"""Writing, compiling and comparing the firmware, from the desk."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 
 
 def write_firmware(desk: Desk) -> None:
-    """Begin, unless it is under way; the leaf that tells of it is turned up."""
+    """Start it, unless it is running, and open its leaf."""
     if desk.packing is not None and desk.packing.is_running:
         desk.say(f"It is under way: {desk.packing.doing}.")
         return

@@ -1,4 +1,4 @@
-"""What ``x`` turns over, by the step and leaf that are open."""
+"""What ``x`` toggles, by the open step and leaf."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ TURNS: Mapping[tuple[Step | None, str], Callable[[Desk], None]] = {
 
 
 def turn_over(desk: Desk) -> None:
-    """A dot of a glyph, a face before and after an edit, figures of Pace."""
+    """Toggle a dot of a glyph, a face before and after an edit, or figures of Pace."""
     at = desk.state.step, desk.state.leaf_of(desk.state.step)
     if at in TURNS:
         TURNS[at](desk)

@@ -30,18 +30,18 @@ def next_variant(state: State) -> State:
 
 
 VARIED = (Step.LAW, Step.TRUE, Step.CALM, Step.FIT)
-"""Steps in which a variant can differ."""
+"""Steps in which a variant may differ."""
 
 
 def looking_at(state: State, variant: str, said: str = "") -> State:
-    """A variant of the chosen channel, or with an empty name the channel itself."""
+    """Look at a variant of the chosen channel, or with an empty name at the channel itself."""
     selected = tuple(entry for entry in state.selected if entry[0] not in VARIED)
     looked = replace(state, variant=variant, selected=selected)
     return looked.says(said or f"{state.channel} {variant or FIRST}")
 
 
 def new_variant(desk: Desk) -> None:
-    """A variant that is as the one looked at, and looked at itself from now on."""
+    """Add a variant like the one looked at, and look at it."""
     made: list[str] = []
 
     def find() -> Edited:
@@ -71,7 +71,7 @@ def _with_new(editor: Editor, state: State) -> tuple[str, str]:
 
 
 def adopt_variant(desk: Desk) -> None:
-    """The variant looked at becomes the channel; what that was is gone, but for undo."""
+    """Make the variant looked at the channel; the old one is gone, except for undo."""
 
     def find() -> Edited:
         channel = desk.state.chosen
@@ -94,7 +94,7 @@ def adopt_variant(desk: Desk) -> None:
 
 
 def _without_section(editor: Editor, text: str, key: Key) -> str:
-    """Entry by entry of a list, the last first; a table in one go."""
+    """A text without a section: a list entry by entry from the last, a table in one go."""
     there = value_at(read_tables(text), key)
     if not isinstance(there, list):
         return editor.without(text, key)
@@ -104,7 +104,7 @@ def _without_section(editor: Editor, text: str, key: Key) -> str:
 
 
 def drop_variant(desk: Desk) -> None:
-    """Without the variant looked at."""
+    """Remove the variant looked at."""
 
     def find() -> Edited:
         channel = desk.state.chosen
@@ -120,7 +120,7 @@ def drop_variant(desk: Desk) -> None:
 
 
 def rename_variant(desk: Desk, typed: str) -> None:
-    """The variant looked at by another name."""
+    """Rename the variant looked at."""
     name, old = typed.strip(), desk.state.variant
 
     def find() -> Edited:
@@ -141,7 +141,7 @@ def rename_variant(desk: Desk, typed: str) -> None:
 
 
 def _to_itself(state: State) -> State:
-    """Where the variant looked at is gone, the channel is looked at; what was said stays."""
+    """Look at the channel where the variant looked at is gone; the message stays."""
     if not state.variant or state.chosen.variant:
         return state
     return looking_at(state, "").says(state.message, fault=state.message_is_fault)

@@ -1,4 +1,4 @@
-"""Why a reading is wrong, asked at the desk: truths taken in, and the change of an answer written."""
+"""Asking why a reading is wrong: taking in true values, and writing the change of an answer."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ LEAF = "why"
 
 
 def ask_why(desk: Desk, typed: str) -> None:
-    """What the channel should read at the cursor, or for what is in hand; with nothing typed all of it is forgotten."""
+    """Take in what the channel should read at the cursor, or by hand; an empty text forgets all of it."""
     from lesart.study.why.asked import asked_truth
 
     other = {Step.GLASS: pick_look, Step.WIRE: name_part, Step.PACE: name_symptom}.get(desk.state.step or Step.TRUE)
@@ -61,7 +61,7 @@ def ask_why(desk: Desk, typed: str) -> None:
 def reading_now(
     project: Project, bench: Bench, channel: Channel, *, at_s: float = math.inf, raw: float | None = None
 ) -> float | None:
-    """What the channel reads at a moment of its capture, or of a raw value, before its filters; None for nothing."""
+    """The channel's reading before filters, at a time of its capture or for a raw value; None for none."""
     if raw is not None:
         found = follow(project, channel, raw).reading.value
     else:
@@ -77,7 +77,7 @@ def _turned(state: State, why: WhyLook) -> State:
 
 
 def name_part(desk: Desk, typed: str) -> None:
-    """The part that says nothing, or the channel of it; with nothing typed that of the channel looked at."""
+    """Take in the silent part, or its channel; an empty text means that of the channel looked at."""
     try:
         part = part_meant(typed, desk.state.project) if typed.strip() else ""
     except RequestError as error:
@@ -87,7 +87,7 @@ def name_part(desk: Desk, typed: str) -> None:
 
 
 def name_symptom(desk: Desk, typed: str) -> None:
-    """What is seen of the loop."""
+    """Take in the symptom of the loop."""
     from lesart.study.why.of_time import SYMPTOMS
 
     symptom = symptom_plainly(typed) if typed.strip() else ""
@@ -98,7 +98,7 @@ def name_symptom(desk: Desk, typed: str) -> None:
 
 
 def write_time(desk: Desk) -> None:
-    """The change that is selected, or the first that makes a figure right."""
+    """Write the selected change, or the first that meets the figure."""
     from lesart.desk.picture import context_of
     from lesart.desk.workspace.pace.why import times_here
 
@@ -122,7 +122,7 @@ def write_time(desk: Desk) -> None:
 
 
 def pick_look(desk: Desk, typed: str) -> None:
-    """Which of the looks shown is seen on the panel in front; with nothing typed the questions begin again."""
+    """Take in which look is seen on the panel in front; an empty text starts the questions again."""
     from lesart.desk.picture import context_of
     from lesart.desk.workspace.glass.why import asked_here, faces_now
 
@@ -152,7 +152,7 @@ def pick_look(desk: Desk, typed: str) -> None:
 
 
 def write_look(desk: Desk) -> None:
-    """The change that makes the project as the panel is seen to be."""
+    """Write the change that makes the project match what is seen."""
     from lesart.desk.picture import context_of
     from lesart.desk.workspace.glass.why import asked_here
 
@@ -175,7 +175,7 @@ def write_look(desk: Desk) -> None:
 
 
 def write_answer(desk: Desk) -> None:
-    """The change of the answer that is selected, of the first one that has any where none is."""
+    """Write the change of the selected answer, or of the first one that has any."""
     from lesart.desk.picture import context_of
     from lesart.desk.workspace.true.why import why_here
 

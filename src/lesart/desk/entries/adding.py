@@ -1,4 +1,4 @@
-"""What ``+``, ``delete``, ``K`` and ``J`` mean in the open step: a changed text, or an error that says why not."""
+"""The meaning of ``+``, ``delete``, ``K`` and ``J`` in the open step: a changed text, or an error that says why not."""
 
 from __future__ import annotations
 
@@ -57,19 +57,19 @@ SAYS_WHAT_IT_IS = (Step.RAW, Step.LAW)
 
 @dataclass(frozen=True)
 class StepEntries:
-    """What ``+`` and ``delete`` mean in a step. Both raise a LesartError that says why not."""
+    """The functions for ``+`` and ``delete`` in a step. Both raise a LesartError that says why not."""
 
     add: Callable[[Here, str], Edited]
     remove: Callable[[Here], Edited]
 
 
 def added(here: Here, typed: str) -> Edited:
-    """An entry more in the open step: a part or a connection, a channel, a law, a filter, a reference at the cursor; or
-    what the chosen channel is, in a line."""
+    """The text with an entry added in the open step: a part or a connection, a channel, a law, a filter, a reference at
+    the cursor; or the chosen channel described in a line."""
     try:
         return _added(here, typed)
     except LesartError as error:
-        # What has a sign is written, and its own sentence says what is wrong with it.
+        # A line with a sign is in written form, and has its own sentence on what is wrong with it.
         is_said = here.state.step in SAYS_WHAT_IT_IS and not re.search("[<=]", typed)
         if is_said and (instead := instead_of_law(here, typed)):
             raise RequestError(instead) from error
@@ -111,20 +111,20 @@ def _added(here: Here, typed: str) -> Edited:
 
 
 def _may_be_signal(here: Here, typed: str) -> bool:
-    """What nothing else took: in 2 Raw no column and no law; in 3 Law what a law of that name does not take, as a load
-    cell of 5 kg on whole numbers, which is a bridge."""
+    """True for a line that may describe a signal where nothing else took it: in 2 Raw neither a column nor a law; in 3
+    Law one that the law of that name does not take, as a load cell of 5 kg on integers, which is a bridge."""
     if here.state.step is Step.RAW:
         return names_no_law(typed) and not says_column(typed) and not re.search("[=<]", typed)
     return here.state.step is Step.LAW and re.search(r"\d", typed) is not None and not names_no_law(typed)
 
 
 def _says_counts(here: Here, typed: str) -> bool:
-    """Does it say what a count is worth, where counts are read? A pulse of so many milliseconds is another thing."""
+    """True where it says what a count is worth, and counts are read. A pulse in milliseconds is something else."""
     return here.state.chosen.unit_raw.symbol in NO_UNIT and bool(counted(typed))
 
 
 def _brief(here: Here, typed: str) -> str:
-    """What the figures alone say of a signal, where nothing is made of its raw values yet."""
+    """The recipe line for a signal described by figures alone, where it has no laws yet."""
     channel = here.state.chosen
     if here.state.step not in SAYS_WHAT_IT_IS or channel.laws or says_column(typed):
         return ""
@@ -132,12 +132,12 @@ def _brief(here: Here, typed: str) -> str:
 
 
 def removed(here: Here) -> Edited:
-    """Without the entry that the selected value belongs to."""
+    """The text without the entry of the selected value."""
     return _entries_of(here).remove(here)
 
 
 def _entries_of(here: Here) -> StepEntries:
-    """Of the open step. Raises RequestError where it has no entries."""
+    """The entries of the open step. Raises RequestError where it has none."""
     entries = ENTRIES.get(here.state.step)
     if entries is None:
         several = [f"{step.number} {step.shown}" for step in ENTRIES if step is not None]
@@ -161,15 +161,17 @@ def _remove_from_hookup(here: Here) -> Edited:
 
 
 def _add_channel(here: Here, typed: str) -> Edited:
-    """Another channel of the capture, another capture, or a line."""
+    """Add a channel of the capture, another capture, or a line."""
     state, source = here.state, here.state.chosen.source
     capture = here.capture
     return raw.add_entry(here.editor, state.history.text, state.project, here.folder, capture, source, typed)
 
 
 def _of_raw_values(here: Here, typed: str) -> Edited | None:
-    """Raw values that stand for no reading, or a value more of frames; None where it is neither. A column of the
-    capture is one, whatever its channel is called: ``error = 3``."""
+    """Add raw values that mean no reading, or a value of frames; None where it is neither.
+
+    A column of the capture takes precedence, whatever its channel is called: ``error = 3``.
+    """
     channel, capture = here.state.chosen, here.capture
     is_column = capture is not None and typed.partition("=")[2].strip() in capture.columns
     if not is_column and (none := no_reading_said(typed)) is not None:
@@ -180,7 +182,8 @@ def _of_raw_values(here: Here, typed: str) -> Edited | None:
 
 
 def _of_source(here: Here, typed: str) -> Edited | None:
-    """A column by its name, how often samples come, or which come too early; None where it is none of these."""
+    """Add a column by its name, set the sample rate, or say which readings come too early; None where it is none of
+    these."""
     if here.capture is not None and column_called(typed, here.capture.columns) is not None:
         return _add_channel(here, _source_plainly(here, typed) or typed)
     if (early := early_said(typed)) is not None:
@@ -190,7 +193,7 @@ def _of_source(here: Here, typed: str) -> Edited | None:
 
 
 def _source_plainly(here: Here, typed: str) -> str | None:
-    """What was said of a column, a capture or a line, as it is written."""
+    """A spoken column, capture or line in its written form."""
     return source_plainly(typed, here.state.project, here.state.chosen.source, here.capture, here.folder)
 
 
@@ -202,7 +205,7 @@ def _remove_channel(here: Here) -> Edited:
 
 
 def _remove_from_chain(here: Here) -> Edited:
-    """A law, a reference, a filter or an alarm."""
+    """Remove a law, a reference, a filter or an alarm."""
     state, selected = here.state, here.state.selected_at(here.state.step)
     text = own_text(here.editor, state, "alarms" if selected is not None and "alarms" in selected else "")
     return chain.take_away(here.editor, text, state.chosen, state.step, selected, state.project.hookup)
@@ -212,7 +215,7 @@ def _remove_from_chain(here: Here) -> Edited:
 
 
 def _add_reference(here: Here, typed: str) -> Edited:
-    """At the cursor, or pairs as they are written; on the leaf of calibrations the adopted one is put away."""
+    """Add a reference at the cursor, or pairs; on the leaf of calibrations the adopted one is put away."""
     state, channel = here.state, here.state.chosen
     if state.leaf_of(Step.TRUE) == calibrations.LEAF:
         return calibrations.put_away(here.editor, state, typed)
@@ -245,7 +248,7 @@ def _add_reference(here: Here, typed: str) -> Edited:
 
 
 def _comes_of_references(channel: Channel, typed: str, by: str) -> str:
-    """What would be one, for a correction by so much or so many times."""
+    """What to say instead, for a correction by an amount or a factor."""
     said = f'"{typed.strip()}" is a correction, which comes from references'
     if re.match(r"(?:gain|scale|multiply|factor|slope)", typed.strip(), re.IGNORECASE):
         return f"{said}; {references.how(channel.unit)}."
@@ -253,7 +256,7 @@ def _comes_of_references(channel: Channel, typed: str, by: str) -> str:
 
 
 def _no_reference(channel: Channel, typed: str) -> str:
-    """What to do instead of what is none; empty where nobody knows."""
+    """What to do instead of something that is not a reference; empty where unknown."""
     said = references_otherwise(typed, channel.unit)
     behind = re.sub(r"^[^\d]*\d[\d.,]*\s*", "", typed.strip())
     unit = unit_said(behind) if behind and channel.unit.symbol in NO_UNIT else None
@@ -271,7 +274,7 @@ def _remove_reference(here: Here) -> Edited:
 
 
 def _add_filter(here: Here, typed: str) -> Edited:
-    """By its name; filters for a noise that is named; or an alarm."""
+    """Add a filter by its name, filters for a wanted noise, or an alarm."""
     state, channel = here.state, here.state.chosen
     if is_alarm(typed):
         return _with_alarms(here, channel, typed)
@@ -305,7 +308,7 @@ def _one_filter(here: Here, text: str, typed: str, interval_s: float) -> Edited:
 
 
 def _with_alarms(here: Here, channel: Channel, typed: str) -> Edited:
-    """One, or both of a range; the first is selected."""
+    """Add one alarm, or both of a range; the first is selected."""
     text = own_text(here.editor, here.state, "alarms")
     made: list[Edited] = []
     for said in alarms_said(typed, str(channel.unit)):
@@ -325,7 +328,7 @@ def _none_to_remove() -> Edited:
 
 
 def _add_task(here: Here, typed: str) -> Edited:
-    """A task; on the leaf of traces a trace."""
+    """Add a task; on the leaf of traces a trace."""
     add = add_trace if here.state.leaf_of(Step.PACE) == "trace" else add_task
     return add(here.editor, here.state, here.bench, typed)
 
@@ -338,7 +341,7 @@ def _none_of_pack() -> Edited:
 
 
 def _say_pack(here: Here, typed: str) -> Edited:
-    """Values of the processor, and how the chosen channel is worked out."""
+    """Set values of the processor, and how the chosen channel is computed."""
     said = pack_said(typed)
     keys = {name: here.state.chosen.key("pack") if name == "computed" else ("pack",) for name in said}
     text = here.text
@@ -371,13 +374,13 @@ ENTRIES: Mapping[Step | None, StepEntries] = {
 
 
 def tared(editor: Editor, state: State, bench: Bench) -> Edited:
-    """What the chosen channel reads at the cursor becomes nothing."""
+    """The text with the chosen channel's reading at the cursor tared to zero."""
     corrected = bench.run(state.project, state.chosen).blocks[Step.TRUE]
     text = with_own(editor, state.history.text, state.chosen.key("true"))
     return at_cursor.tared(editor, text, state.chosen, corrected, state.cursor_s)
 
 
 def moved(editor: Editor, state: State, by: int) -> Edited:
-    """The law or filter that the selected value belongs to, up or down among the others."""
+    """The text with the law or filter of the selected value moved up or down."""
     text, hookup, selected = own_text(editor, state), state.project.hookup, state.selected_at(state.step)
     return chain.moved(editor, text, state.chosen, state.step, selected, by, hookup)

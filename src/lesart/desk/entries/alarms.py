@@ -1,4 +1,4 @@
-"""An alarm added to a channel, with what was said of it."""
+"""An alarm added to a channel, with what was said about it."""
 
 from __future__ import annotations
 
@@ -19,8 +19,8 @@ from lesart.project.toml_values import value_at
 
 @dataclass(frozen=True)
 class AlarmSaid:
-    """``limit`` as it was typed; ``hysteresis``, ``off``, which is where it goes off again, ``least`` and ``name`` are
-    empty where nothing was said of them."""
+    """``limit`` as typed; ``hysteresis``, ``off``, the value at which it clears, ``least`` and ``name`` are empty where
+    not stated."""
 
     side: str
     limit: str
@@ -31,8 +31,7 @@ class AlarmSaid:
 
 
 def add_alarm(editor: Editor, text: str, channel: Channel, said: AlarmSaid) -> Edited:
-    """``above 43 kg`` or ``below 5 kg``, with a hysteresis of a hundredth of what the channel can read where none is
-    said.
+    """``above 43 kg`` or ``below 5 kg``, by default with a hysteresis of a hundredth of the channel's range.
 
     Raises RequestError with what would be right.
     """
@@ -58,7 +57,7 @@ def add_alarm(editor: Editor, text: str, channel: Channel, said: AlarmSaid) -> E
 
 
 def _hysteresis(channel: Channel, said: AlarmSaid, at: Quantity) -> str:
-    """As it was said, or from where it goes off again. Raises QuantityError, UnitError and RequestError."""
+    """The hysteresis as stated, or from where it clears. Raises QuantityError, UnitError and RequestError."""
     step = channel.unit.step
     if said.hysteresis:
         each = quantity_typed(said.hysteresis, channel.unit)

@@ -21,14 +21,17 @@ from lesart.project.text import Editor
 from lesart.project.toml_values import value_at
 
 TURN = "3 s"
-"""That each face of a panel is seen for, where there are several."""
+"""How long each face of a panel is shown, where there are several."""
 ALONE = ("panel", "lasts")
-"""What a face says of itself only; the rest of its rules a refitted one takes over."""
+"""Rules that stay with a face; the others are taken over by a refit."""
 Entry = dict[str, str | int | bool]
 
 
 def arranged(editor: Editor, state: State, panel: Panel, face: Face | None, typed: str) -> Edited:
-    """The face that is worked on, its items placed again. Raises RequestError where there is nothing to place."""
+    """The text with the items of the present face placed by rules.
+
+    Raises RequestError where there is nothing to place.
+    """
     if typed:
         raise RequestError(f'"arrange {typed}" is too much; arrange alone places the items of the face in front.')
     if face is None or not face.items:
@@ -55,7 +58,7 @@ def _others(project: Project, face: Face) -> str:
 
 
 def _compared(before: Face, after: Face, panel: Panel) -> str:
-    """What it brought; x shows the two pictures in turn."""
+    """The result in words; x alternates between the two pictures."""
     old, new = layout_of(before, panel), layout_of(after, panel)
     said = f"glass used {100 * old.used:.0f} → {100 * new.used:.0f} %"
     if old.largest_mm is None or new.largest_mm is None or panel.grid is None:
@@ -95,9 +98,9 @@ def refitted(editor: Editor, state: State, face: Face | None, typed: str) -> Edi
 
 
 def with_face_in_turn(editor: Editor, state: State, name: str, panel: str, alike: Entry | None = None) -> str:
-    """The text with an empty face more on a panel, in turn with those there are: after a face that stays no other one
-    would ever be seen. Where it takes over from a face, ``alike`` are that one's rules, and faces that are still empty
-    go: the panel would be blank in their turn."""
+    """The text with another, empty face on a panel, in turn with the present ones: after a face that stays no other one
+    would ever be seen. For a refit, ``alike`` are the rules of the original, and empty faces are removed: the panel
+    would be blank in their turn."""
     text, others = state.history.text, state.project.faces_on(panel)
     if alike is not None:
         for empty in (other for other in others if not other.items):
@@ -112,7 +115,7 @@ def with_face_in_turn(editor: Editor, state: State, name: str, panel: str, alike
 
 
 def _place(item: Item, panel: Panel) -> Entry:
-    """What says where an item stands, as the file has it."""
+    """The keys of an item's place, as the file has them."""
     counted = panel.counted_from
     entry: Entry = {"row": item.row + counted, "column": item.column + counted}
     if isinstance(item, PictureItem):

@@ -1,4 +1,4 @@
-"""What is read at the cursor taken for something: beside a true value as a reference, or as nothing from now on."""
+"""The reading at the cursor as a reference for a true value, or as the new zero."""
 
 from __future__ import annotations
 
@@ -29,14 +29,16 @@ from lesart.study.bench import circle_of
 _READS = re.compile(r"^(?:it\s+)?(?:reads?|shows?|is)\s+(?=.*\btoo\b)", re.IGNORECASE)
 TRUE_VALUE = REFERENCE[0]
 REFERENCE_S = 5.0
-"""So many seconds before the cursor are averaged into an indication."""
+"""Seconds before the cursor that are averaged into an indication."""
 
 
 def reference_added(
     editor: Editor, text: str, channel: Channel, typed: str, indicated: Block, cursor_s: float, moment: str, day: str
 ) -> Edited:
-    """The true value typed, beside the mean of what was indicated before the cursor. ``10 kg ± 5 g up`` says how well
-    it is known, and that it was reached from below; ``2 kg too high`` is told from what is read.
+    """The true value typed, beside the mean of what was indicated before the cursor.
+
+    ``10 kg ± 5 g up`` says how well it is known, and that it was reached from below; ``2 kg too high`` is told from
+    what is read.
 
     ``indicated`` is the block before the correction. Raises RequestError without a value or a good sample.
     """
@@ -75,7 +77,7 @@ def reference_added(
 
 
 def _from_what_is_read(channel: Channel, typed: str, indicated: Block, cursor_s: float) -> str:
-    """The true value, where it is said by how much the reading is off; as it was typed where it is not."""
+    """The true value, where the error of the reading was typed; else the text unchanged."""
     said = _READS.sub("", typed.strip())
     if truth_plainly(said, channel.unit, 1.0) == said:
         return typed
@@ -97,8 +99,10 @@ def tared(editor: Editor, text: str, channel: Channel, corrected: Block, cursor_
 
 
 def fit_to_begin_with(channel: Channel) -> str:
-    """Through one point a line is an offset, and a note says that its slope is taken on trust. What comes round has
-    no other slope than 1."""
+    """The fit to start with.
+
+    Through one point a line is an offset, and a note says that its slope is assumed. On a circle the slope is 1.
+    """
     return "offset" if circle_of(channel) is not None else "line"
 
 
@@ -107,7 +111,7 @@ def _before(channel: Channel, block: Block, cursor_s: float) -> tuple[Block, flo
 
     Raises RequestError where there is none.
     """
-    # A hair later at both ends, so that a window of 5 s at 10 Hz holds 50 samples however its times were rounded.
+    # Slightly later at both ends, so that a window of 5 s at 10 Hz has 50 samples however its times were rounded.
     first, last = np.searchsorted(block.t, [cursor_s - REFERENCE_S + 1e-9, cursor_s + 1e-9])
     part, circle = block[int(first) : int(last)], circle_of(channel)
     part = part if circle is None else unrolled(part, circle.turn)

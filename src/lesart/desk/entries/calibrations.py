@@ -1,4 +1,4 @@
-"""Calibrations as a history: the adopted one is put away under a name, and one kept is adopted again."""
+"""A history of calibrations: the adopted one is put away under a name, and an earlier one is adopted again."""
 
 from __future__ import annotations
 
@@ -18,12 +18,12 @@ from lesart.project.toml_values import value_at
 
 LEAF = "calibrations"
 PARTS = ("kind", "degree", "references")
-"""What makes a calibration; tare and limits belong to the channel and stay."""
+"""Keys of a calibration; tare and limits belong to the channel and stay."""
 LONGEST_NAME = 40
 
 
 def put_away(editor: Editor, state: State, typed: str) -> Edited:
-    """The adopted references under a name, so that new ones can be taken. Raises RequestError."""
+    """The text with the adopted references under a name, so that new ones can be taken. Raises RequestError."""
     channel, name = state.chosen, typed.strip()
     if not channel.references:
         raise RequestError(f"{channel.name} has no reference to put away; + on the leaf of references records one.")
@@ -52,7 +52,7 @@ def _with_adopted_away(editor: Editor, text: str, channel: Channel, name: str) -
 
 
 def adopted_again(editor: Editor, state: State, name: str) -> Edited:
-    """A calibration kept becomes the adopted one; what was that is kept by its day. Raises RequestError."""
+    """The text with an earlier calibration adopted, and the present one kept under its day. Raises RequestError."""
     channel, text = state.chosen, state.history.text
     wanted = _kept(text, channel).get(name)
     if wanted is None:
@@ -72,7 +72,7 @@ def adopted_again(editor: Editor, state: State, name: str) -> Edited:
 
 
 def _name_for(channel: Channel, text: str) -> str:
-    """The day of the adopted one, or ``earlier``; with a number where that is taken."""
+    """The day of the adopted one, or ``earlier``; with a number where that name is taken."""
     day = channel.adopted.day
     plain = date.fromordinal(day).isoformat() if day is not None else "earlier"
     kept = _kept(text, channel)
@@ -80,14 +80,14 @@ def _name_for(channel: Channel, text: str) -> str:
 
 
 def named_by(key: Key | None, channel: Channel) -> str | None:
-    """The calibration kept that a selected value belongs to; None where it is another value."""
+    """The earlier calibration that the selected value belongs to; None for any other value."""
     if key is None or key[:3] != ("channels", channel.name, "calibrations"):
         return None
     return str(key[3])
 
 
 def without_kept(editor: Editor, state: State) -> Edited | None:
-    """Without the calibration that is selected; None where none is."""
+    """The text without the selected calibration; None where none is."""
     name = named_by(state.selected_at(Step.TRUE), state.chosen)
     if name is None:
         return None

@@ -39,11 +39,11 @@ LISTS: dict[Step | None, tuple[str, ...]] = {
     Step.TRUE: ("true", "references"),
     Step.CALM: ("calm",),
 }
-"""Where the entries of a step stand in its channel."""
+"""Keys of a step's entries in its channel."""
 NEVER = "0 s"
-"""A time at which nothing happens, which nobody has to be told."""
+"""A default time that means never, which is not worth mentioning."""
 LAWS_OF, FILTERS_OF = "laws of ", "filters of "
-"""Before the name of a channel: what it has is taken over."""
+"""Words before the name of a channel whose laws or filters are taken over."""
 
 
 def list_of(step: Step | None, channel: Channel) -> Key:
@@ -97,7 +97,7 @@ def add_law(
 
 
 def _reaches(kind: LawKind, before: Unit, leads_to: Unit) -> None:
-    """Raises RequestError where a law that begins with values of its own cannot lead to the unit that was named."""
+    """Raises RequestError where a law with start values of its own cannot lead to the named unit."""
     values, problems = read_table(kind.parameters, _fresh(kind, before, leads_to), "", also=("kind",))
     if leads_to == before or problems:
         return
@@ -110,14 +110,14 @@ def _reaches(kind: LawKind, before: Unit, leads_to: Unit) -> None:
 
 
 def add_laws_of(editor: Editor, text: str, channel: Channel, name: str, project: Project) -> Edited:
-    """The laws of another channel after those there are; units and limits follow. Raises RequestError without any."""
+    """The text with another channel's laws added; units and limits follow. Raises RequestError where it has none."""
     text, count = _with_entries_of(editor, text, channel, name.strip(), project, Step.LAW)
     text = _with_units(editor, text, channel, project.hookup)
     return Edited(text, f"added: {counted(count, 'law')} of {name.strip()}", (*list_of(Step.LAW, channel), 0, "kind"))
 
 
 def add_filters_of(editor: Editor, text: str, channel: Channel, name: str, project: Project) -> Edited:
-    """The filters of another channel after those there are. Raises RequestError without any."""
+    """The text with another channel's filters added. Raises RequestError where it has none."""
     text, count = _with_entries_of(editor, text, channel, name.strip(), project, Step.CALM)
     return Edited(
         text, f"added: {counted(count, 'filter')} of {name.strip()}", (*list_of(Step.CALM, channel), 0, "kind")
@@ -140,7 +140,7 @@ def _with_entries_of(
 
 
 def joined_first(hookup: Hookup) -> dict[str, Part]:
-    """Parts by name, first those that a connection runs through: a resistor in a drawer is nobody's half."""
+    """Parts by name, those with a connection through them first: an unconnected resistor is not half of a divider."""
     used = {join.through for join in hookup.joins}
     return dict(sorted(hookup.parts.items(), key=lambda each: each[0] not in used))
 
@@ -151,14 +151,14 @@ def homes_in(text: str, hookup: Hookup) -> dict[Key, Home]:
 
 
 def _first_value(entry: Key, names: Sequence[str]) -> Key | None:
-    """What is selected once an entry was added: nothing of one that has no values."""
+    """What to select once an entry is added: nothing for one without values."""
     return (*entry, names[0]) if names else None
 
 
 def _behind_law(kind: LawKind, rest: str, before: Unit) -> tuple[Unit, dict[str, str | int | bool]]:
-    """The unit it leads to and values, as they come after a law's name: ``°C, beta = 3950 K``, ``12, 3.3 V``.
+    """The wanted unit and values after a law's name: ``°C, beta = 3950 K``, ``12, 3.3 V``.
 
-    Raises RequestError for what is neither.
+    Raises RequestError for anything else.
     """
     rest = _with_signs(kind, rest)
     if re.match(r"[-−+.]?\d(?!/)", rest.strip()):
@@ -194,7 +194,7 @@ def _fresh(kind: LawKind, before: Unit, leads_to: Unit) -> dict[str, Any]:
 
 
 def fitting_kinds(channel: Channel, parts: Mapping[str, Part]) -> tuple[list[LawKind], list[LawKind]]:
-    """Laws that take the unit in which those of a channel end; and those that would, had the hook-up their part."""
+    """Laws that accept the unit in which those of a channel end; and those that would if the hook-up had their part."""
     fit: list[LawKind] = []
     missing: list[LawKind] = []
     before = end_of_laws(channel)
@@ -219,7 +219,7 @@ def _first_part(parameter: Parameter, parts: Mapping[str, Part]) -> Part | None:
 
 
 def _stand_in(parameter: Parameter) -> Part:
-    """A part of the kind that a law wants, to see which unit the law would take."""
+    """A part of the kind that a law needs, to see which unit the law would accept."""
     kind = PARTS[parameter.choices[0]]
     return Part("", kind, {each.name: 1.0 for each in kind.parameters})
 
@@ -268,7 +268,7 @@ def add_filter(editor: Editor, text: str, channel: Channel, typed: str, interval
 def take_away(
     editor: Editor, text: str, channel: Channel, step: Step | None, selected: Key | None, hookup: Hookup
 ) -> Edited:
-    """Without the entry that the selected value belongs to. Raises RequestError where it belongs to none."""
+    """The text without the entry of the selected value. Raises RequestError where it belongs to none."""
     key = list_of(step, channel)
     alarms: Key = channel.key("alarms")
     if step == Step.CALM and selected is not None and selected[: len(alarms)] == alarms:
@@ -281,7 +281,7 @@ def take_away(
         raise RequestError("The selected entry no longer exists.")
     left = editor.without(text, (*key, index))
     if channel.variant:
-        # None is another thing than those of its channel.
+        # Having none differs from taking those of its channel.
         left = editor.with_none(left, key)
     if step == Step.LAW:
         left = _with_units(editor, left, channel, hookup)
@@ -298,7 +298,7 @@ def moved(
     by: int,
     hookup: Hookup,
 ) -> Edited:
-    """The law or filter that the selected value belongs to, one place on or back. Raises RequestError."""
+    """The text with the law or filter of the selected value moved by one place. Raises RequestError."""
     key = list_of(step, channel)
     if step == Step.TRUE or selected is None or selected[: len(key)] != key or len(selected) <= len(key):
         raise RequestError("Select a value of the law or filter that is to move; tab goes to the values.")
@@ -326,7 +326,7 @@ def _with_units(
     hookup: Hookup,
     readings: Mapping[str, float] | None = None,
 ) -> str:
-    """After laws changed: where they measure something else now, the channel's unit and limits follow them."""
+    """The text after laws changed: where they measure something else now, the channel's unit and limits follow."""
     if channel.variant:
         return text  # a variant reads in the unit of its channel; one that does not is refused by the check
     entered = resolved(read_tables(text))
@@ -355,7 +355,7 @@ def _with_units(
 
 
 def _limits(before: Chain, chain: Chain, channel: Channel) -> tuple[str, str]:
-    """What the channel can read: the same raw values as before, through the new laws."""
+    """The channel's range: the same raw values as before, through the new laws."""
     ends = [before.raw_for(end) for end in (channel.lowest, channel.highest)]
     read = [chain.steady(raw)[-1].x[0] if chain.links else raw for raw in ends]
     known = sorted(float(value) for value in read if np.isfinite(value))

@@ -1,4 +1,4 @@
-"""What goes with another way to drive digits: times of a scan that is none any more, a trace of other lines."""
+"""What a changed drive of digits removes: scan times that no longer apply, a trace of other lines."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ IN_TURN = (SCANNED, THROUGH)
 def with_drive(
     editor: Editor, text: str, tables: Mapping[str, Any], key: Key, value: str | int | bool
 ) -> tuple[str, str]:
-    """The text in which a drive was changed, without what belongs to the one before, and what was taken out."""
+    """The text after a drive was changed, without what belonged to the old one, and what was removed."""
     if key[0] != "panels" or len(key) != 3 or key[2] != "drive":
         return text, ""
     table = tables["panels"][key[1]]

@@ -1,4 +1,4 @@
-"""Where an entry is added or removed, and what an edit leaves: the new text, and what was done."""
+"""The context of an added or removed entry, and the result of an edit: the new text, and what was done."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ _SECTIONS: dict[Step | None, str] = {Step.LAW: "law", Step.TRUE: "true", Step.CA
 
 
 def own_text(editor: Editor, state: State, section: str = "") -> str:
-    """The text in which the section of the open step stands for itself, where a variant is looked at."""
+    """The text in which a variant looked at has its own section of the open step."""
     text, channel = state.history.text, state.chosen
     section = section or _SECTIONS.get(state.step, "")
     if not channel.variant or not section:
@@ -28,7 +28,7 @@ def own_text(editor: Editor, state: State, section: str = "") -> str:
 
 @dataclass(frozen=True)
 class Edited:
-    """A new text, what was done in a few words, and the value to select, if one comes to mind."""
+    """A new text, what was done in a few words, and the value to select, if any."""
 
     text: str
     deed: str
@@ -37,7 +37,7 @@ class Edited:
 
 @dataclass(frozen=True)
 class Here:
-    """Where an entry is added or removed: the state looked at, results at hand, the project's folder."""
+    """The context of an added or removed entry: the state, results at hand, the project's folder."""
 
     editor: Editor
     state: State
@@ -46,12 +46,12 @@ class Here:
 
     @property
     def text(self) -> str:
-        """The project file; where a variant is looked at, one in which the open step's section stands for itself."""
+        """The project text; where a variant is looked at, one in which it has its own section of the open step."""
         return own_text(self.editor, self.state)
 
     @property
     def capture(self) -> Capture | None:
-        """Of the chosen channel; None where it cannot be read."""
+        """The capture of the chosen channel; None where it cannot be read."""
         try:
             return self.bench.capture(self.state.project.sources[self.state.chosen.source])
         except LesartError:

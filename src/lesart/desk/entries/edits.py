@@ -31,7 +31,7 @@ def parameter_at(project: Project, key: Key) -> Parameter:
 
 
 def written_at(project: Project, key: Key, parameter: Parameter) -> str | int | bool:
-    """How the value stands in the file, or its default; an item's field falls back to the channel's rule."""
+    """The value as written in the file, or its default; an item's field falls back to the channel's rule."""
     value = value_at(project.tables, key)
     if value is None and key in project.homes:
         value = project.homes[key].written
@@ -46,7 +46,7 @@ def written_at(project: Project, key: Key, parameter: Parameter) -> str | int | 
 
 
 def typed_value(project: Project, key: Key, text: str) -> str | int | bool:
-    """What the file will hold for what was typed. A number without a unit gets the unit that stands there now.
+    """The value for the file from what was typed. A number without a unit keeps the present unit.
 
     Raises RequestError with a sentence that says what would be right.
     """
@@ -105,7 +105,7 @@ def _number_with_unit(parameter: Parameter, text: str, expected: Unit) -> str:
 
 
 def _unit_there(project: Project, key: Key, parameter: Parameter) -> Unit:
-    """The unit a bare number is meant in: that of the value there now, else the parameter's."""
+    """The unit of a bare number: that of the present value, else the parameter's."""
     written = parted(str(written_at(project, key, parameter)))[0]
     fallback = parse_unit(parameter.unit) if parameter.kind == "quantity" else parse_unit("1")
     if not written:
@@ -117,7 +117,7 @@ def _unit_there(project: Project, key: Key, parameter: Parameter) -> Unit:
 
 
 def _plain(value: float) -> str:
-    """A number as a file holds it: the shortest that reads back the same."""
+    """A number for the file: the shortest text that reads back the same."""
     return plain_number(value, 12).replace("−", "-")
 
 
@@ -157,7 +157,7 @@ def _is_odd_only(project: Project, key: Key) -> bool:
 
 
 def _kept(parameter: Parameter, value: str | int) -> str | int:
-    """The value if the parameter takes it; at an end of its range the sentence says so."""
+    """The value if the parameter accepts it; at an end of its range the sentence says so."""
     try:
         parameter.read(value)
     except ValueError as error:
@@ -166,7 +166,7 @@ def _kept(parameter: Parameter, value: str | int) -> str | int:
 
 
 def said_of(tables: Mapping[str, object], mend: Mend) -> str:
-    """An edit of a remedy in a few words."""
+    """An edit of a remedy, in a few words."""
     if mend.value is None:
         return f"{label_of(tables, mend.key)} taken from its home"
     if not isinstance(mend.value, Mapping):

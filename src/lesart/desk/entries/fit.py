@@ -23,7 +23,10 @@ HOW = "say rules, like 2 decimals, 6 wide, leading zeros, in °F"
 
 
 def add_rules(editor: Editor, state: State, typed: str) -> Edited:
-    """Where each of them stands, with the field or with the channel. Raises RequestError for what is no rule."""
+    """The text with typed rules, each set where it is at home: with the field or with the channel.
+
+    Raises RequestError for anything else.
+    """
     channel = state.chosen
     said = rules_said(typed, channel.unit)
     if not said and (how := done_otherwise(typed)):
@@ -34,7 +37,7 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
     front, text = state.field_in_front, state.history.text
     wider = _wider(state, front, said) if front is not None else 0
     said = {**said, **({"width": wider} if wider else {})}
-    # What no panel shows yet has a field of its own, which the margin shows and the first item takes.
+    # A channel on no panel yet has a field of its own, which the margin shows and the first item takes over.
     keys = {
         name: field_key(channel, front[1], front[2], name) if front is not None else (*channel.key("fit"), name)
         for name in said
@@ -54,8 +57,8 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
 
 
 def _wider(state: State, front: tuple[str, str, FieldItem], said: Mapping[str, Written]) -> int:
-    """How many cells the field needs with so many decimals, where it has not enough and there is room after it before
-    the next item; 0 where nothing has to be done, or can be. Cells of pixels are as wide as their letters."""
+    """Cells that the field needs with these decimals, where it has too few and there is room before the next item; 0
+    where nothing has to, or can, be done. On pixels cells are as wide as their letters."""
     (name, face_name, item), channel = front, state.chosen
     panel, decimals = state.project.panels[name], said.get("decimals")
     if not isinstance(decimals, int) or "width" in said or "width" not in item.own_keys or panel.grid is not None:

@@ -1,4 +1,4 @@
-"""A value more in the frames of a source, typed: ``temp = bytes 3 to 4 signed / 10 °C``."""
+"""Another value in the frames of a source, typed: ``temp = bytes 3 to 4 signed / 10 °C``."""
 
 from __future__ import annotations
 
@@ -19,14 +19,16 @@ from lesart.project.new.limits import written_limits
 from lesart.project.text import Editor
 
 MOST_UNHEARD = 1000
-"""The greatest reading of a value that a line has not said yet."""
+"""Assumed greatest reading of a value that a line has not sent yet."""
 
 
 def add_value(
     editor: Editor, text: str, source: Source, capture: Capture | None, name: str, what: str
 ) -> Edited | None:
-    """A value more in the frames of a source, of a capture or a line: ``bytes 3 to 4 signed / 10 °C``. None where it is
-    none. Raises RequestError."""
+    """Another value in the frames of a capture or a line: ``bytes 3 to 4 signed / 10 °C``.
+
+    None for anything else. Raises RequestError.
+    """
     of_line, frames = _is_of_frames(source), _frames_of(capture)
     found = frame_value(what) if has_frames(source, capture) else None
     if found is None:
@@ -47,7 +49,7 @@ def add_value(
 
 
 def has_frames(source: Source, capture: Capture | None) -> bool:
-    """Does it send frames, or are some in its capture?"""
+    """True where a line sends frames, or its capture has some."""
     return _is_of_frames(source) or _frames_of(capture) is not None
 
 

@@ -52,7 +52,7 @@ WORDS = (*ITEMS, "face", "arrange", "refit")
 
 
 def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
-    """What ``+`` means on the leaf that is turned up."""
+    """Add what ``+`` means on the open leaf."""
     leaf = state.leaf_of(Step.GLASS)
     said, typed = typed, display_plainly(typed)
     if display_in(typed) is not None:
@@ -71,7 +71,7 @@ def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
 
 
 def with_count(state: State, typed: str) -> State:
-    """A count to try the panel in front with; the project is as before. Raises RequestError."""
+    """The state with a counter to test the panel in front with; the project is unchanged. Raises RequestError."""
     counting = read_counting(typed, panel_in_front(state))
     look = replace(state.glass, pattern=COUNTED, pattern_step=0, pattern_s=0.0, counting=counting)
     said = (
@@ -94,7 +94,7 @@ def _add_panel(editor: Editor, state: State, typed: str) -> Edited:
 
 
 def _wired(state: State, kind: str) -> str:
-    """A display of the hook-up that no panel shows yet and that may be of this kind: the panel takes facts from it."""
+    """A display of the hook-up that has no panel yet and may be of this kind: the panel takes facts from it."""
     role = "segment" if CATALOGUE[kind]["kind"] == "segments" else ""
     word = {"characters": "character", "pixels": "pixel"}.get(str(CATALOGUE[kind]["kind"]), "")
     for name, part in state.project.hookup.parts.items():
@@ -215,8 +215,7 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
 
 
 def _with_unit(state: State, rest: str) -> tuple[str, dict[str, str]]:
-    """``lid air in °F``: the channel, and what the field states of its own. Raises RequestError for another
-    quantity."""
+    """``lid air in °F``: the channel, and the field's own unit. Raises RequestError for another quantity."""
     name, in_, symbol = rest.rpartition(" in ")
     if not in_ or rest in state.project.channels or name not in state.project.channels:
         return rest, {}
@@ -232,7 +231,7 @@ def _with_unit(state: State, rest: str) -> tuple[str, dict[str, str]]:
 
 
 def _named(state: State, word: str, rest: str) -> dict[str, str]:
-    """What an item is of, by the key that names it. Raises RequestError where there is no such thing."""
+    """The key and name of an item's subject. Raises RequestError where there is no such thing."""
     if word == "box":
         if rest:
             raise RequestError(f'"box {rest}": a box holds nothing; + label {rest} adds a text.')
@@ -289,7 +288,7 @@ def _free_place(face: Face | None, panel: Panel, need: int) -> tuple[int, int]:
 
 
 def _cells_in(panel: Panel, room: int) -> int:
-    """Cells of a field that a row has room for."""
+    """Cells that a row has room for."""
     if panel.grid is None:
         return max(room, 1)
     font = panel.grid.font(DEFAULT_FONT)
@@ -307,7 +306,10 @@ def selected_item(state: State) -> tuple[Face, int]:
 
 
 def take_entry(editor: Editor, state: State) -> Edited:
-    """Without the selected item, glyph, or the panel in front with its faces. Raises RequestError where none is."""
+    """The text without the selected item, glyph, or the panel in front with its faces.
+
+    Raises RequestError where there is none.
+    """
     leaf, text, selected = state.leaf_of(Step.GLASS), state.history.text, state.selected_at(Step.GLASS)
     panel = panel_in_front(state)
     if selected is not None and selected[0] in ("pictures", "fonts"):
@@ -328,7 +330,7 @@ def take_entry(editor: Editor, state: State) -> Edited:
 
 
 def dot_turned(editor: Editor, state: State) -> Edited:
-    """The dot or segment that is looked at, of the selected glyph, lit or darkened."""
+    """The text with a dot or segment of the selected glyph toggled."""
     panel, letter = panel_in_front(state), selected_glyph(state)
     key: Key = ("panels", panel.name, "glyphs", letter)
     drawn, what = glyph_turned(panel, str(value_at(state.project.tables, key) or ""), state.glass.dot)

@@ -9,12 +9,12 @@ from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glyphs.dots import HEIGHT, WIDTH
 
 EMPTY = "/".join(["." * WIDTH] * (HEIGHT - 1))
-"""Its lowest row is left to a cursor, as the built-in letters leave it."""
+"""An empty glyph. The lowest row is left for a cursor, as in built-in letters."""
 
 
 @singledispatch
 def empty_glyph(panel: Panel) -> str:
-    """A new one, as the project file has it."""
+    """A new glyph, as the project file has it."""
     return EMPTY
 
 
@@ -25,7 +25,7 @@ def _(panel: SegmentPanel) -> str:
 
 @singledispatch
 def dot_beside(panel: Panel, dot: int, right: int, down: int) -> int:
-    """The number of the dot so many further on, round the edges."""
+    """The number of the dot at a distance, wrapping at the edges."""
     y, x = divmod(dot % (WIDTH * HEIGHT), WIDTH)
     return (y + down) % HEIGHT * WIDTH + (x + right) % WIDTH
 
@@ -37,7 +37,7 @@ def _(panel: SegmentPanel, dot: int, right: int, down: int) -> int:
 
 @singledispatch
 def glyph_turned(panel: Panel, written: str, dot: int) -> tuple[str, str]:
-    """The drawing with one dot lit or darkened, and which that is, in words."""
+    """The drawing with one dot toggled, and which one that is, in words."""
     rows = [list(row.ljust(WIDTH, ".")) for row in (written.split("/") + [""] * HEIGHT)[:HEIGHT]]
     y, x = divmod(dot % (WIDTH * HEIGHT), WIDTH)
     rows[y][x] = "." if rows[y][x] == "#" else "#"

@@ -1,4 +1,4 @@
-"""Items of a face moved by keys: by a step, to the next line that something stands on, to equal distances."""
+"""Items of a face moved by keys: by a step, to the next line of alignment, to equal distances."""
 
 from __future__ import annotations
 
@@ -21,13 +21,14 @@ from lesart.project.text import Editor
 Span = tuple[int, int]
 """First cell or pixel, and how many."""
 LARGE_STEP = 8
-"""Pixels that an item without letters is moved by at once: a byte of the frame."""
+"""Step in pixels for an item without letters: a byte of the frame."""
 FEWEST = 3
-"""Things that equal distances can stand between."""
+"""Fewest items for equal distances."""
 
 
 def moved_by(editor: Editor, state: State, right: int, down: int, *, by_cell: bool = False) -> Edited:
-    """The selected item by so many cells or pixels, within the panel; on pixels ``by_cell`` by those of a letter."""
+    """The text with the selected item moved by cells or pixels, within the panel; on pixels ``by_cell`` by those of a
+    letter."""
     face, index = selected_item(state)
     panel, item = panel_in_front(state), face.items[index]
     across, high = _cell(item, panel) if by_cell else (1, 1)
@@ -47,7 +48,7 @@ def _cell(item: Item, panel: Panel) -> tuple[int, int]:
 
 
 def aligned(editor: Editor, state: State) -> Edited:
-    """The selected item to the left edge, then the middle, then the right edge."""
+    """The text with the selected item aligned left, then centred, then right."""
     face, index = selected_item(state)
     panel, item = panel_in_front(state), face.items[index]
     room = max(panel.columns - size_of(item, panel)[0], 0)
@@ -58,7 +59,10 @@ def aligned(editor: Editor, state: State) -> Edited:
 
 
 def snapped(editor: Editor, state: State, right: int, down: int) -> Edited:
-    """To the next edge, middle, or line that another item stands on. Raises RequestError where there is none."""
+    """The text with the item at the next edge, middle, or line of another item.
+
+    Raises RequestError where there is none.
+    """
     face, index = selected_item(state)
     panel, item = panel_in_front(state), face.items[index]
     width, height = size_of(item, panel)
@@ -75,7 +79,7 @@ def snapped(editor: Editor, state: State, right: int, down: int) -> Edited:
 
 
 def _stops(room: int, size: int, others: Iterable[Span], gap: int) -> set[int]:
-    """Where an item of a size may begin so that it is in line with the panel or with another item, or beside it."""
+    """Positions at which an item of a size is aligned with the panel or with another item, or next to it."""
     found = {0, (room - size) // 2, room - size}
     for first, length in others:
         behind = first + length
@@ -91,9 +95,8 @@ def _next(stops: Iterable[int], at: int, way: int) -> int:
 
 
 def spread(editor: Editor, state: State) -> Edited:
-    """Equal distances: between the items that stand beside the selected one, else between all that stand below each
-    other. The first and the last one stay. Raises RequestError where there are fewer than three.
-    """
+    """The text with equal distances between the items beside the selected one, or else between all items one below the
+    other. The first and the last one stay. Raises RequestError where there are fewer than three."""
     face, index = selected_item(state)
     panel = panel_in_front(state)
     boxes = [(item.column, item.row, *size_of(item, panel)) for item in face.items]
@@ -143,7 +146,7 @@ def _equal(spans: dict[int, Span], pinned: frozenset[int]) -> dict[int, int] | N
 
 
 def _between(groups: list[list[int]], spans: dict[int, Span]) -> dict[int, int] | None:
-    """The first and the last stay; None where there is no room for all."""
+    """Positions between the first and the last, which stay; None where there is no room."""
     lengths = [max(spans[place][1] for place in group) for group in groups]
     start, last = spans[groups[0][0]][0], spans[groups[-1][0]][0]
     spare = last - start - sum(lengths[:-1])
@@ -158,7 +161,7 @@ def _between(groups: list[list[int]], spans: dict[int, Span]) -> dict[int, int] 
 
 
 def placed(editor: Editor, state: State, face: Face, index: int, row: int, column: int) -> Edited:
-    """The item at a row and column, counted from 0."""
+    """The text with the item at a row and column, counted from 0."""
     counted = _counted_from(panel_in_front(state))
     text, key = state.history.text, ("faces", face.name, "items", index)
     item = replace(face.items[index], row=row, column=column)

@@ -1,4 +1,4 @@
-"""Lines that are typed: ``mass < text line PORT``, ``air < Modbus TCP HOST:PORT unit 7 input 3 int16``."""
+"""Lines as typed: ``mass < text line PORT``, ``air < Modbus TCP HOST:PORT unit 7 input 3 int16``."""
 
 from __future__ import annotations
 
@@ -36,12 +36,15 @@ _HOW = {
 
 
 def is_line(what: str) -> bool:
-    """Does what was typed after ``<`` begin with a kind of line?"""
+    """True where the text after ``<`` begins with a kind of line."""
     return any(what.lower().startswith(kind.lower()) for kind in LINES)
 
 
 def add_line(editor: Editor, text: str, name: str, what: str) -> Edited:
-    """A source with the line, and a channel of its first column. Raises RequestError with what would be right."""
+    """The text with a source for the line, and a channel of its first column.
+
+    Raises RequestError with what would be right.
+    """
     kind = next(kind for kind in LINES if what.lower().startswith(kind.lower()))
     rest = what[len(kind) :].strip()
     table, registers = _table(kind, rest, name)
@@ -68,7 +71,7 @@ def _where(source: Source) -> str:
 
 
 def add_register(editor: Editor, text: str, source: Source, name: str, what: str) -> Edited | None:
-    """``TABLE ADDRESS [TYPE] [UNIT]`` of a source that is asked for registers; None where that is not what it is."""
+    """The text with ``TABLE ADDRESS [TYPE] [UNIT]`` added to a source with registers; None for anything else."""
     line = source.line
     entries = line.kind.entries if line is not None and line.kind.has_registers else ""
     match = _REGISTER.match(what) if entries == "registers" else None
@@ -170,7 +173,7 @@ def _frames(place: str, more: str, name: str) -> tuple[dict[str, Any], list[dict
 
 
 def _field(match: re.Match[str], name: str) -> dict[str, Any]:
-    """Of bytes counted from 1."""
+    """A field by bytes counted from 1."""
     first, last = int(match[1]), int(match[2] or match[1])
     if not 1 <= first <= last:
         raise RequestError(f'"{match[0]}" are not bytes of a frame; they are counted from 1, like bytes 5 to 6.')
@@ -181,7 +184,7 @@ _OTHERS = {"serial frames": _frames, "UDP text": _udp, "MQTT": _mqtt, "two-wire 
 
 
 def _said(problem: Problem, name: str, kind: str) -> str:
-    """With the value called as on the screen."""
+    """The error with parameters named as on the screen."""
     place = problem.place.removeprefix(f"sources.{name}.line.")
     title = next((each.title for each in LINES[kind].parameters if each.name == place), place)
     return str(Problem(title, problem.value, problem.wanted))

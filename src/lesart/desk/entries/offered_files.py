@@ -1,4 +1,4 @@
-"""Files of the project's folder, serial ports and tasks: what can be typed in Raw and Pace besides names."""
+"""Files of the project's folder, serial ports and tasks, as offers in Raw and Pace."""
 
 from __future__ import annotations
 
@@ -14,13 +14,13 @@ from lesart.study.views import Offer, Offers
 
 CAPTURES = tuple(FORMATS)
 MOST = 60
-"""Files that are listed."""
+"""Most files listed."""
 RIG = ("scale", "mast")
 """Ports of the rig, where it runs in the project's folder."""
 
 
 def files_in(folder: Path, endings: Iterable[str]) -> list[str]:
-    """Files of the folder with one of the endings, as they are typed: ``captures/bus.vcd``; those nearest first."""
+    """Files of the folder with one of the extensions, as they are typed: ``captures/bus.vcd``; the nearest first."""
     wanted = tuple(endings)
     found = [path for path in sorted(folder.glob("*")) if isfile(path)]
     found += [path for path in sorted(folder.glob("*/*")) if isfile(path) and not path.parent.name.startswith(".")]
@@ -28,7 +28,7 @@ def files_in(folder: Path, endings: Iterable[str]) -> list[str]:
 
 
 def ports_in(folder: Path) -> list[tuple[str, str]]:
-    """Serial ports of this computer, and those of a rig, each with what it says of itself."""
+    """Serial ports of this computer and of a rig, each with its description."""
     from serial.tools.list_ports import comports
 
     found = [(f"rig/{name}", "the rig's") for name in RIG if exists(folder / "rig" / name)]
@@ -36,7 +36,7 @@ def ports_in(folder: Path) -> list[tuple[str, str]]:
 
 
 def lines_and_files(state: State, folder: Path) -> Offers:
-    """After ``<`` in Raw: captures that nothing reads yet, and lines."""
+    """Offers after ``<`` in Raw: captures that nothing reads yet, and lines."""
     used = {source.capture for source in state.project.sources.values()}
     files = [name for name in files_in(folder, CAPTURES) if name not in used]
     traces = [name for name in files if name.endswith(".vcd")]
@@ -59,7 +59,7 @@ def _lines(folder: Path) -> Iterator[Offer]:
 
 
 def tasks(state: State, buses: Iterable[str]) -> Iterator[Offer]:
-    """Ways to say a task, with a name that is free."""
+    """Ways to type a task, with a free name."""
     name = next(each for each in ("log", *(f"log {number}" for number in range(2, 999))) if not _taken(state, each))
     yield Offer(f"{name} every 5 s takes 40 ms", "in the loop, holding up all else meanwhile")
     yield Offer(f"{name} every 100 ms takes 20 µs by interrupt", "breaks in on all else")

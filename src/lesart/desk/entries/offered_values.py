@@ -1,4 +1,4 @@
-"""What a value edited in place may be: choices, names, pins, units, files and ports."""
+"""Offers for a value edited in place: choices, names, pins, units, files and ports."""
 
 from __future__ import annotations
 
@@ -15,11 +15,11 @@ from lesart.project.toml_values import value_at
 from lesart.study.views import Offer
 
 FILES = {"fonts": (".bdf",), "pictures": (".png", ".bmp", ".gif", ".jpg", ".jpeg", ".xbm")}
-"""Endings of files by the group of tables that name them."""
+"""Extensions of files by the group of tables that name them."""
 
 
 def offers_of_value(project: Project, folder: Path, key: Key) -> tuple[Offer, ...]:
-    """Nothing for a number or a text, of which there is no end."""
+    """Offers for a value; none for a number or a text."""
     try:
         parameter = parameter_at(project, key)
     except RequestError:
@@ -44,7 +44,7 @@ def offers_of_value(project: Project, folder: Path, key: Key) -> tuple[Offer, ..
 
 
 def _units(project: Project, key: Key) -> tuple[Offer, ...]:
-    """Those in which the same thing is said, where it is known of what."""
+    """Units for the same quantity, where that is known."""
     name = key[1] if key[0] == "channels" else value_at(project.tables, (*key[:-1], "channel"))
     channel = project.channels.get(str(name))
     if channel is None or key[-1] != "unit":
@@ -53,6 +53,6 @@ def _units(project: Project, key: Key) -> tuple[Offer, ...]:
 
 
 def other_units(unit: Unit) -> tuple[str, ...]:
-    """Those in which people say the same thing."""
+    """Other units in which people state the same quantity."""
     group = next((group for group in SHOWN_IN if parse_unit(group[0]).same_dimension(unit)), ())
     return tuple(symbol for symbol in group if parse_unit(symbol) != unit)

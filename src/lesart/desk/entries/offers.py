@@ -1,4 +1,4 @@
-"""What can be added in a place, made from the registries: each as it is typed, with what it is; usual ones first."""
+"""Offers of what can be added, from the registries: each as it is typed, with a description; usual ones first."""
 
 from __future__ import annotations
 
@@ -43,30 +43,30 @@ SAYS = {
     "bubble": "moved by two readings",
     "picture": "one of the project",
 }
-"""What each kind of item is, in words."""
+"""Each kind of item in words."""
 OF_A_CHANNEL = ("field", "bar", "alarm", "trend", "dial", "spectrum")
 
 
 def offers_at(here: Here) -> Offers:
-    """In the step and leaf that are open."""
+    """Offers in the open step and leaf."""
     found = OFFERS.get(here.state.step)
     return found(here) if found is not None else {}
 
 
 def _takes(parameters: tuple[Parameter, ...]) -> str:
-    """What may be said after a name, with what is usual: ``; capacity, sensitivity, zero 0 mV/V``."""
+    """Values that may follow a name, with defaults: ``; capacity, sensitivity, zero 0 mV/V``."""
     asked = [f"{each.title} {'' if each.default is None else each.default}".strip() for each in parameters]
     return f"; {', '.join(asked)}" if asked else ""
 
 
 def _told(parameters: tuple[Parameter, ...]) -> str:
-    """What has to be said after a name: parameters without a usual value."""
+    """Values that have to follow a name: parameters without a default."""
     asked = [each for each in parameters if each.default is None and not each.optional and each.kind != "part"]
     return f"; then {', '.join(each.title for each in asked)}" if asked else ""
 
 
 def _of_law(here: Here) -> Offers:
-    """Those that take the unit there is; the others have nothing to begin with here."""
+    """Laws that accept the present unit; others have no input here."""
     state = here.state
     fits, missing = fitting_kinds(state.chosen, state.project.hookup.parts)
     found = [Offer(kind.name, kind.title + _takes(kind.parameters)) for kind in fits]
@@ -83,7 +83,7 @@ def _of_law(here: Here) -> Offers:
 
 
 def _of_raw(here: Here) -> Offers:
-    """What the channel is, where nobody said it; columns that nothing reads; files and lines."""
+    """Offers in Raw: what the channel is, where not stated; columns that nothing reads; files and lines."""
     state = here.state
     source = state.project.sources[state.chosen.source]
     try:
@@ -158,7 +158,7 @@ def _sums() -> Iterator[Offer]:
 
 
 def _pins(hookup: Hookup) -> Iterator[Offer]:
-    """Those without a job first."""
+    """Pins, free ones first."""
     ends = [(end, pin) for end, pin in hookup.ends()]
     for end, pin in sorted(ends, key=lambda each: not _is_open(hookup, each[0])):
         yield Offer(str(end), ", ".join(pin.roles), False)
@@ -194,7 +194,7 @@ def _of_glass(here: Here) -> Offers:
 
 
 def _refits(state: State, front: str) -> list[str]:
-    """Panels on which something of the face in front finds a place."""
+    """Panels on which at least one item of the face in front fits."""
     face = face_in_front(state)
     if face is None or not face.items:
         return []
@@ -203,13 +203,13 @@ def _refits(state: State, front: str) -> list[str]:
 
 
 def _displays() -> tuple[Offer, ...]:
-    """Said with how it is driven, with all that follows; or the panel alone."""
+    """Displays with how they are driven, and what follows from that; or the panel alone."""
     whole = [Offer(name, f"{says}; with the channel on it") for name, says in displays().items()]
     return (*whole, *(Offer(name, "an empty panel; a name may follow") for name in CATALOGUE))
 
 
 def _signals(state: State) -> tuple[Offer, ...]:
-    """What the chosen channel may be, by the unit that its raw values are in."""
+    """What the chosen channel may be, by the unit of its raw values."""
     return tuple(
         Offer(recipe.begins, _of_recipe(recipe))
         for recipe in SIGNALS.values()
@@ -218,13 +218,13 @@ def _signals(state: State) -> tuple[Offer, ...]:
 
 
 def _of_recipe(recipe: Recipe) -> str:
-    """What it is, and what is assumed where nothing else is said."""
+    """The description of a recipe, with what is assumed by default."""
     usual = ", ".join(f"{ask.word} {ask.usual}" for ask in recipe.asks)
     return f"{recipe.says}; {usual}"
 
 
 def _of_pack(here: Here) -> Offers:
-    """What a processor may be like, and how the channel is worked out."""
+    """Offers in Pack: properties of a processor, and how the channel is computed."""
     return {"": tuple(Offer(said, means) for said, means in PACKED.items())}
 
 
@@ -238,4 +238,4 @@ OFFERS: Mapping[Step | None, Callable[[Here], Offers]] = {
     Step.PACE: _of_pace,
     Step.PACK: _of_pack,
 }
-"""By step that has entries."""
+"""Offers by step."""

@@ -1,4 +1,4 @@
-"""Labels and fields beside each other in one edit, as a line of a program prints them."""
+"""Labels and fields next to each other in one edit, as a line of code prints them."""
 
 from __future__ import annotations
 
@@ -30,7 +30,10 @@ def with_printed_line(
     place: Place | None,
     free_place: Callable[[int], tuple[int, int]],
 ) -> Edited:
-    """On the face in front, where it was said or where there is room. Raises RequestError where there is none."""
+    """The text with a printed line on the face in front, where stated or where there is room.
+
+    Raises RequestError where there is none.
+    """
     panel, face, text = panel_in_front(state), face_in_front(state), state.history.text
     if face is None:
         name = free_name(state.project.faces, panel.name)
@@ -55,7 +58,7 @@ def with_printed_line(
 
 
 def _entries(state: State, panel: Panel, pieces: Sequence[str | Hole]) -> tuple[list[Entry], int]:
-    """Each with its column from the first on, and the columns of all."""
+    """The entries with their columns, and the total width."""
     entries: list[Entry] = []
     at = 0
     for piece in pieces:
@@ -72,7 +75,7 @@ def _entries(state: State, panel: Panel, pieces: Sequence[str | Hole]) -> tuple[
 
 
 def _field(state: State, panel: Panel, hole: Hole) -> Entry:
-    """As wide as its whole range needs, or as it is printed where that is wider."""
+    """A field as wide as its range needs, or as printed where that is wider."""
     channel = state.project.channels[hole.channel]
     field = channel.field
     field = field if hole.decimals is None else replace(field, decimals=hole.decimals)
@@ -85,7 +88,7 @@ def _field(state: State, panel: Panel, hole: Hole) -> Entry:
 
 
 def _columns(panel: Panel, cells: int) -> int:
-    """Of so many cells; on pixels of so many in the usual font."""
+    """Columns of a number of cells; on pixels in the default font."""
     if panel.grid is None or not cells:
         return cells
     return panel.grid.font(DEFAULT_FONT).field_width(cells) + 1

@@ -26,16 +26,16 @@ from lesart.study.bench import Bench
 from lesart.study.intervals import filters_interval_s
 
 MOST_TRIED = 20_000
-"""Samples that proposals are tried on: enough to know a noise by, few enough to try sixty of them."""
+"""Samples on which proposals are tried: enough to measure noise, few enough to try sixty of them."""
 BEHIND = ("hold", "deadband", "settling gate", "decimate")
-"""Filters that smoothing comes before."""
+"""Filters that follow smoothing."""
 NO_LIMIT_S = 1e9
 
 
 def proposed(editor: Editor, text: str, state: State, bench: Bench, typed: str) -> Edited:
     """``noise 0.02 kg``: the cheapest filters that leave no more, as late as the channel allows.
 
-    They take the place of those that smooth now. Raises RequestError where none does, and says by how much.
+    They replace the present smoothing. Raises RequestError where none suffices, with how close it comes.
     """
     channel, project = state.chosen, state.project
     wanted = _wanted(typed, channel.unit.step)
@@ -65,7 +65,7 @@ def proposed(editor: Editor, text: str, state: State, bench: Bench, typed: str) 
 
 
 def _circle(now: Sequence[Entry]) -> Entry | None:
-    """That of the mean which knows one."""
+    """The circle of the channel's circular mean, if any."""
     found = next((entry for entry in now if entry["kind"] == "circular mean"), None)
     return {name: found[name] for name in ("lowest", "highest")} if found else None
 
@@ -81,7 +81,7 @@ def _wanted(typed: str, unit: Unit) -> float:
 
 
 def _with(now: Sequence[Entry], entries: Sequence[Entry]) -> list[Entry]:
-    """Those that do not smooth as they are, with the entries before what comes after smoothing."""
+    """The filters that do not smooth, with the new entries before those that follow smoothing."""
     left = [entry for entry in now if entry["kind"] not in SMOOTHING]
     place = next((index for index, entry in enumerate(left) if entry["kind"] in BEHIND), len(left))
     return [*left[:place], *entries, *left[place:]]
@@ -98,7 +98,7 @@ def _chain(entries: Sequence[Entry], unit: Unit) -> tuple[Chain, tuple[FilterEnt
 
 
 def _replaced(editor: Editor, text: str, key: Key, entries: Sequence[Entry]) -> str:
-    """The text with the entries instead of those that smooth, each with its lines."""
+    """The text with the entries in place of those that smooth, other lines kept."""
     now = value_at(read_tables(text), key) or []
     for index in reversed(range(len(now))):
         if now[index]["kind"] in SMOOTHING:

@@ -1,4 +1,4 @@
-"""Channels and sources added and taken away in Raw: another column of the capture, or another file."""
+"""Channels and sources added and removed in Raw: another column of the capture, or another file."""
 
 from __future__ import annotations
 
@@ -49,7 +49,7 @@ HERTZ = parse_unit("Hz")
 
 @dataclass(frozen=True)
 class _Where:
-    """What is added to: the editor's text, the project and its folder."""
+    """The context of an addition: the editor's text, the project and its folder."""
 
     editor: Editor
     text: str
@@ -60,7 +60,7 @@ class _Where:
 def add_entry(
     editor: Editor, text: str, project: Project, folder: Path, capture: Capture | None, source: str, typed: str
 ) -> Edited:
-    """What was typed at ``+`` in Raw. Raises RequestError or CaptureError with what would be right."""
+    """The text with what was typed at ``+`` in Raw. Raises RequestError or CaptureError with what would be right."""
     where = _Where(editor, text, project, folder)
     if "<" in typed:
         name, _, what = typed.partition("<")
@@ -83,7 +83,7 @@ def add_entry(
 
 
 def say_rate(editor: Editor, text: str, project: Project, source: str, rate: str) -> Edited:
-    """How often samples come. Raises RequestError where a column says when each came, or a line does."""
+    """The text with a sample rate. Raises RequestError where a column or a live line has the times."""
     of, key = project.sources[source], ("sources", source, "rate")
     if of.time:
         raise RequestError(
@@ -96,7 +96,7 @@ def say_rate(editor: Editor, text: str, project: Project, source: str, rate: str
 
 
 def say_early(editor: Editor, text: str, source: str, name: str, written: str) -> Edited:
-    """How early is too early for a reading: a value of the source."""
+    """The text with a source's limit for readings that come too early."""
     key = ("sources", source, name)
     title = next(each.title for each in EARLY if each.name == name)
     return Edited(
@@ -137,7 +137,7 @@ def _add_channel(where: _Where, name: str, capture: Capture | None, source: str,
 
 
 def _unit(capture: Capture, column: str) -> str:
-    """What a decoder says of its column, or its name; else a plain number."""
+    """The unit by the decoder's column, or by its name; else a plain number."""
     said = capture.decoded.units.get(column) if capture.decoded else unit_in_name(column)
     return str(said) if said is not None else "1"
 
@@ -155,7 +155,7 @@ def _channel(source: str, column: str, unit: str, block: Block) -> dict[str, Any
 
 
 def _add_capture(where: _Where, name: str, what: str) -> Edited:
-    """A source of that name and a channel of its first column."""
+    """The text with a source of that name and a channel of its first column."""
     file, _, decoder = what.partition(" as ")
     path = where.folder / file.strip()
     _free_source(name, where.project)
@@ -179,7 +179,7 @@ def _add_capture(where: _Where, name: str, what: str) -> Edited:
 
 
 def _talk_of(path: Path) -> str:
-    """The decoder of what a trace of edges talks, the likeliest first; empty where it is none, or talks nothing."""
+    """The likeliest decoder of a trace of edges; empty where nothing is recognised."""
     if format_of(path) != "vcd":
         return ""
     return next((talk.kind for talk in recognise(read_vcd(path).lines) if talk.kind in KINDS), "")
@@ -198,8 +198,7 @@ def _with_source(where: _Where, name: str, table: Table) -> str:
 
 
 def say_no_reading(editor: Editor, text: str, channel: Channel, values: Sequence[float]) -> Edited:
-    """These raw values stand for no reading from now on, beside those that do already. Raises RequestError where all
-    of them do."""
+    """The text with further raw values that mean no reading. Raises RequestError where all of them already do."""
     key = ("channels", channel.name, "no_reading")
     said = listed([format_quantity(value, channel.unit_raw, 9) for value in values])
     if set(values) <= set(channel.no_reading):
@@ -235,7 +234,7 @@ def take_channel(editor: Editor, text: str, project: Project, channel: Channel) 
 
 
 def columns_of(capture: Capture, source: Source, project: Project) -> tuple[tuple[str, str], ...]:
-    """Each column with the channel that reads it, or nothing."""
+    """Each column with the channel that reads it, if any."""
     readers = {channel.column: channel.name for channel in project.channels.values() if channel.source == source.name}
     return tuple(
         (column, readers.get(column, readers.get(str(place), ""))) for place, column in enumerate(capture.columns, 1)

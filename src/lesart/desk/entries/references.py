@@ -1,4 +1,4 @@
-"""References that were taken elsewhere: typed or pasted as pairs of true and indicated values, or read from a file."""
+"""References taken elsewhere: typed or pasted as pairs of true and indicated values, or read from a file."""
 
 from __future__ import annotations
 
@@ -22,18 +22,18 @@ MOST, MOST_NAMED = 500, 3
 
 
 def how(unit: Unit) -> str:
-    """A line that would do."""
+    """An example of a line that works."""
     ten, ten_read, twenty, twenty_read = (beside_unit(each, unit.symbol) for each in ("10", "10.24", "20", "20.33"))
     return f"write {ten} = {ten_read}; {twenty} = {twenty_read}, the true value first, or < captures/weighed.csv"
 
 
 def are_pairs(typed: str) -> bool:
-    """Is it more than a true value at the cursor?"""
+    """True where it is more than a true value at the cursor."""
     return "=" in typed or "<" in typed
 
 
 def add_pairs(editor: Editor, text: str, channel: Channel, typed: str, folder: Path, day: str) -> Edited:
-    """All of them, or none: RequestError names the first that is wrong."""
+    """The text with all pairs, or none: RequestError names the first wrong one."""
     if "<" in typed:
         pairs = pairs_of_file(folder, typed.partition("<")[2].strip(), how(channel.unit))
     else:
@@ -65,7 +65,7 @@ def _pair(typed: str, unit: Unit) -> tuple[str, str]:
 
 
 def _quantity(written: str, channel: Channel, *, tolerance: bool = False) -> str:
-    """As the project file has it, in the channel's unit where none was written."""
+    """A quantity for the project file, in the channel's unit where none was written."""
     unit: Unit = channel.unit
     number, off = parted(written) if tolerance else (written, "")
     try:

@@ -1,4 +1,4 @@
-"""Points of a table taken over: from two columns of a file, or from how another channel went beside this one."""
+"""Points of a table taken from two columns of a file, or from another channel at the same times."""
 
 from __future__ import annotations
 
@@ -22,9 +22,9 @@ from lesart.study.bench import Bench
 
 MOST_BYTES = 100_000
 KNOTS = 9
-"""Points that a curve through two channels is drawn of: enough for its bend, few enough to read."""
+"""Points of a curve through two channels: enough for its bend, few enough to read."""
 LEAST_SAMPLES = 5
-"""Samples that a point is the middle of, at least."""
+"""Fewest samples per point."""
 HOW = 'write "table < captures/points.csv" or "table < channel NAME"'
 
 

@@ -1,4 +1,4 @@
-"""What comes after a kind's name when an entry is typed: which kind is meant, and its values. Nothing is dropped.
+"""The name of a kind and its values, as typed for an entry. Nothing is dropped.
 
 ``median 9``, ``low-pass 0.1 Hz``, ``reject range -5 kg, 130 kg``, ``low-pass 0.1 Hz, order = 4``: what cannot be a
 value is refused with what would be right.
@@ -18,11 +18,11 @@ from lesart.core.units import Unit, parse_unit
 
 Kind = TypeVar("Kind")
 LONGEST = 10_000
-"""Letters that can be typed or pasted at once: a table of points has fewer."""
+"""Most characters typed or pasted at once: a table of points has fewer."""
 
 
 def not_too_long(typed: str) -> None:
-    """Raises RequestError for what nobody types."""
+    """Raises RequestError for a text longer than anyone types."""
     if len(typed) > LONGEST:
         raise RequestError(f'"{typed[:30]}…" has {len(typed)} letters; {LONGEST} at most are taken.')
 
@@ -48,7 +48,7 @@ def kind_named(typed: str, kinds: Mapping[str, Kind], noun: str, otherwise: str 
 
 
 def meant(typed: str, names: Iterable[str]) -> str:
-    """``did you mean A or B?`` where some names are near to what was typed, or to its first word; else nothing."""
+    """``did you mean A or B?`` where names are similar to what was typed, or to its first word; else empty."""
     by_lower = {name.lower(): name for name in names}
     words = typed.strip().lower()
     first = words.split()[0] if words.split() else ""
@@ -83,8 +83,10 @@ def values_typed(
 
 
 def named_by_kind(parameters: Sequence[Parameter], typed: str) -> str:
-    """``12, 3.3 V`` as ``bits = 12, reference = 3.3 V``: each bare value for the first parameter after those before it
-    that can be that. One that none can be stays as it is."""
+    """``12, 3.3 V`` as ``bits = 12, reference = 3.3 V``: each bare value goes to the next parameter that accepts it.
+
+    A value that none accepts stays bare.
+    """
     left = [parameter for parameter in parameters if parameter.kind in ("integer", "quantity", "any quantity")]
     parts = []
     for part in (part.strip() for part in typed.split(",")):
@@ -107,7 +109,7 @@ def _names(parameters: Sequence[Parameter]) -> str:
 
 
 def as_written(parameter: Parameter, typed: str, own: Unit | None = None) -> str | int | bool:
-    """A typed value as the project file has it. Raises RequestError with what would be right."""
+    """A typed value for the project file. Raises RequestError with what would be right."""
     number = whole_said(typed)
     tried: list[str | int | bool] = []
     if parameter.kind == "flag":
@@ -132,5 +134,5 @@ def as_written(parameter: Parameter, typed: str, own: Unit | None = None) -> str
 
 
 def written(value: float, unit: Unit) -> str:
-    """A value as the project file has it."""
+    """A value for the project file."""
     return beside_unit(plain_number(value, 7).replace("−", "-"), unit.symbol)

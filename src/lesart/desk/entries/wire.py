@@ -35,18 +35,18 @@ from lesart.project.text import Editor
 from lesart.project.toml_values import value_at
 
 BOARDS = ("5 V board", "3.3 V board", "large 3.3 V board")
-"""One of which a hook-up without a board gets, the first that has the pins that are said."""
+"""Boards assumed for a hook-up without one: the first with the named pins."""
 FEW = 16
-"""So many signal pins have the smaller ones."""
+"""Number of signal pins of the smaller boards."""
 DECLARED = re.compile(
     r"(?:#\s*define\s+\w+\s+|(?:(?:static|const|constexpr|let|var)\s+)*(?:int|byte|char|u?int\d{1,2}_t)\s+\w+\s*=\s*)(?P<pin>\d{1,2})\s*;?$"
 )
-"""A pin as programs name it, which does not say what depends on it."""
+"""A pin as code names it, which does not say what is connected to it."""
 HOW = 'write "name = kind" for a part, or "part.pin > part.pin through part" for a connection'
 
 
 def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str) -> Edited:
-    """What was typed at ``+``. Raises RequestError with a sentence that says what would be right."""
+    """The text with what was typed at ``+``. Raises RequestError with a sentence that says what would be right."""
     if declared := DECLARED.match(typed.strip()):
         pin = f"p{declared['pin']}"
         raise RequestError(
@@ -70,7 +70,7 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
     try:
         joined = join_plainly(typed, project.hookup)
     except RequestError:
-        # ``button d3 to ground`` is a part and its line; what names a part that there is is a connection, and wrong.
+        # ``button d3 to ground`` is a part on a pin; with the name of an existing part it is a wrong connection.
         is_new = not any(re.search(rf"(?<!\w){re.escape(name)}(?!\w)", typed) for name in project.hookup.parts)
         both = _on_pins(editor, text, project, typed) if is_new else None
         if both is None:
@@ -96,8 +96,7 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
 
 
 def _on_pins(editor: Editor, text: str, project: Project, typed: str) -> Edited | None:
-    """A part with its lines; a hook-up without a board gets one that has such pins, which is assumed. None for
-    others."""
+    """A part on board pins; a hook-up without a board gets an assumed one with such pins. None for anything else."""
     boards = [part for part in project.hookup.parts.values() if part.kind.group == "board"]
     if len(boards) == 1:
         made = _at_board(editor, text, project, typed, boards[0].name)
@@ -126,13 +125,15 @@ def _know_pins(typed: str, board: Part) -> None:
 
 
 def _assumed_for(typed: str) -> str:
-    """The kind of board that has such pins, or most of them."""
+    """The kind of board with these pins, or most of them."""
     return BOARDS[-1 if any(int(pin.lstrip("ap")) > FEW for pin in pins_named(typed)) else 0]
 
 
 def _pinout(editor: Editor, text: str, project: Project, typed: str) -> Edited | None:
-    """What a board's pins are for, or another of its values: ``sda 21 scl 22``, ``bus clock 400 kHz``. Pins that it has
-    not yet are added. None for other lines."""
+    """The uses of a board's pins, or another of its values: ``sda 21 scl 22``, ``bus clock 400 kHz``.
+
+    Missing pins are added. None for other lines.
+    """
     boards = [part for part in project.hookup.parts.values() if part.kind.group == "board"]
     usual = kinds_of(project.tables)[kind := _assumed_for(typed)]
     board = Part("board", usual, {each.name: each.default for each in usual.parameters})
@@ -159,7 +160,7 @@ def _pinout(editor: Editor, text: str, project: Project, typed: str) -> Edited |
 def _at_board(
     editor: Editor, text: str, project: Project, typed: str, name: str, is_extended: bool = True
 ) -> Edited | None:
-    """The pins that are said are the board's, and are for what is joined there, where it says nothing else."""
+    """The text with the named pins on the board, with the uses they are joined for, unless set otherwise."""
     kinds, board = kinds_of(project.tables), project.hookup.parts[name]
     told: dict[str, str] = {}
     written = value_at(project.tables, ("parts", name)) or {}
@@ -181,7 +182,7 @@ def _at_board(
 
 
 def _apart_from_panels(project: Project, typed: str, part: PartSaid) -> PartSaid:
-    """Not called like a panel that is another kind of display, unless a person says so."""
+    """A name different from panels of other kinds, unless a person chose it."""
     taken = project.tables.get("panels", {}).get(part.name, {}).get("kind")
     if taken is None or PANEL_OF.get(part.kind.name, taken) == taken or re.search(r"\b(?:called|named)\b", typed):
         return part
@@ -189,7 +190,7 @@ def _apart_from_panels(project: Project, typed: str, part: PartSaid) -> PartSaid
 
 
 def _with_own_name(said: OnPins, part: PartSaid) -> OnPins:
-    """The part by that name, in its connections too."""
+    """The part renamed, in its connections too."""
     old = f"{said.part.name}."
     lines = (f"{part.name}.{line.removeprefix(old)}" if line.startswith(old) else line for line in said.lines)
     return replace(said, part=part, lines=tuple(lines))
@@ -203,14 +204,14 @@ def _with_values(
 
 
 def _added_on_pins(editor: Editor, text: str, project: Project, said: OnPins) -> Edited:
-    """A part, and the lines that join it to the board."""
+    """The text with a part, and its connections to the board."""
     made = _added_part(editor, text, said.part.name, said.part.kind, said.part.values)
     joined = _added_joins(editor, made.text, project, said.lines)
     return Edited(joined.text, f"{made.deed}; {joined.deed}", made.select)
 
 
 def _added_joins(editor: Editor, text: str, project: Project, lines: Sequence[str]) -> Edited:
-    """Several connections; a resistor that is said alike in each is one part, of which there is one in each line."""
+    """The text with several connections; the same resistor in each is one part, used once per line."""
     deeds: list[str] = []
     select: Key | None = None
     between: dict[str, str] = {}
@@ -235,7 +236,7 @@ def _add_part(editor: Editor, text: str, project: Project, name: str, what: str)
 
 
 def _added_part(editor: Editor, text: str, name: str, kind: PartKind, given: Mapping[str, Written]) -> Edited:
-    """Raises RequestError for a value that must be given and is not."""
+    """The text with a part. Raises RequestError for a missing value."""
     missing = [each for each in kind.parameters if each.default is None and each.name not in given]
     if missing:
         titles = " and ".join(each.title for each in missing)
@@ -253,13 +254,13 @@ def _added_part(editor: Editor, text: str, name: str, kind: PartKind, given: Map
 def _add_sum(editor: Editor, text: str, project: Project, name: str, what: str) -> Edited:
     _free(name, project.sums, "sum")
     kind, values = kind_named(what, SUMS, "kind of sum")
-    # What is not typed is taken from the hook-up where it says it, and is as usual elsewhere.
+    # Values not typed are taken from the hook-up where possible, else defaults.
     given = values_typed(kind.parameters, [each.name for each in kind.parameters], values, kind.name)
     return _added_sum(editor, text, name, kind, given)
 
 
 def _add_sum_said(editor: Editor, text: str, project: Project, typed: str) -> Edited:
-    """Asked for as people do. Raises RequestError."""
+    """The text with a sum as people ask for it. Raises RequestError."""
     said = sum_said(typed, project.sums)
     if said is None:
         how = "a resistor for a 2 V LED at 5 V, 20 mA"
@@ -289,7 +290,10 @@ def _free(name: str, taken: Mapping[str, object], noun: str) -> None:
 
 
 def _add_join(editor: Editor, text: str, project: Project, typed: str) -> Edited:
-    """A connection; a part that it runs through may be said here, as a 10k resistor. Raises RequestError."""
+    """The text with a connection; the part it runs through may be given here, as a 10k resistor.
+
+    Raises RequestError.
+    """
     hookup = project.hookup
     ends, _, through = (each.strip() for each in typed.partition(" through "))
     first, _, second = ends.partition(">")
@@ -311,7 +315,7 @@ def _add_join(editor: Editor, text: str, project: Project, typed: str) -> Edited
 
 
 def _end(written: str, hookup: Hookup) -> End:
-    """``part.pin``; a pin alone is the board's where there is one board."""
+    """The end ``part.pin``; a pin alone is the board's where there is only one."""
     written = written.strip()
     boards = [name for name, part in hookup.parts.items() if part.kind.group == "board"]
     full = f"{boards[0]}.{written}" if "." not in written and len(boards) == 1 else written
@@ -322,7 +326,7 @@ def _end(written: str, hookup: Hookup) -> End:
 
 
 def take_entry(editor: Editor, text: str, project: Project, selected: Key | None) -> Edited:
-    """Without what the selected value belongs to. Raises RequestError where it belongs to nothing."""
+    """The text without the entry of the selected value. Raises RequestError where it belongs to none."""
     match selected:
         case ("wire", "joins", int(index), _):
             entry = value_at(project.tables, (*JOINS, index))
@@ -339,7 +343,8 @@ def take_entry(editor: Editor, text: str, project: Project, selected: Key | None
 
 
 def _take_part(editor: Editor, text: str, hookup: Hookup, name: str) -> Edited:
-    """A part with its connections; those that ran through it go too, since straight they would be something else."""
+    """The text without a part and its connections, including those through it, which would mean something else without
+    it."""
     joins = [join for join in hookup.joins if name in (join.pin.part, join.to.part, join.through)]
     for join in sorted(joins, key=lambda each: each.index, reverse=True):
         text = editor.without(text, (*JOINS, join.index))
@@ -348,7 +353,7 @@ def _take_part(editor: Editor, text: str, hookup: Hookup, name: str) -> Edited:
 
 
 def join_by_role(editor: Editor, text: str, project: Project) -> Edited:
-    """All that is not joined, joined by the roles of its pins. Raises RequestError where nothing is left to join."""
+    """The text with everything joined by the roles of its pins. Raises RequestError where nothing is left to join."""
     plan = propose(project.hookup)
     left = " ".join(plan.unplaced)
     if not plan.mends:
@@ -364,7 +369,7 @@ def join_by_role(editor: Editor, text: str, project: Project) -> Edited:
 
 
 def write_sum(editor: Editor, text: str, project: Project, selected: Key | None) -> Edited:
-    """The result of the selected sum, as a part of the hook-up. Raises RequestError where there is none to write."""
+    """The text with the result of the selected sum as a part. Raises RequestError where there is none to write."""
     name = str(selected[1]) if selected and selected[0] == "sums" else ""
     found = project.sums.get(name)
     if found is None:

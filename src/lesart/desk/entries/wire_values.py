@@ -1,4 +1,5 @@
-"""Values of the hook-up edited in place: what each key of parts, connections, sums and measured values may hold."""
+"""Values of the hook-up edited in place: the allowed values for each key of parts, connections, sums and measured
+values."""
 
 from __future__ import annotations
 
@@ -12,7 +13,7 @@ from lesart.project.toml_values import value_at
 
 
 def options_at(project: Project, key: Key, parameter: Parameter) -> tuple[str, ...]:
-    """What ← and → step through at names of parts, pins and colours; nothing elsewhere."""
+    """The options that ← and → step through at names of parts, pins and colours; none elsewhere."""
     if parameter.kind == "part":
         parts = project.hookup.parts.values()
         if parameter.choices:
@@ -33,7 +34,7 @@ def options_at(project: Project, key: Key, parameter: Parameter) -> tuple[str, .
 
 
 def end_typed(project: Project, key: Key, typed: str) -> str:
-    """A pin without its part is meant on the part that stands there now: ``p7`` for ``node.p7``."""
+    """The typed end; a pin without its part is on the present part: ``p7`` for ``node.p7``."""
     present = str(value_at(project.tables, key) or "")
     if key[-1] not in ("pin", "to") or "." in typed or "." not in present:
         return typed

@@ -1,1 +1,1 @@
-"""Sheets that go out: one of a calibration, one view, a report of all."""
+"""Exported sheets: a calibration, one view, a report of everything."""

@@ -1,4 +1,4 @@
-"""The calibration sheet of a channel as data: its residual chart, its points, the fit and what it covers."""
+"""The calibration sheet of a channel as data: residual chart, points, fit and covered range."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from lesart.study.drawable import CalibrationSheet
 
 
 def calibration_of(desk: Desk, date: str) -> CalibrationSheet | None:
-    """Of the chosen channel; None without a reference. ``date`` stands on it as it is given."""
+    """The sheet of the chosen channel; None without a reference. ``date`` is printed as given."""
     channel = desk.state.chosen
     if not channel.references:
         return None
@@ -45,7 +45,7 @@ def _head(channel: Channel, date: str) -> list[str]:
         lines.append("known all around, as it comes round")
     elif correction.covered is not None:
         ends = correction.known
-        # To a ten-thousandth of what they span: finer figures would claim more than a fit knows.
+        # To a ten-thousandth of their span: finer figures would claim more than a fit knows.
         places = max(math.ceil(-math.log10((ends[1] - ends[0]) / 1e4)), 0) if ends[1] > ends[0] else 6
         low, high = (format_quantity(round(end, places), unit, 9) for end in ends)
         lines.append(f"known from {low} to {high}, a guess beyond")

@@ -1,4 +1,4 @@
-"""The open view as a drawing, made in a thread of its own: the plotting library takes a second to wake."""
+"""The open view as a drawing, made in a thread of its own: the plotting library takes a second to load."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ def default_path(picture: Picture) -> str:
 
 
 def slug(text: str) -> str:
-    """Letters and digits with dashes between, for a file name."""
+    """A file name of letters, digits and dashes."""
     return re.sub(r"[^a-z0-9]+", "-", text.lower()).strip("-") or "view"
 
 
@@ -87,12 +87,12 @@ def export_view(desk: Desk, text: str, done: Callable[[str, bool], None], *, rep
         except LesartError as error:
             done(str(error), True)
 
-    # Not a daemon: who leaves at once still gets the drawing that was asked for.
+    # Not a daemon: leaving at once must not lose the drawing.
     threading.Thread(target=draw, name="draw").start()
 
 
 def _subject(desk: Desk) -> Subject | None:
-    """What the open view is drawn from."""
+    """The data that the open view is drawn from."""
     workspace, context = workspace_now(desk), context_of(desk)
     if desk.state.step == Step.WIRE:
         return hookup_sheet(desk.state.project)

@@ -1,4 +1,4 @@
-"""A report of a project that one would hand to a colleague: everything drawn, every note, what was left open."""
+"""A report of a project to hand to a colleague: everything drawn, every note, all open values."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ def report_pages(desk: Desk, date: str) -> Iterator[Figure]:
         (f"{counted(len(project.channels), 'channel')}, {counted(len(project.panels), 'panel')}; {date}", "faint"),
         ("", "faint"),
     ]
-    # Contents that go over a page would move all that they count.
+    # A table of contents longer than a page would shift the pages it lists.
     contents = list(text_pages(visible(f"{project.name}: report"), [*head, *lines]))[:1]
     yield from contents
     for _, pages in made:
@@ -62,7 +62,7 @@ def _parts(desk: Desk, date: str) -> Iterator[Page]:
 
 
 def _channel_pages(desk: Desk, name: str, date: str) -> Iterator[Figure]:
-    """What there is to be seen of it: laws, references, filters."""
+    """Pages of a channel: laws, references, filters."""
     desk.choose_channel(name)
     channel = desk.state.chosen
     there = {Step.LAW: bool(channel.laws), Step.TRUE: bool(channel.references), Step.CALM: True}
@@ -94,7 +94,7 @@ def _note_lines(notes: tuple[Note, ...]) -> list[Line]:
 
 
 def _open_lines(project: Project) -> list[Line]:
-    """Values that nobody has said yet."""
+    """Lines for values that are still assumed."""
     if not project.assumed:
         return [("Nothing is assumed.", "faint")]
     return [(visible(f"assumed: {'.'.join(str(part) for part in key)}"), "text") for key in project.assumed]

@@ -1,6 +1,6 @@
 """The middle of the screen, one folder a step, a module a leaf: evidence first, then values edited in place.
 
-A room is imported when it is first entered: the first reading waits for none but the one that it is shown in.
+A step's modules are imported when it is first opened: the first reading waits only for those that show it.
 """
 
 from __future__ import annotations
@@ -11,8 +11,8 @@ from lesart.study.views import Workspace
 
 
 def workspace_of(step: Step | None, context: Context) -> Workspace:
-    """What stands in the middle while a step is open; None is where all channels are looked at."""
-    # One import a step, spelt out, so that the contracts on who may know whom see them.
+    """The workspace of an open step; None is the view of all channels."""
+    # One import per step, spelt out, so that the import contracts see them.
     match step:
         case None:
             from lesart.desk.workspace.overview import build

@@ -1,4 +1,4 @@
-"""What every workspace is built from, and the small texts they share."""
+"""The context of every workspace, and small texts they share."""
 
 from __future__ import annotations
 
@@ -31,15 +31,15 @@ from lesart.study.views import Edit, Glass, Line, Series, Span, Tone, numeral
 
 Result = TypeVar("Result")
 COLUMNS = 600
-"""Columns a chart is decimated to: two points each, more than a terminal or a page resolves."""
+"""Columns that a chart is decimated to: two points each, more than a terminal or a page resolves."""
 
 
 WIDTH = 78
-"""Columns a workspace has beside margin and glass in a window of 160; its lines are laid out for that."""
+"""Columns of a workspace next to margin and glass in a window of 160; its lines are laid out for that."""
 INDENT = 3
 """Columns before a row of values."""
 ABSURD = 8.0
-"""A range this many times that of the middle 99 % of samples is made by absurd ones."""
+"""A range this many times that of the middle 99 % of samples is due to absurd ones."""
 
 
 @dataclass(frozen=True)
@@ -49,8 +49,8 @@ class Context:
     ``at`` holds what each channel reads at the cursor, or by hand, by step: raw, law, true, calm. ``texts`` are those
     that are no reading of a channel, by the key of their item. ``surveys`` are the last ones by source; ``waiting``
     channels whose capture is still to be read. ``in_haste``: an edit has to be on the glass at once, and the same
-    picture comes again with new notes. ``notes_of`` finds the notes: most pictures of one step say none, and to look
-    for them takes longer than all else.
+    picture comes again with new notes. ``notes_of`` finds the notes lazily: most pictures of a step show none, and
+    inspecting takes longer than all else.
     """
 
     state: State
@@ -65,33 +65,33 @@ class Context:
     surveys: Mapping[str, Asking] = field(default_factory=dict)
     waiting: frozenset[str] = frozenset()
     packing: Packing | None = None
-    """The last pack that was written from here."""
+    """The last pack written from here."""
     in_haste: bool = False
 
     def in_time(self, what: str, channel: Channel, block: Block, compute: Callable[[], Result]) -> Result | None:
-        """A result worked out once; None in a picture that must be quick, and comes again at leisure."""
+        """A cached result; None in a hasty picture, which comes again later."""
         if self.in_haste and not self.bench.knows(what, channel, block):
             return None
         return self.bench.once_for(what, channel, block, compute)
 
     @cached_property
     def notes(self) -> tuple[Note, ...]:
-        """In the order in which they are numbered."""
+        """The notes in numbered order."""
         return self.notes_of()
 
     @cached_property
     def project(self) -> Project:
-        """The project, with the fields of the channel looked at as its variant has them."""
+        """The project, with the chosen channel's fields as in its variant."""
         return self.state.seen
 
     @property
     def channel(self) -> Channel:
-        """The channel looked at."""
+        """The chosen channel."""
         return self.state.chosen
 
     @cached_property
     def standing(self) -> Channel:
-        """The channel looked at while the others that its laws read stand as they do at the cursor."""
+        """The chosen channel, with the others that its laws read fixed at their readings at the cursor."""
         try:
             return self.bench.standing(self.project, self.channel, self.state.cursor_s)
         except LesartError:
@@ -99,12 +99,12 @@ class Context:
 
     @property
     def here(self) -> dict[Step, Reading]:
-        """What the channel looked at reads, by step."""
+        """The chosen channel's readings, by step."""
         return self.at[self.channel.name]
 
     @property
     def readings(self) -> dict[str, Reading]:
-        """What every channel gives to the glass."""
+        """The reading of every channel for the glass."""
         return {**{name: steps[Step.CALM] for name, steps in self.at.items()}, **self.texts}
 
     def numerals(self, step: Step, *, channel: str | None = None, panel: str | None = None, most: int = 9) -> str:
@@ -128,7 +128,7 @@ class Context:
         return " ".join(numeral(number) for number, _ in found), any(note.is_fault for _, note in found)
 
     def is_fault(self, step: Step, *, channel: str | None = None) -> bool:
-        """Does a † note speak of a step?"""
+        """True where a † note is about a step."""
         return any(note.is_fault for _, note in self._notes_on(step, channel, None))
 
     def _notes_on(self, step: Step, channel: str | None, panel: str | None) -> list[tuple[int, Note]]:
@@ -141,16 +141,16 @@ class Context:
         ]
 
     def _holds_here(self, note: Note) -> bool:
-        """Does it speak of the way in which its channel is looked at?"""
+        """True where it applies to the variant looked at."""
         return self.state.channel not in note.channels or self.channel.variant in note.ways
 
     def notes_here(self) -> list[tuple[int, Note]]:
-        """Those on the channel looked at, as its variant has it, with their numbers."""
+        """Notes on the chosen channel in its variant, with their numbers."""
         name = self.channel.name
         return [each for each in enumerate(self.notes, 1) if each[1].channel == name and self._holds_here(each[1])]
 
     def front(self) -> tuple[Panel, FieldItem, str] | None:
-        """Panel, item and face that Fit looks at: on the panel brought forward if it shows the channel."""
+        """Panel, item and face that Fit shows: on the panel in front if that shows the channel."""
         found = self.state.field_in_front
         return None if found is None else (self.project.panels[found[0]], found[2], found[1])
 
@@ -181,7 +181,7 @@ def value(project: Project, key: Key, *, tone: Tone = "text", width: int = 0, ti
 
 
 def _empty(project: Project, key: Key) -> str:
-    """What stands for an empty text: a field without a unit of its own is shown in the channel's."""
+    """What an empty text means: a field without a unit of its own uses the channel's."""
     if key[-1] == "unit" and key[0] in ("channels", "faces"):
         name = key[1] if key[0] == "channels" else value_at(project.tables, (*key[:-1], "channel"))
         return project.channels[str(name)].unit.symbol if name in project.channels else "none"
@@ -197,8 +197,8 @@ def _help(parameter: Parameter) -> str:
 def rows_of(
     project: Project, place: Key, parameters: Iterable[Parameter], *, in_line: int = 3, column: int = 26
 ) -> list[Line]:
-    """The parameters of a table as short rows, ``in_line`` beside each other, and where those are taken from that are
-    stated elsewhere."""
+    """The parameters of a table as short rows, ``in_line`` of them per line, and the homes of those stated
+    elsewhere."""
     parameters, cells = tuple(parameters), []
     for parameter in parameters:
         span = value(project, (*place, parameter.name))
@@ -216,7 +216,7 @@ def rows_of(
 
 
 def _taken(project: Project, place: Key, parameters: Sequence[Parameter]) -> list[Line]:
-    """Where values that are not stated here are taken from, one line for each place."""
+    """The homes of values that are not stated here, one line each."""
     found: dict[str, list[str]] = {}
     for parameter in parameters:
         home = project.homes.get((*place, parameter.name))
@@ -225,7 +225,7 @@ def _taken(project: Project, place: Key, parameters: Sequence[Parameter]) -> lis
     lines: list[Line] = [
         (label("↳ "), text(", ".join(titles), "verdigris"), label(f" from {says}")) for says, titles in found.items()
     ]
-    # Once is enough to know the key by.
+    # The key need only be shown once.
     return [(*lines[0], label("; "), text("H", "ochre"), label(" goes there")), *lines[1:]] if lines else []
 
 
@@ -235,7 +235,7 @@ def wrapped(words: str, tone: Tone = "text", width: int = WIDTH) -> list[Line]:
 
 
 def cut(words: str, width: int) -> str:
-    """What of a name has room, with a sign where that is not all of it."""
+    """A name cut to the room, with a sign where it is cut."""
     return words if len(words) <= width else f"{words[: width - 1]}…"
 
 
@@ -252,7 +252,7 @@ def decimals_for(step: float) -> int:
 
 
 def trace(context: Context, block: Block, name: str, tone: Tone) -> Series:
-    """What of a block is in view, decimated."""
+    """The part of a block in view, decimated."""
     t, x = context.bench.envelope(block).between(*context.view, COLUMNS)
     return Series(name, t.tolist(), x.tolist(), tone)
 
@@ -268,7 +268,7 @@ def robust_span(context: Context, block: Block, series: Series) -> tuple[float, 
 
 
 def span_of(series: Iterable[Series], room: float = 0.06) -> tuple[float, float]:
-    """Least and greatest y of all series, with a little room."""
+    """Least and greatest y of all series, with a small margin."""
     low = min((min(each.y) for each in series if len(each.y)), default=0.0)
     high = max((max(each.y) for each in series if len(each.y)), default=1.0)
     margin = (high - low) * room or abs(high) * 0.01 or 1.0

@@ -1,4 +1,4 @@
-"""0: every channel's thread in one line, every panel, and how many notes there are."""
+"""The yard, 0: every channel's thread in one line, every panel, and the number of notes."""
 
 from __future__ import annotations
 
@@ -14,15 +14,15 @@ from lesart.project.model import Channel
 from lesart.study.views import Line, Workspace
 
 SHOWN_WIDTH = 21
-"""Columns there are for the channels of a face."""
+"""Columns for the channels of a face."""
 
 
 def build(context: Context) -> Workspace:
-    """Channels and panels of the whole project."""
+    """Build the view of all channels and panels."""
     heads = f"{'raw':>13}{'law':>12}{'true':>12}{'calm':>12}"
     lines: list[Line] = [(label(f"   {'channel':<15}{heads} cells"),)]
     lines += [_thread(context, channel) for channel in context.project.channels.values()]
-    # No blank line: a yard of twenty channels, two lines and four panels fills the room there is.
+    # No blank line: twenty channels, two lines and four panels fill the screen.
     lines += overview_lines(context)
     lines.append((label(f"   {'panel':<16}{'is':<24}{'face':<16}shows"),))
     for glass in context.glasses:
@@ -41,7 +41,7 @@ def _shown(face: Face) -> str:
 
 
 def _thread(context: Context, channel: Channel) -> Line:
-    """One channel at the cursor, or by hand, from its raw value to its cells."""
+    """One channel's line at the cursor, or by hand, from raw value to cells."""
     here = channel.name == context.channel.name
     raw, law, true, calm = (context.at[channel.name][step].value for step in COMPUTED)
     cells = fill(channel.field, context.readings[channel.name])
@@ -58,7 +58,7 @@ def _thread(context: Context, channel: Channel) -> Line:
 
 
 def _reading(value: float, channel: Channel) -> str:
-    """With one decimal more than the field shows, so that what rounding takes away can be seen."""
+    """A reading with one decimal more than the field shows, so that the effect of rounding is visible."""
     if not math.isfinite(value):
         return "—"
     return beside_unit(f"{value:.{channel.field.decimals + 1}f}".replace("-", "−"), str(channel.unit))

@@ -1,1 +1,1 @@
-"""What people say aloud, put into the words that the steps take."""
+"""Phrases as people say them, translated into what the steps accept."""

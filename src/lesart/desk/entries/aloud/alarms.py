@@ -61,7 +61,7 @@ _BOTH = re.compile(
 
 
 def _outside(typed: str) -> str:
-    """A range that is well, or both of its ends, as an alarm outside of it."""
+    """A good range, or both of its ends, as an alarm outside of it."""
     said = typed.strip()
     if _WELL.search(said) and (found := _IS_WELL.fullmatch(said)):
         return f"alarm outside {found['low']} to {found['high']}"
@@ -71,7 +71,7 @@ def _outside(typed: str) -> str:
 
 
 def is_alarm(typed: str) -> bool:
-    """Does it begin as an alarm does?"""
+    """True where it begins as an alarm does."""
     return _begun(_outside(typed).strip()) is not None
 
 
@@ -80,7 +80,10 @@ def _begun(said: str) -> re.Match[str] | None:
 
 
 def alarms_said(typed: str, unit: str) -> tuple[AlarmSaid, ...]:
-    """One, or two of a range; ``unit`` is that of the reading. Raises RequestError for a side that is not said."""
+    """One alarm, or two for a range; ``unit`` is that of the reading.
+
+    Raises RequestError where the side is not stated.
+    """
     said = _outside(typed).strip()
     begun = _begun(said)
     which = name = ""
@@ -117,13 +120,13 @@ def alarms_said(typed: str, unit: str) -> tuple[AlarmSaid, ...]:
 
 
 def _end(quantity: str) -> int:
-    """Where the unit of a quantity begins."""
+    """The index at which the unit of a quantity begins."""
     found = re.match(NUMBER, quantity)
     return found.end() if found else 0
 
 
 def _side_of(which: str, limit: str, off: str) -> str:
-    """A high alarm is above its limit, and so is one that goes off below it; empty where nothing tells."""
+    """The side of an alarm: a high one is above its limit, and so is one that clears below it; empty where unknown."""
     if which:
         return ABOVE if which.lower() in ("high", "upper") else BELOW
     on_at, off_at = (_number(each) for each in (limit, off))
@@ -138,7 +141,7 @@ def _number(quantity: str) -> float | None:
 
 
 def _taken(pattern: re.Pattern[str], said: str) -> tuple[str, str]:
-    """The text without what the pattern finds, and the value there."""
+    """The text without the match of a pattern, and the matched value."""
     found = pattern.search(said)
     if found is None:
         return said, ""

@@ -1,4 +1,4 @@
-"""The article before a thing, which says nothing of it."""
+"""The article before a noun, which carries no meaning."""
 
 from __future__ import annotations
 

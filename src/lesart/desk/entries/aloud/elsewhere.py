@@ -1,4 +1,4 @@
-"""What was typed in a step that does not take it, and another one does: which one, and what it is there."""
+"""Lines typed in a step that does not accept them, where another step does: which one, and as what."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ TASK = re.compile(r"^\S.*?\s(?:every|each)\s+\d|\stakes\s+\d")
 
 
 def taken_elsewhere(state: State, typed: str) -> str:
-    """``"median 5" is a filter; + in 5 Calm takes it.`` Nothing where no other step knows it either."""
+    """``"median 5" is a filter; + in 5 Calm takes it.`` Empty where no other step knows it either."""
     if state.step is Step.WIRE and " > " in typed:
         return ""  # a connection, whatever its parts are called
     known = list(_known(state, typed.strip()))
@@ -42,7 +42,7 @@ def taken_elsewhere(state: State, typed: str) -> str:
 
 
 def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
-    """Each step that takes it, the surest first."""
+    """Each step that accepts it, the surest first."""
     if is_alarm(typed):
         yield (Step.CALM,), "an alarm"
     if no_reading_said(typed) is not None:

@@ -1,4 +1,4 @@
-"""Numbers with units among words, and which value of a part or of a sum one may be."""
+"""Numbers with units among words, and which parameter of a part or of a sum they may be for."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ FIGURE = re.compile(r"(?<![\w.,])\d+(?:[.,]\d+)?\s*(?:[kMRΩ]\d*(?!\w)|[kMR]?\s*
 
 
 def takes(parameter: Parameter, figure: str) -> bool:
-    """Has a figure the dimension of a value? A number with k, M or R alone is a resistance."""
+    """True where a figure has the dimension of a parameter. A number with k, M or R alone is a resistance."""
     if parameter.kind != "quantity" or re.fullmatch(r"[\d.,]+", figure):
         return False
     unit = parse_unit(parameter.unit)

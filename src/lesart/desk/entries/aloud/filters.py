@@ -1,7 +1,7 @@
-"""A filter as people say it aloud, put into the words that 5 Calm takes.
+"""A filter as people say it, translated into what 5 Calm accepts.
 
-``a moving average of 16 samples`` is ``mean 16``. What may be something else here is left: a limit to the rate, and
-smoothing by a factor, which some take of the old and some of the new.
+``a moving average of 16 samples`` is ``mean 16``. Ambiguous phrases are left alone: a rate limit, and smoothing by a
+factor, which some apply to the old and some to the new value.
 """
 
 from __future__ import annotations
@@ -66,7 +66,7 @@ _VALUE_ALONE = re.compile(
     re.IGNORECASE,
 )
 FIRST = re.compile(r"(?:ignore|skip|drop|discard|throw\s+(?:out|away))\s+(?:the\s+)?first\b", re.IGNORECASE)
-"""What is no filter: it is said in 2 Raw."""
+"""Phrases that are not filters but belong in 2 Raw."""
 _EXTREME = re.compile(
     r"(?:(?:keep|hold|remember|show|take)s?\s+(?:the\s+)?)?(?P<often>daily\s+|hourly\s+|weekly\s+)?"
     r"(?:(?P<max>max(?:imum)?|highest|greatest|largest|peak|top)|min(?:imum)?|lowest|least|smallest)"
@@ -119,7 +119,7 @@ _ORDER = re.compile(r"(?:,\s*)?\border\s+(?=\d)")
 
 
 def one_by_one(typed: str) -> list[str]:
-    """``median 3 then mean 8`` as the two."""
+    """``median 3 then mean 8`` as two filters."""
     if found := _THINNED.fullmatch(typed.strip()):
         return [f"mean {found['n']}", f"decimate {found['n']}"]
     if re.match(r"\s*if\b", typed, re.IGNORECASE):
@@ -129,9 +129,10 @@ def one_by_one(typed: str) -> list[str]:
 
 
 def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> str:
-    """The phrase as it was where it is none of these: names and their values are taken as they are. Samples come every
-    ``interval_s``, by which a time is so many of them and a jump so much a second; 0 where nobody knows. A jump without
-    a unit is in ``unit``.
+    """The phrase as it was where it is none of these: names and their values are taken as they are.
+
+    Samples come every ``interval_s``, by which a time is so many of them and a jump so much a second; 0 where nobody
+    knows. A jump without a unit is in ``unit``.
 
     Raises RequestError for what says too little, with what would do.
     """
@@ -177,7 +178,7 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
 
 
 def _by_time(said: str, interval_s: float, unit: Unit) -> str:
-    """``average over 2 s`` as so many samples, of a median an odd number; ``jumps over 2 °C`` as so much a second."""
+    """``average over 2 s`` as a number of samples, odd for a median; ``jumps over 2 °C`` as a rate."""
     if found := _OVER_TIME.fullmatch(said):
         name = "median" if "median" in said.lower() else "mean"
         said_time = found["time"] or found["before"] or found["per"] or found["often"]
@@ -210,5 +211,5 @@ def _extreme(found: re.Match[str]) -> str:
 
 
 def _of(said: str, found: re.Match[str], group: str) -> str:
-    """As it was typed: units have large letters."""
+    """The part of the text as typed, since units have capitals."""
     return said[found.start(group) : found.end(group)].strip()

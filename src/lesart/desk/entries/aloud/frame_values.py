@@ -1,6 +1,6 @@
 """A value in frames of bytes, said aloud: ``bytes 3 to 4, signed, low byte first, / 10 °C``.
 
-Bytes are counted from 1, bits from 0 with the highest of the first byte first, as the rows in 2 Raw have them.
+Bytes are counted from 1, bits from 0 with the highest of the first byte first, as in the rows of 2 Raw.
 """
 
 from __future__ import annotations
@@ -65,7 +65,7 @@ class FrameValue:
 
 
 def frame_value(typed: str) -> FrameValue | None:
-    """The value that is meant; None where no bytes or bits are named. Raises RequestError for what does not fit."""
+    """The value in frames; None where no bytes or bits are named. Raises RequestError for what does not fit."""
     said, match = _begins(typed)
     if match is None:
         return None
@@ -99,7 +99,7 @@ def frame_value(typed: str) -> FrameValue | None:
 
 
 def says_bytes(typed: str) -> bool:
-    """Does it begin with bytes or bits of a frame?"""
+    """True where it begins with bytes or bits of a frame."""
     return _begins(typed)[1] is not None
 
 
@@ -109,7 +109,8 @@ def _begins(typed: str) -> tuple[str, re.Match[str] | None]:
 
 
 def _place(match: re.Match[str]) -> dict[str, str | int | bool]:
-    """Of bytes counted from 1, the higher one of the number first where they are said so; of bits counted from 0."""
+    """The position by bytes counted from 1, the higher byte of the number first if stated so, or by bits counted from
+    0."""
     told = match.groupdict()
     if told.get("bit"):
         first, last = int(told["bit"]), int(told["end"] or told["bit"])

@@ -1,4 +1,4 @@
-"""An item of a face as people say it, and where it is to stand: ``show room on the second line``, ``a bar of room``."""
+"""An item of a face as people say it, with its place: ``show room on the second line``, ``a bar of room``."""
 
 from __future__ import annotations
 
@@ -51,7 +51,7 @@ class Place:
     is_right: bool = False
 
     def on(self, panel: Panel, need: int) -> tuple[int, int]:
-        """Row and column of what needs so many cells. Raises RequestError where the panel has no such place."""
+        """Row and column for something of this many cells. Raises RequestError where the panel has no such place."""
         row = panel.rows - 1 if self.row < 0 else self.row
         column = max(panel.columns - need, 0) if self.is_right else self.column or 0
         if row >= panel.rows or column >= panel.columns:
@@ -94,7 +94,7 @@ def item_plainly(
 
 
 def _of(said: str, word: str, called: Callable[[str], str]) -> str:
-    """What an item is of, by the channel's own name where it goes by another."""
+    """The subject of an item, by the channel's own name where another was used."""
     if word not in _OF_CHANNELS:
         return said
     what, in_, unit = said.rpartition(" in ")
@@ -104,7 +104,7 @@ def _of(said: str, word: str, called: Callable[[str], str]) -> str:
 
 
 def placed(said: str, panel: Panel) -> tuple[str, Place | None]:
-    """What is before the place. Lines are counted from 1, rows as the panel counts them."""
+    """The text before the place, and the place. Lines are counted from 1, rows as the panel counts them."""
     for pattern in _PLACES:
         found = pattern.search(said)
         if found is None or (" " not in said[: found.start()].strip() and said.lower().startswith("label")):

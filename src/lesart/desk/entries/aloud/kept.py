@@ -1,6 +1,5 @@
-"""Which readings a filter keeps, and smoothing as programs write it, as people say them at + in 5 Calm: ``keep 0-50``,
-``ignore if > 50``, ``only if it changes by 0.2``, ``y += 0.1 * (x - y)``.
-"""
+"""Range filters, deadbands, and smoothing as programs write it, as people type them at + in 5 Calm: ``keep 0-50``,
+``ignore if > 50``, ``only if it changes by 0.2``, ``y += 0.1 * (x - y)``."""
 
 from __future__ import annotations
 
@@ -42,7 +41,7 @@ _HELD = re.compile(
     re.IGNORECASE,
 )
 _NAMED = re.compile(r"trimmed mean(?:\s+\d+(?:\s*,?\s*\d+)?)?", re.IGNORECASE)
-"""By its name and its values, as any filter is said."""
+"""A filter by its name and values."""
 _POINTED = re.compile(
     r"(?P<n>\d+)[\s-]+(?:point|sample|tap|reading)s?[\s-]+(?:(?:moving|rolling|running|sliding)\s+)?"
     r"(?:(?P<mean>average|avg|mean|boxcar|fir)|median)(?:\s+filter)?",
@@ -80,11 +79,11 @@ _TRIMMED = tuple(
         r"(?:average|mean)(?:\s+(?:of\s+)?the\s+(?:rest|others))?)?",
     )
 )
-"""A mean without the extremes: of so many, so many at each end."""
+"""A mean without the extremes: number of samples, and number dropped at each end."""
 
 
 def kept_plainly(said: str) -> str:
-    """The filter that such a line means, in its own words; empty where it is none of these."""
+    """The filter that such a line means, by its own name; empty where it is none of these."""
     if found := _BETWEEN.fullmatch(said):
         return f"reject range lowest = {found['low']}, highest = {found['high']}"
     if found := _IF.fullmatch(said):
@@ -111,14 +110,17 @@ def kept_plainly(said: str) -> str:
 
 
 def _trimmed(said: dict[str, str | None]) -> str:
-    """Without a number it is one at each end where lowest and highest are said, and as usual else."""
+    """A trimmed mean.
+
+    Without a number, one sample at each end is dropped where lowest and highest are named, else the default.
+    """
     dropped = said.get("d") or said.get("d1") or said.get("d2") or ("1" if "d1" in said else "")
     samples = f", samples = {said['n']}" if said.get("n") else ""
     return f"trimmed mean{samples}{f', dropped = {dropped}' if dropped else ''}".replace("mean,", "mean", 1)
 
 
 def weight_pasted(said: str) -> float:
-    """Of the new reading, where a line of a program moves a value so far to it: ``y += 0.1 * (x - y)``; 0 for none."""
+    """Weight of the new reading in a line of code such as ``y += 0.1 * (x - y)``; 0 for none."""
     line = of_program(said)
     found = re.fullmatch(r"(?P<name>[A-Za-z_]\w*)\s*(?P<sign>[-+]?)=\s*(?P<rest>[^=].*)", line.strip().rstrip(";"))
     if found is None:
@@ -141,7 +143,7 @@ def weight_pasted(said: str) -> float:
 
 
 def _worth(node: ast.expr, values: dict[str, float]) -> float:
-    """Of sums and products of numbers and names. Raises ValueError for anything else."""
+    """The value of sums and products of numbers and names. Raises ValueError for anything else."""
     match node:
         case ast.Constant(value=int() | float() as number):
             return float(number)

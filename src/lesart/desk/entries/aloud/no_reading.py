@@ -1,4 +1,4 @@
-"""Raw values that stand for no reading, as people say it: ``-9999 is no reading``, ``ignore -127``."""
+"""Raw values that mean no reading, as people say it: ``-9999 is no reading``, ``ignore -127``."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ _NOTHING = (
     rf"(?:(?:no|not\s+an?)[\s-]+(?:{_BAD}\s+)?{_THING}|(?:an?\s+|the\s+)?{_BAD}(?:\s+{_THING})?|"
     r"nan|n/?a|none|nothing|null)"
 )
-"""A value = 3 is a channel: something has to say that it is none."""
+"""Words that mean no reading: without them, value = 3 is a channel."""
 _IS = r"(?:\s+(?:is|are|means?|stands?\s+for|says?|as)\s+|\s*=\s*)"
 _SAID = tuple(
     re.compile(rf"(?:the\s+)?(?:{pattern})", re.IGNORECASE)
@@ -30,7 +30,7 @@ _SAID = tuple(
 
 
 def no_reading_said(typed: str) -> tuple[str, ...] | None:
-    """The values as they were said, with their units; None where it is something else."""
+    """The values as stated, with their units; None where it is something else."""
     said = without_article(typed.strip().rstrip("."))
     match = next((found for pattern in _SAID if (found := pattern.fullmatch(said))), None)
     return None if match is None else tuple(re.findall(_VALUE, match["values"]))

@@ -1,7 +1,7 @@
-"""What adds up or changes over time as people say it aloud, put into the words that 3 Law takes.
+"""Totals and changes over time as people say them, translated into what 3 Law accepts.
 
-``add it up to litres per day`` is ``total over time L, every = 24 h``. Which law adds up depends on what comes in: a
-rate goes over time, a running counter by its rise, and anything else once a sample.
+``add it up to litres per day`` is ``total over time L, every = 24 h``. Which law is meant depends on the input: a rate
+is integrated over time, a running counter counts by its rise, and anything else once per sample.
 """
 
 from __future__ import annotations
@@ -66,17 +66,19 @@ _CHANGES = re.compile(
     re.IGNORECASE,
 )
 _LONGEST = 20
-"""Digits of the greatest counter."""
+"""Most digits of a counter."""
 _WIDEST = 53
-"""Bits of a counter that a float counts exactly."""
+"""Most bits of a counter that a float counts exactly."""
 
 
 def over_time_plainly(
     typed: str, end: Unit, values: Callable[[], Floats], clock_s: Callable[[], float] = lambda: math.nan
 ) -> str:
-    """The phrase as it was where it is none of these. ``end`` is the unit in which the laws end, ``values`` gives what
-    comes out of them in turn, good ones, and ``clock_s`` the time of day of the first, NaN where nobody knows it; both
-    are looked at only where they have to be known.
+    """The phrase as it was where it is none of these.
+
+    ``end`` is the unit in which the laws end, ``values`` gives what comes out of them in turn, good ones, and
+    ``clock_s`` the time of day of the first, NaN where nobody knows it; both are looked at only where they have to be
+    known.
 
     Raises RequestError for what says too little or cannot be, with what would do.
     """
@@ -134,7 +136,7 @@ def _adding(
 
 
 def _unit(typed: str, text: str, end: Unit) -> Unit:
-    """Raises RequestError for what is no unit."""
+    """The unit. Raises RequestError for anything else."""
     for near in (amount_symbol(end.step), end.symbol):
         try:
             found = quantity_typed(f"1 {text}", parse_unit(near)).unit
@@ -148,7 +150,7 @@ def _unit(typed: str, text: str, end: Unit) -> Unit:
 
 
 def _unit_alone(said: str, end: Unit) -> Unit | None:
-    """Of what the laws end in over time, where nothing else is said: ``litres`` of L/min."""
+    """The unit of the laws' result over time, by default: ``litres`` for L/min."""
     found = _ALONE.fullmatch(said)
     if found is None:
         return None
@@ -160,8 +162,10 @@ def _unit_alone(said: str, end: Unit) -> Unit | None:
 
 
 def _every(typed: str, found: re.Match[str], clock_s: Callable[[], float]) -> str:
-    """How long a period is, and when the first ends; a day ends at midnight where it is known when that is. Raises
-    RequestError for one that has no length, or whose beginning nobody knows."""
+    """The length of a period, and when the first ends; a day ends at midnight where that is known.
+
+    Raises RequestError for a period of unknown length or beginning.
+    """
     often, every = (found["often"] or "").lower(), (found["every"] or "").lower()
     if every in _NO_LENGTH:
         raise RequestError(f'"{typed.strip()}": not every {every} is as long; type every = 30 d, or never with 0 s.')
@@ -179,7 +183,7 @@ def _every(typed: str, found: re.Match[str], clock_s: Callable[[], float]) -> st
 
 
 def to_midnight(clock_s: float) -> str:
-    """``, first = 9.5 h``, from a time of day to the end of it; nothing where that is not known."""
+    """``, first = 9.5 h``, from a time of day to midnight; empty where it is not known."""
     if not math.isfinite(clock_s):
         return ""
     left = DAY_S - clock_s % DAY_S
@@ -188,7 +192,7 @@ def to_midnight(clock_s: float) -> str:
 
 
 def _full(typed: str, found: re.Match[str]) -> str:
-    """Where it is at 0 again: of so many bits, or after the number that it shows last. Raises RequestError."""
+    """Where a counter wraps: by its bits, or by its last number. Raises RequestError."""
     digits = re.sub(r"[_ ]", "", found["full"] or found["before"] or found["bits"] or "")
     if len(digits) > _LONGEST:
         raise RequestError(f'"{typed.strip()[:30]}…": counters here have up to {_WIDEST} bits.')
@@ -203,7 +207,7 @@ def _full(typed: str, found: re.Match[str]) -> str:
 
 
 def _full_of(x: Floats) -> str:
-    """The same, by what came."""
+    """Where a counter wraps, by its values."""
     full = full_at(x) if is_counter(x) else 0.0
     return f", full = {full:.0f}" if full else ""
 

@@ -1,6 +1,5 @@
-"""What the firmware's processor is like, and how near whole numbers have to come, as people say it at + in 9 Pack:
-``16 bit``, ``no divider``, ``within 10 %``, ``in whole numbers``.
-"""
+"""The firmware's processor, and the allowed error of integers, as people type them at + in 9 Pack: ``16 bit``, ``no
+divider``, ``within 10 %``, ``in whole numbers``."""
 
 from __future__ import annotations
 
@@ -22,7 +21,7 @@ PACKED = {
     "in whole numbers": "the desk works the channel out as the firmware will",
     "in floats": "the desk works it out exactly",
 }
-"""What may be said, and what it means."""
+"""Phrases and their meaning."""
 _PROCESSOR = r"(?:\s*-?\s*bits?)(?:\s+(?:words?|numbers?|processor|controller|core|integers?|machine))*"
 _HAS_NOT = r"(?:(?:it\s+|processor\s+)?(?:has|with)?\s*(?:no|without(?:\s+an?)?))"
 _HAS = r"(?:(?:it\s+|processor\s+)?(?:has|with|can)\s+(?:an?\s+)?)"
@@ -85,7 +84,7 @@ ASKS: Asks = (
 
 
 def pack_said(typed: str) -> dict[str, Written]:
-    """Values of the pack by their names, and ``computed`` of the channel. Raises RequestError for what is none."""
+    """Values of the pack by name, and ``computed`` of the channel. Raises RequestError for anything else."""
     found: dict[str, Written] = {}
     for piece in filter(None, _APART.split(typed.strip())):
         name, value = _value_of(piece)

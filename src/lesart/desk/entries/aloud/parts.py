@@ -1,4 +1,4 @@
-"""Which part of the hook-up is meant, as people say it at ``y`` in 1 Wire: ``the display``, ``nothing from scale``."""
+"""The part of the hook-up that people mean at ``y`` in 1 Wire: ``the display``, ``nothing from scale``."""
 
 from __future__ import annotations
 
@@ -18,14 +18,16 @@ _BEHIND = re.compile(
     r"(?:says|gives|sends|shows|reads) nothing)[?.]?$",
     re.I,
 )
-"""What is said around the part that is silent."""
+"""Words around the name of a silent part."""
 CALLED = {"lcd": "display", "screen": "display", "glass": "display", "mcu": "board", "controller": "board"}
-"""What a kind of part is called besides."""
+"""Other names of kinds of parts."""
 
 
 def part_meant(typed: str, project: Project) -> str:
-    """The part's name: its own, that of a channel or a source that is read from it, or its kind where there is one of
-    it. Raises RequestError where it is none, or several."""
+    """The part by its own name, by a channel or a source that is read from it, or by its kind where there is only one.
+
+    Raises RequestError for none, or several.
+    """
     plain = " ".join(typed.split())
     said = without_article(_BEHIND.sub("", _BEFORE.sub("", plain)).rstrip("?.")).strip()
     parts = project.hookup.parts
@@ -44,9 +46,11 @@ def part_meant(typed: str, project: Project) -> str:
 
 
 def _read_from(said: str, project: Project) -> list[str]:
-    """The parts of the channel that is called so or begins so, or of all channels of the source. Raises RequestError
-    where it is not stated."""
-    from lesart.study.why.nothing import part_of  # what nobody asks for need not be loaded
+    """The parts of the channel with that name or beginning, or of all channels of the source.
+
+    Raises RequestError where no part is stated.
+    """
+    from lesart.study.why.nothing import part_of  # only loaded when asked for
 
     lowered = said.lower()
     channels = [each for each in project.channels.values() if each.name.lower() == lowered]
@@ -58,7 +62,7 @@ def _read_from(said: str, project: Project) -> list[str]:
 
 
 def _of_kind(said: str, project: Project) -> list[str]:
-    """Parts whose kind has all of the words, or whose name begins with them."""
+    """Parts whose kind has all of these words, or whose name begins with them."""
     words = [CALLED.get(word, word) for word in said.lower().split()]
     parts = project.hookup.parts
     of_kind = [name for name, part in parts.items() if set(words) <= {*part.kind.name.lower().split()}]

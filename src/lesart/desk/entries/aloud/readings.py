@@ -1,4 +1,4 @@
-"""A channel that is not called by its name: ``the temperature``, ``the reading``, ``it``."""
+"""A channel meant by another word than its name: ``the temperature``, ``the reading``, ``it``."""
 
 from __future__ import annotations
 
@@ -29,12 +29,12 @@ QUANTITIES: Mapping[str, str] = {
     "resistance": "Ω",
     "illuminance": "lx",
 }
-"""What people call a reading by its quantity, and a unit of it."""
+"""Words for quantities, and a unit of each."""
 
 
 def channel_called(said: str, units: Mapping[str, Unit], chosen: str) -> str:
-    """The channel that is meant, of those with their ``units`` by name: the ``chosen`` one where it may be, else the
-    only one of that quantity. What was said where it is none, or one of several."""
+    """The channel that is meant, among those with ``units`` by name: the ``chosen`` one where possible, else the only
+    one of that quantity. The words unchanged where there is none, or several."""
     bare = without_article(said.strip()).lower()
     if (found := called_by_name(said, units) or called_by_name(bare, units)) is not None:
         return found

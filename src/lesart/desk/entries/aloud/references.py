@@ -1,6 +1,6 @@
 """References as people say them: ``it should be 21 °C`` at the cursor, ``0 °C reads 0.8 °C`` as a pair.
 
-Which of two values is the true one is taken from the words alone: ``0.8 is 0`` and ``0.8 -> 0`` do not say.
+The words alone decide which of two values is the true one: ``0.8 is 0`` and ``0.8 -> 0`` do not.
 """
 
 from __future__ import annotations
@@ -29,8 +29,10 @@ _INSTRUMENT = (
     r"(?:instrument|thermometer|meter|scales?|balance|gauge|sensor)|multimeter|voltmeter|barometer|hygrometer)\s+"
     r"(?:says|reads|shows|has|gives|is\s+at)"
 )
-"""Another one that is believed: ``my reference thermometer says 21.3``. Of ``the scale says 1.05`` nobody knows whether
-it is the one that is calibrated."""
+"""Another, trusted instrument: ``my reference thermometer says 21.3``.
+
+``the scale says 1.05`` may be the one being calibrated.
+"""
 _WEIGHT = (
     r"(?:(?:a\s+|the\s+)?(?:known|calibration|test)\s+(?:weight|mass|load)(?:\s+of)?|"
     r"(?:a\s+|the\s+)?(?:weight|mass|load)\s+of)"
@@ -44,7 +46,7 @@ _SURE = {
         re.IGNORECASE,
     ),
 }
-"""What is known without a number. How hot water boils is not: it depends on the air's pressure."""
+"""True values without a number. The boiling point of water is not one: it depends on the air pressure."""
 _AT_CURSOR = re.compile(
     rf"(?:{_INSTRUMENT}|{_WEIGHT}|{_CALIBRATED}|(?:(?:it|this|that)\s+)?"
     r"(?:is|was|should\s+(?:be|read)|must\s+be|(?:the\s+)?(?:true|actual|real|correct|expected|known)(?:\s+(?:value|temperature|reading|weight))?(?:\s+is)?|"
@@ -56,15 +58,15 @@ _AT_CURSOR = re.compile(
 _BEHIND = re.compile(
     rf"{_TRUE}(?:\s+(?:in|on|by|from|with|at|according\s+to)\s+[^\d;=]{{2,60}}|\s*\([^()\d;=]{{2,60}}\))", re.IGNORECASE
 )
-"""Where a true value comes from: ``0 °C in ice water``, ``20.5 °C (lab)``."""
+"""The origin of a true value: ``0 °C in ice water``, ``20.5 °C (lab)``."""
 _ABOVE = re.compile(r"[^\W\d][^\d:=;,]{1,40}:\s+(?=.*\d.*\d)")
-"""A few words above several: ``two weights: 5 kg reads 4.9, …``."""
+"""A heading before several: ``two weights: 5 kg reads 4.9, …``."""
 _APART = re.compile(r"\s*(?:;|,(?=\s)|\band\b)\s*")
 _COUNTED = re.compile(
     r"(?:(?:\d+|two|three|four|five|several)[\s-]+)?(?:points?|pairs?|calibration|references?)\s*[:,]?\s+(?=\S+\s*[=:])",
     re.IGNORECASE,
 )
-"""Before the pairs themselves: ``3 points: 0 = 0.8, 50 = 50.1``."""
+"""A count before the pairs: ``3 points: 0 = 0.8, 50 = 50.1``."""
 _BY_COLON = re.compile(rf"(?P<true>{NUMBER})\s*:\s*(?P<indicated>{NUMBER})")
 _LABEL = re.compile(
     r"^(?:ice(?:d|\s+water)?|boiling(?:\s+water)?|true|room|body|empty|full|low|high|cold|hot)\s+(?=[-−+]?\d)",
@@ -72,7 +74,7 @@ _LABEL = re.compile(
 )
 _VERB = re.compile(rf"\b(?:{_READS}|shown|should|really|truly|instead)\b", re.IGNORECASE)
 _LEAD = re.compile(rf"(?:it\s+)?{_READS}\s+(?=[-−+]?\d)", re.IGNORECASE)
-"""``reads 0.8 at 0, 99.1 at 100``: it is not said again."""
+"""``reads 0.8 at 0, 99.1 at 100``: the verb is not repeated."""
 _BETWEEN = re.compile(r",\s+(?=[^,;=]{1,40}=)")
 SEVERAL = re.compile(r"(?<![\w.,/±^])(?<!±\s)\d[\d.,]*\D*?(?<![\w.,/±^])(?<!±\s)(?<!e[-+])\d")
 """More than one value."""
@@ -81,11 +83,11 @@ BY_SO_MUCH = re.compile(
     rf"slope(?:\s+of)?)\s*=?\s*(?P<by>{NUMBER})|(?P<before>{NUMBER})\s+(?:offset|correction))",
     re.IGNORECASE,
 )
-"""A correction itself, which comes of references."""
+"""A correction itself, which is to follow from references."""
 
 
 def references_plainly(typed: str) -> str:
-    """As 4 True takes them; as it was where the words do not say which value is the true one."""
+    """The line as 4 True accepts it; unchanged where the words do not say which value is the true one."""
     said = typed.strip()
     if "<" in said or len(said) > LONGEST:
         return typed
@@ -106,7 +108,7 @@ def references_plainly(typed: str) -> str:
 
 
 def unit_of_pairs(typed: str) -> str:
-    """The one unit among several numbers, of which others have none or are counts; empty where it is not so."""
+    """The one unit among several numbers, where the others have none or are counts; else empty."""
     if len(typed) > LONGEST or "<" in typed:
         return ""
     numbers = [each.strip() for each in re.findall(NUMBER, typed, re.IGNORECASE)]
@@ -117,7 +119,7 @@ def unit_of_pairs(typed: str) -> str:
 
 
 LONGEST = 2000
-"""What is longer was pasted, and has its signs."""
+"""A longer line was pasted, and has signs."""
 
 
 def _pair(said: str) -> str:

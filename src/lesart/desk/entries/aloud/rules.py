@@ -20,7 +20,7 @@ _PLACES = r"(?:decimals?(?:\s+(?:places?|digits?))?|dp|places|digits?\s+(?:after
 _SIDE = r"(?P<side>left|right|centred|centered|centre|center)"
 _ZEROS = r"leading zero(?:e?s)?"
 _APART = re.compile(r"\s*(?:[;,](?=\s)|\band\b)\s*")
-"""Between two rules; a comma alone may be a mark."""
+"""Separators between rules; a comma alone may be a mark."""
 
 
 def _count(found: re.Match[str]) -> int:
@@ -34,9 +34,9 @@ _WHEN = {
     r"underflow|too\s+(?:small|low)|under\s?range": "underflow",
     r"settling|starting|warming\s+up|start": "settling",
 }
-"""When a field shows something else instead of the number: the rule that says what."""
+"""Conditions under which a field shows something else, and their rules."""
 SIGNS_SAID = {"dashes": "--", "dash": "-", "hyphens": "--", "stars": "**", "blank": " ", "blanks": " ", "nothing": " "}
-"""What stands for a reading, by the name of its sign."""
+"""Substitutes for a reading, by the name of their sign."""
 _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] = (
     (rf"(?:at most|up to)\s+{_COUNT}\s+{_PLACES}", lambda said: {"decimals": _count(said), "decimals_are": AS_FIT}),
     (rf"(?:exactly|always)\s+{_COUNT}\s+{_PLACES}", lambda said: {"decimals": _count(said), "decimals_are": FIXED}),
@@ -116,7 +116,7 @@ _LOOSELY_APART = re.compile(
     r"|(?<=decimal)\s+(?=\S+$)|(?<=decimals)\s+(?=[^\W\d%°]\S*$)|(?<=digits)\s+(?=[%°]$)",
     re.IGNORECASE,
 )
-"""Where no comma stands: ``1 decimal in °F``, ``2 decimals 6 wide``."""
+"""Separation without a comma: ``1 decimal in °F``, ``2 decimals 6 wide``."""
 _BY_NAME = re.compile(r"\b(?:width|decimals)\s+\d+(?=\s+(?:width|decimals)\s+\d+\b)", re.IGNORECASE)
 """``width 5 decimals 1``, each name before its number."""
 RULES = tuple((re.compile(pattern, re.IGNORECASE), put) for pattern, put in _RULES)
@@ -132,7 +132,7 @@ _LAST = re.compile(
     rf"(?:else|otherwise|show|and)?\s*{_WORD.format('word')}(?:\s+(?:above|over|else|otherwise).*)?", re.IGNORECASE
 )
 _MAY_BE_WORDS = re.compile(r"<|^\S+$")
-"""Of several words each says how far it goes; one alone stands for all."""
+"""Several words each with a limit; one alone is for all values."""
 _BEFORE_WORD = re.compile(r"\s*[,;]\s+(?:and\s+)?|\s+(?=(?:else|otherwise)\s)")
 _BETWEEN_WORDS = re.compile(r"(?P<number>\d(?:\s*(?:°[CFK]?|%))?)\s+(?P<next>[^\W\d][^\s,;]*)(?=\s)")
 _NUMBER_SAID = r"[-−+]?\d+(?:[.,]\d+)?(?:\s*[^\s\d,;]+)??"
@@ -150,8 +150,8 @@ _WORDS_BEGIN = re.compile(r"(?:as\s+|show\s+)?words?\s*[:=]?\s+|show\s+", re.IGN
 
 
 def _in_words(said: str) -> str:
-    """``low below 1 V, ok below 2 V, else high`` as words are written, ``low ok high at 10 and 30``, ``on above 20 else
-    off``; empty where not every range says its end."""
+    """``low below 1 V, ok below 2 V, else high`` in the written form of words, also ``low ok high at 10 and 30`` and
+    ``on above 20 else off``; empty where a range has no end."""
     bare = _WORDS_BEGIN.sub("", said, count=1)
     if (listed := _LISTED.fullmatch(bare)) and len(words := re.split(r"[\s,/]+", listed["words"])) == 3:
         return f"{words[0]} < {listed['first']}; {words[1]} < {listed['second']}; {words[2]}"
@@ -170,7 +170,7 @@ def _in_words(said: str) -> str:
 
 
 def _parted(found: re.Match[str]) -> str:
-    """A mark after a number, unless it is its unit that follows."""
+    """A number and the mark after it, unless its unit follows."""
     return found[0] if unit_said(found["next"]) is not None else f"{found['number']}, {found['next']}"
 
 
@@ -183,7 +183,7 @@ def _side(found: re.Match[str]) -> str:
 
 
 _IN_STEPS = re.compile(r"round(?:ed|ing)?\s+(?:to|in|by)\s+(?:(?:the\s+)?nearest\s+|steps?\s+of\s+)?\d", re.IGNORECASE)
-"""Which is a law, and no way to round."""
+"""Rounding in steps, which is a law and not a rule."""
 
 
 def rules_said(typed: str, own: Unit) -> dict[str, Written] | None:
@@ -211,11 +211,11 @@ _BRACED = re.compile(r"\{(?:\w*):(?P<flags>[-+ <>^]*0?)(?P<width>\d{0,2})(?:\.(?
 _DRAWN = re.compile(
     r"(?P<sign>[-+]?)(?P<whole>[#0?xX9_]{1,12})(?:[.,](?P<part>[#0?xX9_]{1,6}))?(?:\s*(?P<unit>\D\S{0,7}))?"
 )
-"""A number as it is drawn: ``###.#``, ``000``, ``##0.00 V``."""
+"""A number as a drawing: ``###.#``, ``000``, ``##0.00 V``."""
 
 
 def _pictured(said: str, own: Unit) -> dict[str, Written] | None:
-    """A field as programs print it, ``%5.1f``, or as it is drawn, ``###.#``; None where it is neither."""
+    """The rules of a format, ``%5.1f``, or of a drawing, ``###.#``; None where it is neither."""
     if found := _PRINTED.fullmatch(said) or _BRACED.fullmatch(said):
         rules: dict[str, Written] = {"decimals": int(found["places"] or 0)}
         rules |= {"width": int(found["width"])} if int(found["width"] or 0) else {}
@@ -236,7 +236,7 @@ def _pictured(said: str, own: Unit) -> dict[str, Written] | None:
 
 
 def _all_of(pieces: Sequence[str], own: Unit) -> dict[str, Written] | None:
-    """The rules of all pieces; None where one is none."""
+    """The rules of all pieces; None where one is not a rule."""
     found: dict[str, Written] = {}
     for piece in filter(None, pieces):
         rule = _rule(piece, own)
@@ -264,7 +264,7 @@ def _rule(piece: str, own: Unit) -> Mapping[str, Written] | None:
         named = re.fullmatch(rf"{re.escape(parameter.title)}(?:\s*[=:]\s*|\s+)(?P<value>\S.*)", piece, re.IGNORECASE)
         is_more = parameter.kind == "integer" and named is not None and re.search(r"\d[\s,]+\S", named["value"])
         if named is not None and parameter.name in ("prefix", "round") and named["value"] not in parameter.choices:
-            continue  # prefix T= and round up are asked for otherwise
+            continue  # prefix T= and round up are other rules
         is_no_range = parameter.name == "words" and named is not None and not _MAY_BE_WORDS.search(named["value"])
         if named is not None and parameter.kind != "flag" and not is_more and not is_no_range:
             return {parameter.name: named["value"]}

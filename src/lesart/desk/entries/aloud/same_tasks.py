@@ -1,4 +1,5 @@
-"""What the loop does already, as people call it: ``update the display`` is ``draw door``, ``sample`` ``read air``."""
+"""Tasks that the loop already has, as people call them: ``update the display`` is ``draw door``, ``sample`` is ``read
+air``."""
 
 from __future__ import annotations
 
@@ -18,15 +19,15 @@ _READS = (
     r"(?:read(?:ing)?|sampl(?:e|ing)|poll(?:ing)?|measur(?:e|ing|ements?))s?(?:\s+(?:rate|period|interval))?",
 )
 _POLLS = re.compile(r"(?:poll|measur|acquir)\w*")
-"""Said alone they may be of anything."""
+"""Verbs that alone may mean anything."""
 _SENSOR = r"(?:sensor|probe|input|adc|converter|it|values?|readings?|data)s?"
 SCANS = re.compile(r"(?:multiplex|scann?|strob)(?:e?s|ed?|ing)?(?:\s+(?:rate|period|frequency))?", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
 class Doing:
-    """What a project's loop does: ``panel`` in front of ``panels``; ``source`` of the chosen ``channel``; its tasks by
-    name."""
+    """The tasks of a project's loop: ``panel`` is the one in front of ``panels``, ``source`` that of the chosen
+    ``channel``."""
 
     panel: str
     panels: Collection[str]
@@ -36,7 +37,7 @@ class Doing:
 
 
 def same_task(name: str, doing: Doing) -> str | None:
-    """The task of the loop that is meant; None where it is none of them."""
+    """The task of the loop that is meant; None where it is not one of them."""
     if name in doing.tasks:
         return name
     panel = panel_meant(name, doing)
@@ -47,12 +48,12 @@ def same_task(name: str, doing: Doing) -> str | None:
 
 
 def panel_meant(name: str, doing: Doing) -> str | None:
-    """The panel that is drawn or refreshed by these words; None where they say something else."""
+    """The panel that these words draw or refresh; None where they mean something else."""
     return _object(name, _DRAWS, _DISPLAY, doing.panels, doing.panel)
 
 
 def panel_scanned(name: str, doing: Doing) -> str | None:
-    """The panel whose digits are lit in turn by these words; the one in front where none is named."""
+    """The panel whose digits these words scan; the one in front where none is named."""
     return _object(name, (SCANS.pattern, SCANS.pattern), _DISPLAY, doing.panels, doing.panel)
 
 
@@ -62,7 +63,7 @@ def _is_reading(name: str, doing: Doing) -> bool:
 
 
 def _object(name: str, verbs: tuple[str, str], nouns: str, named: Iterable[str], usual: str) -> str | None:
-    """What a verb before or after it is said of: one of ``named``, or by a noun or by nothing the ``usual`` one."""
+    """The object of a verb: one of ``named``, or by a generic noun or by default the ``usual`` one."""
     before, behind = verbs
     words = " ".join(name.lower().split())
     forms = (

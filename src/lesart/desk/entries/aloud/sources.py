@@ -1,4 +1,4 @@
-"""A column, a capture or a line as people say it aloud, put into the words that 2 Raw takes.
+"""A column, a capture or a line as people say it, translated into what 2 Raw accepts.
 
 ``/dev/ttyUSB0 at 115200`` is ``line < text line /dev/ttyUSB0 115200``, ``modbus tcp 192.168.1.7 unit 3, holding
 register 40001`` a register of a meter, ``the second column`` a channel of the capture.
@@ -85,11 +85,11 @@ _FILE = re.compile(
 _FILLING = re.compile(r"[\s,]+|\b(?:and|with|at|on|as|the)\b", re.IGNORECASE)
 SECOND = parse_unit("s")
 TABLE_OF = {4: "holding", 3: "input"}
-"""Numbers of registers with five or six digits say their table by the first; they count from 1."""
+"""Tables by the first digit of five- or six-digit register numbers, which count from 1."""
 BUS = "/dev/i2c-1"
-"""The two-wire bus of small computers, where none is said."""
+"""Default two-wire bus of small computers."""
 Said = tuple[str, str]
-"""What a channel may be called, and what comes after the sign."""
+"""A name for the channel, and the text after the sign."""
 
 
 def source_plainly(typed: str, project: Project, source: str, capture: Capture | None, folder: Path) -> str | None:
@@ -112,13 +112,13 @@ def source_plainly(typed: str, project: Project, source: str, capture: Capture |
 
 
 def column_called(said: str, columns: Collection[str]) -> str | None:
-    """The column of that name, or the only one that is called so but for the unit after it; ``use column volts``."""
+    """The column of that name, or the only one with that name and a unit; ``use column volts``."""
     bare = _BEFORE_COLUMN.sub("", said.strip(), count=1)
     return channel_called(said, columns) or (channel_called(bare, columns) if bare != said.strip() else None)
 
 
 def rate_said(typed: str) -> str:
-    """``sample rate 10 Hz`` and ``every 100 ms`` as the rate; empty where it is neither."""
+    """``sample rate 10 Hz`` and ``every 100 ms`` as a rate; empty for anything else."""
     found = _RATE.fullmatch(typed.strip())
     if found is None:
         return ""
@@ -146,8 +146,8 @@ _SPACED = re.compile(
 
 
 def early_said(typed: str) -> tuple[str, str] | None:
-    """Which readings come too early: ``settles in 10 s`` or ``minimum interval 2 s``, by the name of the value and as
-    it is written; None for anything else."""
+    """When readings are too early: ``settles in 10 s`` or ``minimum interval 2 s``, as name and written value; None for
+    anything else."""
     if found := _SETTLES.fullmatch(typed.strip()):
         return "settle", _seconds(next(filter(None, found.groups())))
     found = _SPACED.fullmatch(typed.strip())
@@ -159,12 +159,12 @@ def _seconds(said: str) -> str:
 
 
 def says_column(typed: str) -> bool:
-    """Is it a column by its place? What stands in ct after one is no signal."""
+    """True for a column by its number. With ct after it, it is not a signal."""
     return _COLUMN.fullmatch(without_article(typed.strip())) is not None
 
 
 def says_line(typed: str) -> bool:
-    """Is it a line, said aloud?"""
+    """True for a spoken line."""
     try:
         return any(rule(without_article(typed.strip())) is not None for rule in _LINES)
     except RequestError:
@@ -172,7 +172,7 @@ def says_line(typed: str) -> bool:
 
 
 def _parted(typed: str) -> tuple[str, str, str]:
-    """A name, its sign and what comes after; no name where there is no sign."""
+    """A name, its sign and the rest; no name where there is no sign."""
     match = re.fullmatch(r"([^<=]*)([<=])(.*)", typed.strip())
     return (match[1].strip(), match[2], match[3].strip()) if match else ("", "", typed.strip())
 
@@ -182,7 +182,7 @@ def _free(wanted: str, project: Project) -> str:
 
 
 def _column(said: str, capture: Capture | None) -> Said | None:
-    """By its name, or by its place. Raises RequestError where there are not so many."""
+    """A column by its name, or by its number. Raises RequestError where there are fewer."""
     columns = list(capture.columns) if capture is not None else []
     if (called := column_called(said, columns)) is not None:
         return called, called
@@ -198,7 +198,7 @@ def _column(said: str, capture: Capture | None) -> Said | None:
 
 
 def _file(said: str, folder: Path) -> Said | None:
-    """One that is there, in the project's folder or in its captures; else one whose ending is that of a capture."""
+    """A file in the project's folder or in its captures; else a name with the extension of a capture."""
     match = _FILE.fullmatch(said)
     if match is None:
         return None
@@ -243,7 +243,7 @@ def _modbus(said: str) -> Said | None:
 
 
 def _more_of_meter(said: str) -> Said | None:
-    """A register more of a meter that is asked already, and the unit after it."""
+    """Another register of a meter that is already asked, and the unit after it."""
     match = _OF_MODBUS.match(said)
     if match is None:
         return None
@@ -266,7 +266,7 @@ def _name_of(match: re.Match[str]) -> str:
 
 
 def _taken(pattern: re.Pattern[str], text: str) -> tuple[str, re.Match[str] | None]:
-    """The text without the first place where the pattern is, and that."""
+    """The text without the first match of the pattern, and the match."""
     match = pattern.search(text)
     return (text, None) if match is None else (f"{text[: match.start()]} {text[match.end() :]}", match)
 

@@ -1,7 +1,7 @@
-"""A sum of the bench as people ask for it.
+"""A bench sum as people ask for it.
 
-``a resistor for a 2 V LED at 5 V, 20 mA``, ``12 V to 3.3 V``, ``battery 2000 mAh, awake 60 mA for 1 s every minute``: a
-word beside a figure says which value it is, and of all others their dimension does.
+``a resistor for a 2 V LED at 5 V, 20 mA``, ``12 V to 3.3 V``, ``battery 2000 mAh, awake 60 mA for 1 s every minute``:
+words beside figures say which value each is, otherwise their dimension does.
 """
 
 from __future__ import annotations
@@ -43,7 +43,7 @@ CALLED: tuple[tuple[str, str], ...] = (
     (r"anti[- ]?alias(?:ing)?(?: filter)?(?: for)?|rc filter(?: for)?", "anti-alias filter"),
     (r"debounc(?:e|ing)(?: filter)?(?: for| of)?", "debounce"),
 )
-"""What people call the sums, the surest first."""
+"""Names of the sums, the surest first."""
 _ASLEEP = r"(?:asleep|sleep(?:s|ing)?|standby|idle)"
 _AWAKE = r"(?:awake|active|on|at|drawing)"
 _ONE_OF = r"(?:\s+(?:at|current|of))*\s+"
@@ -71,7 +71,7 @@ ROLES: Mapping[str, tuple[tuple[str, tuple[str, ...]], ...]] = {
     ),
     "anti-alias filter": ((r"\b(?:sampled|sampling|at)(?:\s+at)?\s+(\d+(?:[.,]\d+)?\s?k?Hz)", ("rate",)),),
 }
-"""Values that a word beside them tells apart, before all others go by their dimension."""
+"""Words that identify values, before the others go by dimension."""
 _PERIOD = rf"{_TIME}|second|minute|hour|day"
 _SHARE = re.compile(rf"\bfor\s+({_TIME})\s+(?:every|each|per|in)\s+(?:an?\s+)?({_PERIOD})", re.IGNORECASE)
 _WANTED = re.compile(rf"\b(?:for|to last|lasting)\s+({_TIME})", re.IGNORECASE)
@@ -86,7 +86,7 @@ _NAMED = re.compile(r"\s+(?:called|named)\s+(?P<name>[^\d\W][\w -]*)$", re.IGNOR
 
 @dataclass(frozen=True)
 class SumSaid:
-    """A sum: its name, its kind, and the values that were said, by their names."""
+    """A sum: its name, its kind, and the stated values by name."""
 
     name: str
     kind: SumKind
@@ -94,7 +94,7 @@ class SumSaid:
 
 
 def sum_said(typed: str, taken: Mapping[str, object]) -> SumSaid | None:
-    """None where no sum is asked for. Raises RequestError for what is said and no value of it."""
+    """The sum that is asked for; None where none is. Raises RequestError for figures that are not values of it."""
     named = _NAMED.search(typed)
     said = without_article(_NAMED.sub("", typed)).strip().rstrip("?").strip()
     found = _kind_in(said)
@@ -115,7 +115,7 @@ def _kind_in(said: str) -> tuple[SumKind, str] | None:
 
 
 def _values_in(rest: str, kind: SumKind) -> dict[str, Written]:
-    """By the words beside them; the others each for the first value of its dimension."""
+    """Values by the words beside them; others each for the first parameter of its dimension."""
     parameters = {each.name: each for each in kind.parameters}
     found: dict[str, Written] = {}
     if kind.name == "battery hours":
@@ -149,7 +149,7 @@ def _values_in(rest: str, kind: SumKind) -> dict[str, Written]:
 
 
 def _times_in(rest: str, found: dict[str, Written]) -> str:
-    """How long it is awake of how long, and how long it is wanted to last, taken out of what was said."""
+    """The awake time, its period and the wanted battery life, taken out of the text."""
     second = parse_unit("s")
     if share := _SHARE.search(rest):
         period = share[2] if share[2][0].isdigit() else f"1 {share[2]}"
@@ -163,12 +163,12 @@ def _times_in(rest: str, found: dict[str, Written]) -> str:
 
 
 def _like(figure: str, other: str) -> str:
-    """``0`` of ``0 to 60 mV`` in the unit of the other end."""
+    """``0`` in ``0 to 60 mV`` with the unit of the other end."""
     return f"{figure.strip()} {re.sub(rf'^{_NUMBER}', '', other).strip()}"
 
 
 def _plain(figure: str) -> str:
-    """A number and a unit: ohms in words, and a temperature without its sign, are usual."""
+    """A number and a unit, also with ohms in words and temperatures without the degree sign."""
     figure = re.sub(r"\s*ohms?\b", " Ω", figure.strip(), flags=re.IGNORECASE)
     return re.sub(r"(?<=\d)\s?C$", " °C", figure)
 

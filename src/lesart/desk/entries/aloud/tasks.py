@@ -1,7 +1,7 @@
-"""A task as people say it aloud, put into the words that 8 Pace takes; and values of the loop said in a line.
+"""A task as people say it, translated into what 8 Pace accepts; and values of the loop in a line.
 
 ``every second, log to the card for 30 ms`` is ``log to the card every 1 s takes 30 ms``, and ``5 times a second`` is
-every 200 ms. What stays in the name with a number and a unit is refused there: it would be a task of the usual times.
+every 200 ms. A number with a unit that stays in the name is refused there: the task would get default times.
 """
 
 from __future__ import annotations
@@ -30,13 +30,13 @@ BREAKS_IN = re.compile(
 )
 """A timer interrupt every 1 ms."""
 SLOWEST_BUS_HZ = 1000.0
-"""Below it a rate is how often something is done."""
+"""Below this frequency a rate is how often something is done."""
 BITS_OF_BYTE = 10
-"""On a serial line: the byte, its start and its stop."""
+"""On a serial line: the byte, a start bit and a stop bit."""
 
 
 def task_plainly(typed: str) -> str:
-    """The phrase as it was where nothing in it is put otherwise."""
+    """The phrase in the words of 8 Pace; unchanged where nothing is recognised."""
     said = re.sub(r"^(?:(?:an? |the )?task\s+|an? |the )", "", typed.strip(), count=1, flags=re.IGNORECASE)
     found = said = re.sub(r"\s*,(?=\s)", " ", said)
     for pattern, put in RULES:
@@ -48,7 +48,7 @@ def task_plainly(typed: str) -> str:
 
 
 def _once(said: str) -> str:
-    """A time that stands alone is what it takes; of waiting, in each turn of the loop."""
+    """A single time is the duration; for waiting, in every pass of the loop."""
     if re.search(r"\btakes\b", said) or "sends" in said:
         return said
     alone = re.search(rf"(?<!every )(?<!most )(?<![\w.,])(?:{_TIME})", said)
@@ -63,7 +63,7 @@ def _once(said: str) -> str:
 
 
 def _written(time: str) -> str:
-    """``30 milliseconds`` as ``30 ms``, with the blank by which clauses are told apart."""
+    """``30 milliseconds`` as ``30 ms``, with the blank that clauses need."""
     return re.sub(r"(?<=\d)\s*(?=[^\W\d])", " ", in_symbols(time, SECOND), count=1)
 
 
@@ -90,7 +90,7 @@ def _at_rate(found: re.Match[str]) -> str:
 
 
 def _over_serial(found: re.Match[str]) -> str:
-    """Ten bits a byte, as its line has them."""
+    """Duration over a serial line, ten bits per byte."""
     bauds = float(found["baud"].replace(" ", ""))
     if not bauds:
         return found[0]
@@ -106,7 +106,7 @@ def _bus(found: re.Match[str]) -> str:
 
 
 def _ranging(found: re.Match[str]) -> str:
-    """``1 to 3 ms``: the unit of the end is the one of the beginning too, where that has none."""
+    """``1 to 3 ms``: the unit of the end also applies to the beginning."""
     unit = found["unit"] or re.sub(NUMBER, "", found["last"], count=1).strip()
     first = f"{found['first']} {unit}"
     return f" takes {_written(first)} at most {_written(found['last'])} "
@@ -192,7 +192,7 @@ CALLED = {
     "capacity": "capacity",
     **dict.fromkeys(("lag", "max lag", "latency", "max latency"), "most_lag"),
 }
-"""What people call a value of the loop."""
+"""Names of the loop's values."""
 _NAMES = "|".join(sorted(map(re.escape, CALLED), key=len, reverse=True))
 _SETTING = re.compile(
     rf"(?:an? |the )?(?P<name>{_NAMES})(?:\s+(?:draws?|takes?|is|of|at|has))?\s*[=:]?\s*"
@@ -202,7 +202,7 @@ _SETTING = re.compile(
 
 
 def setting_said(typed: str) -> tuple[str, str] | None:
-    """``battery 2000 mAh`` as the value of the loop and what it is; None where it is none."""
+    """``battery 2000 mAh`` as a value of the loop; None for anything else."""
     found = _SETTING.match(typed.strip())
     if found is None:
         return None

@@ -12,13 +12,13 @@ _HOLE = re.compile(
     r"|%[-+ 0]*(?P<wide>\d{1,2})?(?:\.(?P<part>\d))?l?[fdiug](?![A-Za-z])"
 )
 MOST = 8
-"""Fields of one line."""
+"""Most fields of one line."""
 LONGEST_UNIT = 8
 
 
 @dataclass(frozen=True)
 class Hole:
-    """Where a reading goes: of which channel, with how many decimals and cells where that is said, and the unit."""
+    """A placeholder: its channel, decimals and cells if stated, and the unit."""
 
     channel: str
     decimals: int | None = None
@@ -29,7 +29,7 @@ class Hole:
 def template_said(
     typed: str, channels: Collection[str], chosen: str, called: Callable[[str], str]
 ) -> list[str | Hole] | None:
-    """Texts and holes in their order; None where it has no hole, or one of no channel."""
+    """Texts and placeholders in order; None without a placeholder, or with one of an unknown channel."""
     holes = list(_HOLE.finditer(typed))
     if not holes or len(holes) > MOST or typed.lower().startswith(("label ", "text ")):
         return None

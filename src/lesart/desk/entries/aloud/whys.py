@@ -52,20 +52,23 @@ _NEGATED = re.compile(
 )
 _OFF = re.compile(rf"(?:it\s+is\s+)?(?:off|wrong|out)\s+by\s+(?P<by>{_QUANTITY})", re.IGNORECASE)
 ROUGHLY = "10 %"
-"""How far a factor is off that people say in a word."""
+"""Tolerance of factors that people say in a word."""
 SYMPTOMS: tuple[tuple[str, str], ...] = (
     (r"flicker|blink|shimmer|uneven", "flickers"),
     (r"\blag|late\b|delay|behind|\bslow", "lags"),
     (r"\bmiss|\blos(?:es|t|ing)\b|\bdrop|too few", "missed"),
     (r"freez|froze|hang|hung|stuck|stall|block|stops?\b", "freezes"),
 )
-"""Words of what is seen of a loop, and the symptom that they mean."""
+"""Words for what is seen of a loop, and the symptom they mean."""
 
 
 def truth_plainly(typed: str, unit: Unit, reading: float | None) -> str:
-    """What it should read, as a quantity; as it was typed where it is no such phrase. ``reading`` is what it reads now,
-    in ``unit``; None where it reads nothing. Raises RequestError for what does not say which way it is off."""
-    from lesart.study.why.asked import last_place  # what nobody asks for need not be loaded
+    """What it should read, as a quantity; unchanged where it is not such a phrase.
+
+    ``reading`` is the present one, in ``unit``; None without one. Raises RequestError where the direction of the error
+    is not stated.
+    """
+    from lesart.study.why.asked import last_place  # only loaded when asked for
 
     said = typed.strip().rstrip(".")
     if match := next((found for pattern in _TRUE if (found := pattern.fullmatch(said))), None):
@@ -115,7 +118,7 @@ _SEEN: Asks = (
 
 
 def seen_otherwise(typed: str, unit: Unit) -> str:
-    """Who answers what is seen and is no value; empty for all else."""
+    """What answers a symptom that is not a value; else empty."""
     said = re.sub(r"^(?:it(?:'s|\s+is|\s+reads|\s+shows)?|is|reads?)\s+(?=\S)", "", typed.strip().lower())
     says = first_of(_SEEN, said)
     three, what = beside_unit("3", unit.symbol), beside_unit("21.5", unit.symbol)
@@ -124,7 +127,7 @@ def seen_otherwise(typed: str, unit: Unit) -> str:
 
 
 def _factor(said: str) -> float | None:
-    """How many times too much it reads."""
+    """The factor by which it reads too much."""
     if _HALF.fullmatch(said):
         return 0.5
     if _NEGATED.fullmatch(said):
@@ -139,6 +142,6 @@ def _factor(said: str) -> float | None:
 
 
 def symptom_plainly(typed: str) -> str:
-    """One of those that are known by name; as it was typed where it is none."""
+    """A symptom by its own name; unchanged where it is not recognised."""
     said = typed.strip().lower()
     return next((symptom for pattern, symptom in SYMPTOMS if re.search(pattern, said)), said)

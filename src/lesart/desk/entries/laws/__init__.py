@@ -1,1 +1,1 @@
-"""Laws that are added: by name, as a total or a change, or as what is reckoned; and the range that follows."""
+"""Adding laws: by name, as a total or a change, or by arithmetic; and the resulting range."""

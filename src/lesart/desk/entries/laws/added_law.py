@@ -1,4 +1,4 @@
-"""Laws as they are typed after ``+``: by name with values, and as people say what adds up and what is reckoned."""
+"""Laws typed after ``+``: by name with values, and as people say totals and arithmetic."""
 
 from __future__ import annotations
 
@@ -30,13 +30,13 @@ from lesart.desk.entries.table_points import points_from
 
 FORMULA_BEFORE = re.compile(r"^\s*formula\s+(?=[^=]+$)", re.IGNORECASE)
 MOST_NAMED = 4
-"""Channels that a refusal names at most."""
+"""Most channels that a refusal names."""
 NO_UNIT = ("ct", "1")
 CALLED_SO = re.compile(r"\s*[A-Za-z][\w ]*=")
 
 
 def said_law(here: Here, typed: str) -> Edited | None:
-    """A total, a change, or what is reckoned, where that is what was said; a law that is called otherwise."""
+    """The text with a total, a change or arithmetic added, where the phrase is one, or a law by another name."""
     called = called_law(typed)
     if called != typed:
         return add_law(here, called)
@@ -45,7 +45,8 @@ def said_law(here: Here, typed: str) -> Edited | None:
 
 
 def add_law(here: Here, typed: str) -> Edited:
-    """By its name; a table from two columns of a file, or from another channel, after ``<``."""
+    """The text with a law added by its name; a table from two columns of a file, or from another channel, after
+    ``<``."""
     project, channel, values = here.state.project, here.state.chosen, None
     if typed.startswith(chain.LAWS_OF):
         return chain.add_laws_of(here.editor, here.text, channel, typed.removeprefix(chain.LAWS_OF), project)
@@ -65,7 +66,7 @@ def add_law(here: Here, typed: str) -> Edited:
 
 
 def _of_another(here: Here, typed: str) -> str:
-    """Which channels a law takes that begins in another unit than the chosen one's laws end in; empty for none."""
+    """A hint at channels that a law accepts where it does not accept the chosen one's; empty for none."""
     name = next((each for each in sorted(LAWS, key=len, reverse=True) if typed.lower().startswith(each.lower())), None)
     if name is None:
         return ""
@@ -73,7 +74,7 @@ def _of_another(here: Here, typed: str) -> str:
     takes = _unit_in(LAWS[name], end)
     if takes is None or takes.same_dimension(end):
         return ""
-    # A share is of anything: what has no unit is none of moisture.
+    # A share may be of anything: a plain number is not a humidity.
     is_share = takes.symbol == "%"
     fit = [each.name for each in channels if each.unit.same_dimension(takes) and (not is_share or each.unit == takes)]
     own = here.state.chosen
@@ -93,7 +94,7 @@ def _of_another(here: Here, typed: str) -> str:
 
 
 def _unit_in(kind: LawKind, end: Unit) -> Unit | None:
-    """What a law of the kind takes; None where that depends on its values, or on parts."""
+    """The input unit of a kind of law; None where that depends on its values, or on parts."""
     values, problems = read_table(kind.parameters, kind.start(end, end), "", also=("kind",))
     if problems:
         return None
@@ -105,7 +106,7 @@ def _unit_in(kind: LawKind, end: Unit) -> Unit | None:
 
 
 def instead_of_law(here: Here, typed: str) -> str:
-    """What does the work of something that is no law; empty where nobody knows."""
+    """What does the work of something that is not a law; empty where unknown."""
     if not names_no_law(typed):
         return ""
     said = done_otherwise(typed, chain.end_of_laws(here.state.chosen))
@@ -113,7 +114,7 @@ def instead_of_law(here: Here, typed: str) -> str:
 
 
 def _over_time(here: Here, typed: str) -> str | None:
-    """What was said of a total or a change, as its law is written; None where it is neither."""
+    """A phrase for a total or a change in the law's written form; None for anything else."""
     end = chain.end_of_laws(here.state.chosen)
     plain = over_time_plainly(typed, end, lambda: _behind_laws(here), lambda: clock_s(here))
     return plain if plain != typed else None
@@ -130,7 +131,7 @@ def clock_s(here: Here) -> float:
 
 
 def _behind_laws(here: Here) -> Floats:
-    """The good values that the laws give in turn; none where nothing can be read."""
+    """The good results of the laws in order; none where nothing can be read."""
     block = _law_block(here)
     return np.empty(0) if block is None else block.x[block.usable]
 
@@ -143,8 +144,10 @@ def _law_block(here: Here) -> Block | None:
 
 
 def _reckoned(here: Here, typed: str) -> Edited | None:
-    """A line or a formula, of what was said to be reckoned; None where nothing was. A law's name goes first, but where
-    it names what is reckoned: ``power = voltage * current``."""
+    """A line or a formula for arithmetic; None for anything else.
+
+    A law's name takes precedence, unless it names a result: ``power = voltage * current``.
+    """
     typed = FORMULA_BEFORE.sub("", typed)
     if not (names_no_law(typed) or CALLED_SO.match(typed)):
         return None
@@ -160,7 +163,7 @@ def _reckoned(here: Here, typed: str) -> Edited | None:
 
 
 def _beside(here: Here) -> dict[str, float]:
-    """What the channels that the chosen one's laws read say at the cursor; nothing of one that cannot be read."""
+    """Readings at the cursor of the channels that the chosen one's laws read; without those that cannot be read."""
     readings: dict[str, float] = {}
     for name in here.state.chosen.chain.reads:
         try:

@@ -1,4 +1,4 @@
-"""Which channels a law that is added takes its other inputs from: the other axes, the air's temperature, the wind."""
+"""Channels for the other inputs of an added law: the other axes, the air's temperature, the wind."""
 
 from __future__ import annotations
 
@@ -11,15 +11,15 @@ from lesart.core.units import parse_unit
 from lesart.project.model import Channel
 
 AXES = ("second", "third")
-"""Values of laws that name other axes."""
+"""Parameters of laws for other axes."""
 OF_THE_AIR = ("air", "humidity", "wind")
-"""Values that one channel of such a unit reads, where there is one only; others are so called."""
+"""Parameters for which a single channel of the right unit is taken, else one by its name."""
 SHORTEST = 3
-"""Letters of a value's name that a channel's has in it: ``hum`` of ``rel hum``."""
+"""Fewest characters of a parameter's name in a channel's: ``hum`` in ``rel hum``."""
 
 
 def beside(kind: LawKind, channel: Channel, channels: Sequence[Channel]) -> dict[str, str]:
-    """Names of channels by the value that they give; nothing for what none or several might be."""
+    """Names of channels by parameter; without parameters for which there is none, or several."""
     axes = dict(
         zip([each.name for each in kind.parameters if each.name in AXES], _axes(channel, channels), strict=False)
     )
@@ -33,8 +33,8 @@ def beside(kind: LawKind, channel: Channel, channels: Sequence[Channel]) -> dict
 
 
 def _axes(channel: Channel, channels: Sequence[Channel]) -> list[str]:
-    """Channels that read the other axes of what one reads: of one source and unit, and of names that differ from its
-    own by one letter, as accel x and accel y."""
+    """Channels with the other axes: of the same source and unit, with names that differ from its own by one letter, as
+    accel x and accel y."""
     return [
         each.name
         for each in channels
@@ -47,7 +47,7 @@ def _axes(channel: Channel, channels: Sequence[Channel]) -> list[str]:
 
 def _giving(parameter: Parameter, channels: Sequence[Channel]) -> str:
     unit = parse_unit(parameter.unit)
-    # A share is of anything: what is not in per cent is no humidity. How warm air feels is not how warm it is.
+    # A share may be of anything: humidity has to be in per cent. How warm air feels is not how warm it is.
     is_such = [
         each.name
         for each in channels
@@ -61,7 +61,7 @@ def _giving(parameter: Parameter, channels: Sequence[Channel]) -> str:
 
 
 def _reads(channel: Channel, name: str, by_name: dict[str, Channel]) -> bool:
-    """Is it the channel of that name, or made of it through however many others?"""
+    """True for the channel of that name, and for those derived from it, directly or not."""
     seen, left = set[str](), [channel.name]
     while left:
         each = left.pop()

@@ -1,4 +1,4 @@
-"""The range of a channel after a law that was added, where it does not follow from the one before."""
+"""The range of a channel after a law was added, where it does not follow from the old one."""
 
 from __future__ import annotations
 
@@ -26,12 +26,12 @@ from lesart.project.new.limits import reach_limits, written_limits
 from lesart.project.text import Editor
 
 MOST_PLACES = 3
-"""Decimals that a new law may bring."""
+"""Most decimals that a new law may add."""
 
 
 def with_what_it_reads(here: Here, made: Edited) -> Edited:
-    """With limits about what the new law gives: those before it go through it where it is a line, and follow from the
-    capture where other channels have a part in it."""
+    """The text with limits for the new law's result: the old ones through the law where it is linear, else from the
+    capture where other channels take part."""
     channel, project = here.state.chosen, check_project(made.text, here.state.project)
     after = project.channels[channel.name]
     if channel.variant:
@@ -44,7 +44,7 @@ def with_what_it_reads(here: Here, made: Edited) -> Edited:
         limits = {"lowest": float(ends.min()), "highest": float(ends.max())}
         written = {name: f"{end:.6g} {after.unit}".removesuffix(" 1") for name, end in limits.items()}
     elif is_line:
-        return _with_room(here, made)  # they followed already
+        return _with_room(here, made)  # they have followed already
     else:
         came = _what_came(here, project, after)
         written = written_limits(came, str(after.unit)) if len(came) else {}
@@ -52,8 +52,8 @@ def with_what_it_reads(here: Here, made: Edited) -> Edited:
 
 
 def with_reach(here: Here, made: Edited) -> Edited:
-    """With limits about what a law over time, or one that other channels have a part in, makes of the capture: they do
-    not follow from those before it."""
+    """The text with limits from the capture for a law over time, or with other channels: they do not follow from the
+    old ones."""
     channel, project = here.state.chosen, check_project(made.text, here.state.project)
     after = project.channels[channel.name]
     last = after.laws[-1]
@@ -74,8 +74,8 @@ def with_reach(here: Here, made: Edited) -> Edited:
 
 
 def with_own_room(editor: Editor, text: str, project: Project, channel: Channel) -> str:
-    """With cells enough for its range in the field that the channel has of its own, which the margin shows; as it is
-    where a panel shows that one, for what is beside it there is in the way."""
+    """The text with enough cells for the range in the channel's own field, which the margin shows; unchanged where a
+    panel shows that one, since items next to it may be in the way."""
     field = channel.field
     is_shown = any(
         "width" not in item.own_keys for face in project.faces.values() for item in face.fields_of(channel.name)
@@ -96,8 +96,8 @@ def _with_room(here: Here, made: Edited) -> Edited:
 
 
 def _with_figures(here: Here, text: str, project: Project) -> str:
-    """With three figures of the greatest that came where bare counts became a quantity: they had no decimals. As it was
-    where a field of it on a panel has no room for them."""
+    """The text with three significant figures for the greatest value where bare counts, without decimals, became a
+    quantity. Unchanged where a field on a panel has no room for them."""
     before, after = here.state.chosen, project.channels[here.state.channel]
     became = before.unit.symbol in NO_UNIT and after.unit.symbol not in NO_UNIT
     if not became or after.field.decimals or before.variant:
@@ -113,8 +113,8 @@ def _with_figures(here: Here, text: str, project: Project) -> str:
 
 
 def _with_unit_behind(here: Here, text: str, project: Project) -> str:
-    """With the unit after the number where counts became a quantity, and every field of it has room for that and the
-    letters; as it was otherwise."""
+    """The text with the unit after the number where counts became a quantity, and every field has room and letters for
+    it; else unchanged."""
     before, after = here.state.chosen, project.channels[here.state.channel]
     unit = after.unit.symbol
     is_new = before.unit.symbol in NO_UNIT and unit not in NO_UNIT and not after.field.unit_text
@@ -135,7 +135,7 @@ def _with_unit_behind(here: Here, text: str, project: Project) -> str:
 
 
 def _what_came(here: Here, project: Project, channel: Channel) -> Floats:
-    """What its laws and its correction make of the capture, good values; none where it cannot be read."""
+    """Good results of its laws and correction over the capture; none where it cannot be read."""
     try:
         block = here.bench.run(project, channel).blocks[Step.TRUE]
     except LesartError:
@@ -150,7 +150,7 @@ def _with_limits(here: Here, text: str, limits: Mapping[str, str]) -> str:
 
 
 def _worth(here: Here, project: Project, channel: Channel) -> int:
-    """Decimals that one raw count is worth, at the middle one that came; ``MOST_PLACES`` where no count is known."""
+    """Decimals that one raw count deserves, at the median count; ``MOST_PLACES`` where no count is known."""
     try:
         raw = here.bench.run(project, channel).blocks[Step.RAW]
     except LesartError:
@@ -162,8 +162,8 @@ def _worth(here: Here, project: Project, channel: Channel) -> int:
 
 
 def _with_places(editor: Editor, text: str, channel: Channel, most: float, worth: int = MOST_PLACES) -> str:
-    """With decimals that show three figures of the greatest that came, as many as they are worth at most, where the
-    field has room for them."""
+    """The text with decimals for three significant figures of the greatest value, at most as many as a count deserves,
+    where the field has room."""
     decimals = min(max(2 - math.floor(math.log10(most)), 0), MOST_PLACES, worth) if most > 0 else 0
     if decimals <= channel.field.decimals or not fits(
         replace(channel.field, decimals=decimals), channel.lowest, channel.highest, ""

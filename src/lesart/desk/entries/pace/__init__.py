@@ -1,1 +1,1 @@
-"""What + adds and delete takes away in 8 Pace."""
+"""What + adds and delete removes in 8 Pace."""

@@ -1,4 +1,4 @@
-"""How fast a display's digits are lit in turn, and how fast a bus is, said in 8 Pace."""
+"""Scan rates of displays and clocks of buses, typed in 8 Pace."""
 
 from __future__ import annotations
 
@@ -26,8 +26,8 @@ MULTIPLES = {"k": 1e3, "m": 1e6}
 
 
 def bus_speed(editor: Editor, text: str, project: Project, panel: str, typed: str) -> Edited | None:
-    """Of all panels and tasks on it, for they share it; None where no bus was spoken of. Raises RequestError where
-    nothing is on it."""
+    """The text with the clock of a bus set for all panels and tasks on it, since they share it; None where no bus was
+    named. Raises RequestError where nothing is on it."""
     found = _BUS_SAID.fullmatch(typed.strip())
     if found is None:
         return None
@@ -58,7 +58,10 @@ def bus_speed(editor: Editor, text: str, project: Project, panel: str, typed: st
 
 
 def lit_in_turn(editor: Editor, text: str, panel: Panel, rate_hz: float) -> Edited:
-    """So often a second each of its digits. Raises RequestError where it scans none, or has no time for so many."""
+    """The text with a refresh rate for all digits of a panel.
+
+    Raises RequestError where it does not scan, or the rate is too high.
+    """
     scan = panel.scan
     if scan is None or panel.columns < 2:
         raise RequestError(f"{panel.name} has no digits that the program lights in turn.")
@@ -76,7 +79,7 @@ def lit_in_turn(editor: Editor, text: str, panel: Panel, rate_hz: float) -> Edit
 
 
 def drawn_at(editor: Editor, text: str, project: Project, panel: str, rate_hz: float) -> Edited:
-    """All faces of a panel, so often a second. Raises RequestError where it has none."""
+    """The text with a drawing rate for all faces of a panel. Raises RequestError where it has none."""
     faces = project.faces_on(panel)
     if not faces:
         raise RequestError(f"No face is drawn on {panel} yet; + in 7 Glass adds a field.")

@@ -1,4 +1,4 @@
-"""``+`` and ``delete`` in Pace: a task that firmware does besides, and one that it does not do."""
+"""``+`` and ``delete`` in Pace: a further task of the firmware, and one that it does not have."""
 
 from __future__ import annotations
 
@@ -38,24 +38,27 @@ _WAITS = re.compile(r"(?:delay|wait|pause)(?!\w)", re.IGNORECASE)
 _BEHIND_TIME = re.compile(r"[\d.,]+\s*[^\W\d]+\s+(.+)$")
 LONGEST_TYPED = 200
 USUAL_MS, USUAL_TAKES_MS = 100.0, 1.0
-"""How often a task is done and how long it takes where it is not stated."""
+"""Default period and duration of a task."""
 MOST_ASSUMED = 0.1
-"""Of the processor's time that a task may take by what nobody said."""
+"""Most processor time that a task may take by defaults."""
 _ASKED_S = (1, 10, 60, 600, 3600)
 SLOWEST_SCAN_HZ = 20.0
-"""Digits that are lit in turn more slowly are no number any more: it is the reading that is meant."""
+"""A slower scan rate would not show a number: the reading is meant."""
 
 
 @dataclass(frozen=True)
 class TaskTyped:
-    """A task as it was typed: its name, and what each clause says."""
+    """A task as typed: its name, and its clauses."""
 
     name: str
     clauses: Mapping[str, str]
 
 
 def task_typed(typed: str) -> TaskTyped:
-    """``log every 5 s takes 40 ms by interrupt`` in parts. Raises RequestError for what is not a clause and no name."""
+    """``log every 5 s takes 40 ms by interrupt`` in parts.
+
+    Raises RequestError for what is neither a clause nor a name.
+    """
     if len(typed) > LONGEST_TYPED:
         raise RequestError(f'"{typed[:30]}…" is too long for a task; it is written as {HOW}.')
     name, *parts = _CLAUSE.split(f" {task_plainly(typed)} ")
@@ -73,7 +76,7 @@ def task_typed(typed: str) -> TaskTyped:
 
 
 def _check_name(name: str) -> None:
-    """A clause that was mistyped would become a part of the name, and be done all the same."""
+    """Refuse a name with a mistyped clause in it, which would be accepted otherwise."""
     if not name:
         raise RequestError(f"A task needs a name; it is written as {HOW}.")
     if len(name) > LONGEST_NAME:
@@ -88,8 +91,10 @@ def _check_name(name: str) -> None:
 
 
 def add_task(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
-    """A task of one's own, what one of the loop's does, a value of the loop or of a bus. Raises RequestError for a time
-    that is none, for a name that says nothing else, and for what is no task."""
+    """The text with a task added or changed, or a value of the loop or of a bus set.
+
+    Raises RequestError for an invalid time, for a bare name, and for what is not a task.
+    """
     setting = setting_said(typed)
     if setting is not None:
         return _set(editor, state, *setting)
@@ -128,7 +133,7 @@ def _doing(state: State, tasks: Collection[str]) -> Doing:
 
 
 def _elsewhere(state: State, doing: Doing, typed: str) -> str:
-    """Where it is said instead; empty for what may be a task."""
+    """Where it is set instead; empty for what may be a task."""
     drawn = sorted(
         (each.removeprefix("draw ") for each in doing.tasks if each.startswith("draw ")),
         key=lambda each: (each != doing.panel, each),
@@ -138,8 +143,10 @@ def _elsewhere(state: State, doing: Doing, typed: str) -> str:
 
 
 def _shown_anew(editor: Editor, state: State, doing: Doing, found: TaskTyped) -> Edited | None:
-    """How often digits are lit in turn, or a panel's faces are drawn, where that is all that was said; None where
-    something else is meant. Of scanned digits slow rates are those of the number that they show."""
+    """The scan rate of digits, or the drawing rate of a panel, where the line states only that; else None.
+
+    For scanned digits a slow rate is that of the number shown.
+    """
     if set(found.clauses) != {"every"} or not (every_ms := _ms(found.clauses["every"])):
         return None
     rate_hz, panels = 1e3 / every_ms, state.project.panels
@@ -156,7 +163,7 @@ def _shown_anew(editor: Editor, state: State, doing: Doing, found: TaskTyped) ->
 
 
 def _ask_for_times(found: TaskTyped) -> None:
-    """Raises RequestError where nobody said how often or how long, and what is usual would be a guess that counts."""
+    """Raises RequestError where period or duration is not stated, and the default would matter."""
     name, said = found.name, found.clauses
     if not said:
         raise RequestError(f'"{name}" says neither how often nor how long; a task is written as {HOW}.')
@@ -188,8 +195,10 @@ def _ms(typed: str | None) -> float | None:
 
 
 def _change(editor: Editor, state: State, key: Key, found: TaskTyped) -> Edited:
-    """A task that there is takes what was said, and keeps the rest; one that was left out is done again. Raises
-    RequestError where nothing was said."""
+    """Change an existing task by what was stated; one that was left out is included again.
+
+    Raises RequestError where nothing was stated.
+    """
     entry = _entry(found)
     if not found.clauses:
         raise RequestError(f"There is a task {found.name} already; its row is changed with enter.")
@@ -202,7 +211,10 @@ def _change(editor: Editor, state: State, key: Key, found: TaskTyped) -> Edited:
 
 
 def _entry(found: TaskTyped) -> dict[str, str | int]:
-    """What its clauses say. The time that bytes take follows from them; one that stood beside them would go before."""
+    """A task's entry from its clauses.
+
+    The duration of bytes follows from them; an explicit one would take precedence.
+    """
     said = found.clauses
     entry: dict[str, str | int] = {"period": _time(said["every"])} if "every" in said else {}
     if "sends" in said:
@@ -233,7 +245,7 @@ def _priority(typed: str) -> int:
 
 
 def _set(editor: Editor, state: State, name: str, value: str) -> Edited:
-    """A value of the loop; the leaf of figures has them all."""
+    """Set a value of the loop; the leaf of figures shows them all."""
     setting = next(each for each in SETTINGS if each.name == name)
     try:
         setting.read(value)
@@ -254,7 +266,7 @@ def _with_tables(editor: Editor, state: State, *tables: Key) -> str:
 
 
 def _in_words(entry: Mapping[str, str | int]) -> str:
-    """``every 5 s, takes 40 ms``: what became of it, usual values too."""
+    """``every 5 s, takes 40 ms``: the result in words, defaults included."""
     often = "in each turn of the loop" if entry.get("period") == "0 ms" else f"every {entry.get('period')}"
     most = f"{' to' if 'shortest' in entry else 'takes at most'} {entry['longest']}" if "longest" in entry else ""
     clauses = (

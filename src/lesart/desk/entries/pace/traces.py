@@ -1,4 +1,4 @@
-"""``+`` on Pace's leaf of traces: what was recorded of a panel's lines; and the way along lanes and transmissions."""
+"""``+`` on Pace's leaf of traces: the capture of a panel's lines; and moving along lanes and transmissions."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ from lesart.study.wires.tracing import BusSeen, seen
 
 
 def moved_in_pace(state: State, bench: Bench, by: int, *, by_screens: bool = False) -> State:
-    """On along the lanes, by quarters or whole screens; on a bus trace by transmissions or drawings."""
+    """Move along the lanes, by quarters or whole screens; on a bus trace by transmissions or drawings."""
     found = _front_bus(state, bench) if state.leaf_of(state.step) == "trace" else None
     if found is None:
         return replace(
@@ -68,7 +68,7 @@ def add_trace(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
 
 
 def _seen_on(panel: Panel, lines: Mapping[str, Edges]) -> Mapping[str, Any]:
-    """The signals of a display of its kind that was recognised; none where there is none."""
+    """The signals of a recognised display of its kind; none where there is none."""
     return next(
         (
             display.trace
@@ -89,7 +89,7 @@ CALLED = {
     "select": ("select", "cs", "ss", "chip"),
     "command": ("command", "dc", "rs", "a0"),
 }
-"""What people call such signals."""
+"""Usual names of such signals."""
 
 
 def _wires_of(panel: Panel, signals: list[str]) -> dict[str, str]:
@@ -121,7 +121,7 @@ def _wires_of(panel: Panel, signals: list[str]) -> dict[str, str]:
 
 
 def _digits_of(panel: Panel, signals: list[str]) -> dict[str, str]:
-    """Those that are numbered are digits, where there are as many as it has; else the first ones are."""
+    """The digit lines: the numbered signals where their number fits, else the first ones."""
     numbered = [each for each in signals if each[-1:].isdigit()]
     digits = numbered if len(numbered) == panel.columns else signals[: panel.columns]
     return {"digits": " ".join(digits), "segments": " ".join(each for each in signals if each not in digits)}

@@ -1,1 +1,1 @@
-"""What a signal or a display is, said in a line: laws, parts, range, calm and field, or panel, part and face."""
+"""A signal or a display described in a line: laws, parts, range, calm and field, or panel, part and face."""

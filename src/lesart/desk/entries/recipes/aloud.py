@@ -1,6 +1,6 @@
-"""A signal as people say it aloud, put into the words that recipes take.
+"""A signal as people say it, translated into what recipes accept.
 
-``temperature in °C`` is finished already, ``0.2794 mm per tip`` is a count of so much, whatever has 4 to 20 mA is a
+``temperature in °C`` is finished already, ``0.2794 mm per tip`` is a count of so much, anything with 4 to 20 mA is a
 current loop, and ``10k pull-down`` is the fixed resistor with the sensor at the other end.
 """
 
@@ -32,9 +32,9 @@ ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
 
 SPENT = re.compile(r"\becho(?:es)?\b", re.IGNORECASE)
 IN_SPENT = re.compile(r"\s+in\s+(?:µs|us|microseconds)\b")
-"""An answer that is a time, and is no reading yet."""
+"""A time as an answer, which is not a reading yet."""
 EVERY_LOOP = re.compile(r"\b4\s*(?:mA\s*)?(?:to|[-–…]|\.\.+)\s*20\s*mA\b", re.IGNORECASE)
-"""What is said of a loop though all have it."""
+"""Words about a current loop that all of them share."""
 ON_LOOPS = re.compile(
     r"\b(?:current loop|loop|signal|input|level|pressure|temperature|flow|humidity|distance|weight|sensor|probe|"
     r"transmitter|transducer|RTD|Pt\d+)\b",
@@ -54,7 +54,7 @@ OVER_RANGES = re.compile(
 PIN = re.compile(
     r"\s+(?:on|at|to)\s+(?:the\s+)?(?:(?:analog\s+)?pin\s+)?(?:A\d{1,2}|GPIO\s?\d{1,2}|pin\s+\d{1,2})\b", re.IGNORECASE
 )
-"""Where it is joined is said in 1 Wire."""
+"""Words about its pin, which belong in 1 Wire."""
 
 
 # Of a kind
@@ -66,13 +66,13 @@ PAIR = re.compile(
 )
 OF_PAIR = re.compile(r"\b(?:in|its)\s+(?:mV|millivolts|V)\b|\b(?:amplifier|module|probe)\b", re.IGNORECASE)
 OF_DEGREE = re.compile(r"\d\s*[mµ]?V\s*(?:/|per\b)", re.IGNORECASE)
-"""An amplifier that makes so many millivolts of each degree."""
+"""An amplifier with an output in millivolts per degree."""
 PER_HERTZ = re.compile(
     rf"(?P<step>(?<![\w.,]){NUMBER}\s*[^\s\d,;=]+)\s*(?:\bper\s+|/\s*)"
     r"(?:Hz\b|hertz\b|pulses?\s*(?:\bper\s+|\ba\s+|/\s*)s(?:ec(?:ond)?)?\b)",
     re.IGNORECASE,
 )
-"""What a pulse a second stands for; a pulse alone is one that is counted."""
+"""The value of one pulse per second; a plain pulse is counted."""
 IS_HERTZ = re.compile(
     r"\b(?:1|one)\s*(?:Hz|hertz|pulses?\s*(?:per\s+|a\s+|/\s*)s(?:ec(?:ond)?)?)\s*(?:=|is|are|means|gives|for)\s*"
     rf"(?P<step>{NUMBER}\s*[^\s\d,;=]+)",
@@ -117,7 +117,7 @@ def plainly(typed: str, recipes: Collection[str] = ()) -> str:
 
 
 def _of_its_kind(bare: str) -> str:
-    """What is named by its kind or by a ratio: ``a type K thermocouple``, ``2.4 km/h per Hz``, a battery ``divided by
+    """A signal named by its kind or by a ratio: ``a type K thermocouple``, ``2.4 km/h per Hz``, a battery ``divided by
     4``, a ``hall sensor with 2 magnets``."""
     if said := compared(bare):
         return said
@@ -151,7 +151,7 @@ def _without_adjectives(typed: str, bare: str, recipes: Collection[str]) -> str:
 
 
 def _by_its_ranges(bare: str) -> str:
-    """``a humidity sensor 0-3 V, 0-100 %``: whatever goes from one voltage to another over a range."""
+    """``a humidity sensor 0-3 V, 0-100 %``: anything that maps one voltage range to a range."""
     return f"a sensor in volts {bare[found.end() :]}" if (found := OVER_RANGES.match(bare)) else ""
 
 
@@ -159,9 +159,9 @@ def _by_its_ranges(bare: str) -> str:
 
 RESISTANCE = rf"{NUMBER}\s*(?:[kMR]\d*\s*)?(?:Ω|ohms?)?"
 ENDS_OF_HALF = {"down": "to supply", "up": "to ground"}
-"""Where the sensor is while the fixed resistor pulls that way."""
+"""Position of the sensor by the direction in which the fixed resistor pulls."""
 BETA = re.compile(r"(?:\b(?:[Bb]|[Bb]eta)|β)\s*(?:25/\d\d\s*)?(?:(?:value|of|is)\s*)*=?\s*(?=\d{4}\b)")
-"""As data sheets of thermistors print it."""
+"""β as data sheets of thermistors print it."""
 PULLS = re.compile(
     rf"(?<!=)\b(?P<before>{RESISTANCE})\s*-?\s*(?:resistor\s+)?pull-?\s?(?P<way>up|down)(?:\s+resistor)?\b"
     rf"|\bpull-?\s?(?P<way_first>up|down)(?:\s+resistor)?\s+(?:of\s+)?(?P<behind>{RESISTANCE})(?![\w.])",
@@ -189,21 +189,21 @@ AT_ZERO = re.compile(
     rf"(?:pH\s*=?\s*7(?:[.,]0+)?|0\s*(?:°\s*C|degrees?(?:\s+C)?|%|{WORD})?|zero|no\s+\w+|rest)(?![\w.])",
     re.IGNORECASE,
 )
-"""Where a sensor has its zero: ``500 mV at 0 °C``, ``2.5 V at pH 7``."""
+"""The zero of a sensor: ``500 mV at 0 °C``, ``2.5 V at pH 7``."""
 HERTZ_PER = re.compile(
     rf"(?:\bF\s*=\s*)?(?P<hertz>{NUMBER})\s*(?:Hz\s*(?:\bper\b|/)\s*\(?(?:L/min|LPM)\)?|\*?\s*Q\b)", re.IGNORECASE
 )
-"""``F = 7.5 Q``, as flow meters print it: hertz at a litre per minute, sixty pulses a litre."""
+"""``F = 7.5 Q``, as flow meters print it: hertz at one litre per minute."""
 AMPLIFIED = re.compile(rf",?\s*\bamplified\s+(?:by\s+)?(?P<gain>{NUMBER})(?:\s*(?:times|x))?\b", re.IGNORECASE)
 UP_TO = re.compile(rf"\b0\s*(?:V\s*)?(?:-|–|…|to)\s*(?P<volts>{NUMBER}\s*V)\b")
-"""What a converter goes up to is what it compares with."""
+"""The upper end of a converter's range, which is its reference."""
 IN_DEGREES = re.compile(r"(?<=\d)\s*(?:degrees?|deg)\b(?!\s*[CF]\b)", re.IGNORECASE)
 OVER_TRAVEL = re.compile(
     r"\b(?:of\s+)?(?:travel|stroke|throw)(?:\s+of)?\b|\b(?:linear|log(?:arithmic)?|rotary|turning)\b", re.IGNORECASE
 )
 COLD = re.compile(r",?\s*\b(?:the\s+)?cold[\s-]junction\s*(?:is\s+|at\s+|of\s+|=\s*)?", re.IGNORECASE)
 EITHER_WAY = re.compile(rf"(?:±|\+/?-)\s*(?P<most>{NUMBER}\s*[^\s\d,;]+)(?!\s*(?:/|per\b))")
-"""How far a range goes to either side."""
+"""The half span of a symmetric range."""
 INFIX = re.compile(r"(?<![\w.])(\d)[vV](\d{1,2})(?![\w.])")
 IN_CELSIUS = re.compile(rf"((?:to|-|–|…|\.\.)\s*[-−+]?{NUMBER})\s*(?:degrees?\s*)?C\b")
 R_TEN = re.compile(r"[,\s]*\bR\s?10\s*[=:]?\s+(?=\d)", re.IGNORECASE)
@@ -217,7 +217,7 @@ EXTREMES = {"dry": "from", "wet": "to", "empty": "from", "full": "to"}
 
 
 def known_plainly(rest: str, words: Collection[str]) -> str:
-    """What is said of a signal in the ``words`` of its questions."""
+    """What is known of a signal, in the ``words`` of its questions."""
     rest = TWO_RESISTORS.sub(r"\1 ", EVERY_LOOP.sub(" ", in_volts(rest)))
     if "beta" in words:
         rest = BETA.sub("beta=", rest)
@@ -254,13 +254,12 @@ def known_plainly(rest: str, words: Collection[str]) -> str:
 
 
 def in_volts(said: str) -> str:
-    """``3v3`` as ``3.3 V``, as it is printed beside pins."""
+    """``3v3`` as ``3.3 V``."""
     return INFIX.sub(r"\1.\2 V", said)
 
 
 def _at_ten_lux(rest: str) -> str:
-    """The resistance at 10 lx, which stands for a photoresistor: ``R10 50k``, ``50k at 10 lux``, and by its γ where it
-    is said at another light."""
+    """A photoresistor's resistance at 10 lx: ``R10 50k``, ``50k at 10 lux``, or from another light level by its γ."""
     rest = R_TEN.sub(", resistance = ", rest)
     found = AT_LIGHT.search(rest)
     if found is None:
@@ -275,7 +274,7 @@ def _at_ten_lux(rest: str) -> str:
 
 
 def _per_unit(found: re.Match[str]) -> str:
-    """``10 mV per degree``: of a voltage it is a degree of temperature."""
+    """``10 mV per degree``: for a voltage, a degree of temperature."""
     unit = "°C" if found["unit"].lower().startswith("degree") else unit_said(found["unit"])
     return found[0] if unit is None else f"{found['volts']}/{unit}"
 

@@ -1,6 +1,5 @@
-"""A signal that is said by its figures alone, put into a recipe: ``0.5-4.5 V is 0-10 bar``, ``10 mV per degree``,
-``300 wet 800 dry``, ``3.3 V reference``, ``type K``.
-"""
+"""A signal described by figures alone, translated into a recipe: ``0.5-4.5 V is 0-10 bar``, ``10 mV per degree``, ``300
+wet 800 dry``, ``3.3 V reference``, ``type K``."""
 
 from __future__ import annotations
 
@@ -121,12 +120,12 @@ _RANGE_ALONE = re.compile(
     rf"(?:from\s+)?(?P<low>{_NUMBER})\s*(?:%|°|deg(?:rees?)?)?{_TO}(?P<high>{_NUMBER})\s*(?P<unit>%|°|deg(?:rees?)?)",
     re.IGNORECASE,
 )
-"""What the whole of a converter is."""
+"""The full range of a converter."""
 _SHARE_ALONE = re.compile(r"(?:(?:in|to|as)\s+)?(?:%|per\s?cent(?:age)?)", re.IGNORECASE)
 
 
 def said_briefly(typed: str, raw: Unit) -> str:
-    """The phrase of a recipe for what a channel's raw values in ``raw`` are; empty where the figures say none."""
+    """The recipe line for a channel with raw values in ``raw``; empty where the figures do not give one."""
     said = _GIVES.sub("", in_volts(typed.strip()), count=1)
     rules: tuple[Callable[[str], str], ...] = (
         _of_sensor,
@@ -163,7 +162,7 @@ def _ranged(said: str) -> str:
 
 
 def _by_points(said: str) -> str:
-    """Two voltages and what they mean: the range of a sensor, read by a converter."""
+    """Two voltages and their meanings: the range of a sensor, read by a converter."""
     found = _POINTS.fullmatch(said)
     if found is None:
         return ""
@@ -177,7 +176,7 @@ def _by_points(said: str) -> str:
 
 
 def _sloped(said: str) -> str:
-    """So many volts for each of what it measures, and the voltage at its zero where that is said."""
+    """Volts per unit of what it measures, and the voltage at its zero if stated."""
     slope = _SLOPE.search(said)
     if slope is None:
         return ""
@@ -197,32 +196,32 @@ def _sloped(said: str) -> str:
 
 
 def _shared(said: str) -> str:
-    """Two ends of a share, in either order, each before or after its number."""
+    """Two ends of a percentage, in either order, each before or after its number."""
     found = next((match for pattern in _SHARES if (match := pattern.fullmatch(said))), None)
     if found is None:
         return ""
     begin, end = (re.sub(r"\s*counts?$", " ct", found[each].strip()) for each in ("from", "to"))
     if _EITHER.search(said) and not re.search(r"(?:ct|V|\d)$", begin):
-        return ""  # low = 0 bar, high = 10 bar is a range, and no share
+        return ""  # low = 0 bar, high = 10 bar is a range, not a share
     return f"a share from {begin} to {end}"
 
 
 def _of_sensor(said: str) -> str:
-    """``lux from an LDR 10k``: what it reads is told by what it is."""
+    """``lux from an LDR 10k``: the sensor says what it reads."""
     found = _FROM.match(said)
     rest = said[found.end() :] if found else ""
     return f"a {rest}" if any(re.match(rf"{re.escape(name)}\b", rest.lower()) for name in CALLED) else ""
 
 
 def _by_beta(said: str) -> str:
-    """``b 3435 25C 10k``: nothing but a thermistor has one."""
+    """``b 3435 25C 10k``: only a thermistor has a β."""
     if _OF_BETA.search(said) is None or re.match(r"(?:an?\s+)?(?:\S+\s+)?(?:ntc|thermistor)\b", said, re.IGNORECASE):
         return ""
     return f"a thermistor half, {_AT_25.sub(' ', said)}"
 
 
 def _clamped(said: str) -> str:
-    """A current transformer over its burden, or with one built in: so much of a voltage for each ampere."""
+    """A current transformer with a burden resistor, or with one built in: volts per ampere."""
     if found := _BURDENED.fullmatch(said):
         ratio = float(found["turns"] or found["turns_behind"] or 0) or _in_amperes(found["in"]) / _in_amperes(
             found["out"]

@@ -1,4 +1,4 @@
-"""What people call a signal by, beside the name of its recipe."""
+"""Other names of signals than those of their recipes."""
 
 ALSO = {
     "bridge": ("load cell", "scale", "strain gauge"),
@@ -73,5 +73,5 @@ ALSO = {
         "tank level",
     ),
 }
-"""What people call a signal by, after the recipe that is meant. After an article: laws and columns have such names."""
+"""Names of signals by recipe. Only after an article: laws and columns have such names too."""
 CALLED = {name.lower(): meant for meant, names in ALSO.items() for name in names}

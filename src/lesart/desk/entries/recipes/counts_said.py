@@ -1,6 +1,5 @@
-"""What one count is worth, as data sheets and makers say it: ``0.061 mg/LSB``, ``16384 counts per g``, ``±2 g, 16
-bits``, ``hundredths of a degree``, ``1000 imp/kWh``; and where its zero is.
-"""
+"""The value of one count, as data sheets and makers state it: ``0.061 mg/LSB``, ``16384 counts per g``, ``±2 g, 16
+bits``, ``hundredths of a degree``, ``1000 imp/kWh``; and where its zero is."""
 
 from __future__ import annotations
 
@@ -22,12 +21,12 @@ PER_COUNT = re.compile(
     rf"(?:(?P<many>\d+)\s*{COUNT}|{_ONE})(?![\w/])",
     re.IGNORECASE,
 )
-"""What one count is worth, or so many of them; it may count tips of a bucket."""
+"""The value of one or several counts, which may be tips of a bucket."""
 COUNTS_PER = re.compile(
     rf"(?<![\w.,/])(?P<counts>\d+(?:\.\d+)?)\s*{COUNT}\s*(?:\bper\s+|/\s*)(?:an?\s+)?(?P<unit>[^\s\d,;=][^\s,;]*)",
     re.IGNORECASE,
 )
-"""The same the other way round."""
+"""Counts per unit."""
 IS_COUNT = re.compile(
     rf"(?<![\w.,/])(?P<many>\d+|one|each|every|an?)\s+(?:{_ONE}|{COUNT})\s*"
     rf"(?:=|is|are|means?|equals?|stands?\s+for)\s*(?P<step>(?:{NUMBER}|1/\d+)\s*{_UNIT})",
@@ -38,16 +37,16 @@ METERED = re.compile(
     r"(?:\bper\s+|/\s*)(?:a\s+)?(?P<unit>k?Wh|m3|m³)(?!\w)",
     re.IGNORECASE,
 )
-"""What meters of energy and gas have printed on them."""
+"""Inscriptions of energy and gas meters."""
 OF_GRAVITY = re.compile(r"\b(?:accelero\w*|acceleration|tilt|gravity)\b", re.IGNORECASE)
-"""Words beside which g is no gram."""
+"""Words next to which g is not gram."""
 _MOST = rf"(?:±|\+/?-)\s*({NUMBER})\s*([^\s\d,;]+)"
 _BITS = r"(\d{1,2})\s*-?\s*bits?\b"
 FULL_SCALE = (
     (re.compile(rf"{_MOST}[\s,]+(?:[^\W\d]+\s+){{0,3}}?{_BITS}", re.IGNORECASE), (1, 2, 3)),
     (re.compile(rf"\b{_BITS}\D{{0,24}}?{_MOST}", re.IGNORECASE), (2, 3, 1)),
 )
-"""``±2 g, 16 bits``: whole numbers with a sign, as sensors with a bus give them."""
+"""``±2 g, 16 bits``: signed integers, as sensors with a bus give them."""
 FINISHED = re.compile(
     rf"^(?:(?:(?:an? |the )?{WORD} ){{1,3}}?in|"
     r"(?:the )?(?:raw|value|reading|number|column|it)(?: value)? (?:is|are)(?: in)?) "
@@ -75,7 +74,7 @@ _NO_VALUE = re.compile(
     rf"\b{WORD}\d+\b",
     re.IGNORECASE,
 )
-"""Figures that say nothing of the step: how many bits there are, and names."""
+"""Figures that say nothing about the step: numbers of bits, and names."""
 _ZERO = re.compile(
     rf"(?:\bzero(?:\s+(?:at|is|of))?\s*=?\s*(?P<behind>-?{NUMBER})|(?<![\w.,])(?P<before>-?{NUMBER})(?:\s*{COUNT})?\s*"
     rf"(?:=|at|is|for)\s*(?:zero|0)(?![\w.]))(?:\s*{COUNT})?(?![\w°%.])",
@@ -100,13 +99,14 @@ _WHEEL = re.compile(
 _FINER = re.compile(
     r"(?<!\w)(?:1/(?P<share>\d{1,3})|(?P<many>\d{1,3})\s*x?)\s*(?:micro[\s-]?steps?(?:ping)?|stepping)\b", re.IGNORECASE
 )
-"""A motor that is driven between its steps."""
+"""Microstepping of a motor."""
 _FINE = 64
-"""Counts for each g that are a power of two, and at least so many, are an accelerometer's: scales are never so."""
+"""From this many counts per g, as a power of two, it is an accelerometer: scales never are."""
 
 
 def counted(bare: str) -> str:
-    """``a barometer, 0.1 hPa per count`` and ``16384 counts per m/s²`` as a count of so much; empty for none."""
+    """``a barometer, 0.1 hPa per count`` and ``16384 counts per m/s²`` as a value per count; empty for anything
+    else."""
     if names_bits(bare):
         return ""
     if step := _travelled(bare):
@@ -122,7 +122,7 @@ def counted(bare: str) -> str:
 
 
 def of_full_scale(bare: str) -> str:
-    """Of so many bits to either side; empty where it is none."""
+    """A symmetric full scale with a number of bits; empty for anything else."""
     pattern, places = FULL_SCALE[0] if FULL_SCALE[0][0].search(bare) else FULL_SCALE[1]
     found = pattern.search(bare)
     if found is None or re.search(r"\d\s*m?V\s*(?:/|per\b)", bare):
@@ -132,13 +132,13 @@ def of_full_scale(bare: str) -> str:
     if meant is None or not 2 <= int(bits) <= 32:
         return ""
     each = float(most.replace(",", ".")) / 2 ** (int(bits) - 1)
-    # What goes as far below nothing as above is weighed by nobody.
+    # A range symmetric about zero is not a weight.
     unit = "gn" if meant.symbol == "g" else meant.symbol
     return f"a count of {beside_unit(f'{each:.12g}', unit)}{_besides(bare, found)}"
 
 
 def finished(bare: str) -> str:
-    """``humidity in %`` is a reading already; ``hundredths of a degree`` are counts of so much."""
+    """``humidity in %`` as a finished reading; ``hundredths of a degree`` as counts."""
     is_hot = re.search(r"temp|thermo", bare, re.IGNORECASE) is not None
     if found := IN_SHARES.match(bare):
         each, unit = SHARES[(found["share"] or found["prefix"]).lower()], found["unit"] or found["of"]
@@ -160,8 +160,8 @@ def finished(bare: str) -> str:
 
 
 def as_named(typed: str, name: str) -> str:
-    """The ``typed`` line with units as the ``name`` of a channel means them: g of an acceleration, G of a magnetic
-    field, degrees of a temperature. Only where it says what a count is worth."""
+    """The ``typed`` line with units as the ``name`` of a channel implies: g for an acceleration, G for a magnetic
+    field, degrees for a temperature. Only where it states the value of a count."""
     if not (PER_COUNT.search(typed) or COUNTS_PER.search(typed) or FULL_SCALE[0][0].search(typed)):
         return typed
     if unit_of_letter(name, "g") == "gn":
@@ -174,7 +174,7 @@ def as_named(typed: str, name: str) -> str:
 
 
 def _travelled(bare: str) -> str:
-    """How far a screw, a wheel or a drum goes by a step, of so many a turn: ``200 steps per rev, lead 8 mm``."""
+    """The travel of a screw, a wheel or a drum per step: ``200 steps per rev, lead 8 mm``."""
     turn, screw, wheel = (pattern.search(bare) for pattern in (_PER_TURN, _SCREW, _WHEEL))
     if turn is None or not (screw or wheel):
         return ""
@@ -200,7 +200,7 @@ def _number(said: str) -> float:
 
 
 def _step(said: str, many: float) -> str:
-    """A ``many``-th of what was said, in a unit that there is; empty where that is none."""
+    """The stated value divided by ``many``, in an existing unit; empty where there is none."""
     found = re.fullmatch(
         rf"(?P<number>(?:{NUMBER}(?:e-?\d+)?|1/\d+))\s*\(?(?P<unit>{_UNIT})", said.strip(), re.IGNORECASE
     )
@@ -211,7 +211,7 @@ def _step(said: str, many: float) -> str:
 
 
 def _besides(bare: str, found: re.Match[str]) -> str:
-    """What else has a figure: where the zero is. Words around it only say what it is."""
+    """The only other figure, the position of the zero. Words around it are ignored."""
     rest = _NO_VALUE.sub(" ", f"{bare[: found.start()]}, {bare[found.end() :]}")
     zero, offset = _ZERO.search(rest), _OFFSET.search(rest)
     for each in (zero, offset):
@@ -222,7 +222,7 @@ def _besides(bare: str, found: re.Match[str]) -> str:
 
 
 def _in_gravity(step: str, bare: str) -> str:
-    """``0.061 mg`` of an accelerometer in the standard acceleration of free fall."""
+    """``0.061 mg`` of an accelerometer as a standard acceleration of free fall."""
     found = re.fullmatch(r"(?P<number>[\d.,e-]+)\s*(?P<prefix>[mµ]?)g(?P<free>n?)", step)
     number = float(found["number"]) if found else 0.0
     if found is None or not number:

@@ -1,4 +1,4 @@
-"""A display said in a line: its panel, how it is driven, its part in the hook-up, and a channel on its face."""
+"""A display described in a line: its panel, how it is driven, its part in the hook-up, and a channel on its face."""
 
 from __future__ import annotations
 
@@ -33,22 +33,22 @@ NUMBERS = {
 }
 CHAINED = "chained modules"
 LEAST_FOR_TWO = 16
-"""Rows of pixels that a name and a number need, one above the other."""
+"""Rows of pixels for a name above a number."""
 MOST_ON_TWO = 128 * 64
-"""Pixels; more take longer over two wires than anyone waits."""
+"""Most pixels over two wires; more take longer than anyone waits."""
 DEGREE = "°"
 
 
 @dataclass(frozen=True)
 class Driven:
-    """How a panel of some kind is driven: what its table says then, and the part that it is in the hook-up; without
-    one where none is in the catalogue of parts."""
+    """One way to drive a kind of panel: the values of its table, and its part in the hook-up, if the catalogue has
+    one."""
 
     says: str
     table: Table
     part: str = ""
     also: str = ""
-    """A part that it needs beside."""
+    """Another part that it needs."""
 
 
 HOW: Mapping[str, Mapping[str, Driven]] = {
@@ -81,15 +81,15 @@ HOW: Mapping[str, Mapping[str, Driven]] = {
         "on shift registers": Driven("a register for each digit", {"drive": "shift registers"}),
     },
 }
-"""By kind of panel, and how one says it."""
+"""Ways to drive each kind of panel, and their words."""
 MOST_CHOSEN = 8
-"""Digits that the bits of one byte choose, and that are lit often enough in turn."""
+"""Most digits selected by the bits of one byte and scanned often enough."""
 DIGITS_OF = {"four digits": 4, "one digit": 1}
-"""Parts that are one panel only."""
+"""Parts for one panel only."""
 
 
 def displays() -> dict[str, str]:
-    """Every display that can be said, with what it is; the usual ones first."""
+    """Every display that can be typed, with a description; the usual ones first."""
     usual = ("16×2 characters on two wires", "four scanned digits", "128×64 pixels on two wires")
     found = {
         _called(kind, how): f"{driven.says}, and its part" if _has_part(kind, driven) else driven.says
@@ -107,7 +107,7 @@ def hows_of(kind: str) -> tuple[str, ...]:
 
 
 def _called(kind: str, how: str) -> str:
-    """``four scanned digits``, as one says it."""
+    """A display as one says it: ``four scanned digits``."""
     words = {number: word for word, number in NUMBERS.items()}
     count, _, rest = kind.partition(" ")
     return f"{words[count]} scanned {rest}" if how == "scanned" and count in words else f"{kind} {how}"
@@ -133,7 +133,7 @@ def _can_be(table: Mapping[str, Written], driven: Driven) -> bool:
 
 
 def display_in(typed: str) -> tuple[str, Driven, str] | None:
-    """Panel of the catalogue, how it is driven, and the name after; None where it is not stated how."""
+    """The panel of the catalogue, how it is driven, and the rest as a name; None where the drive is not stated."""
     plain = re.sub(r"^(?:an? |the )", "", typed.strip().lower())
     plain = re.sub(r"\b(one|two|three|four|five|six|seven|eight) (?=(?:scanned )?digits?\b)", _digits, plain)
     plain = re.sub(r"\bscanned (digits?)\b", r"\1 scanned", plain)
@@ -191,13 +191,13 @@ def with_display(editor: Editor, state: State, typed: str, told: Callable[[str],
 
 
 def _colons(kind: str, driven: Driven) -> Table:
-    """After a driver with an address the colon of a clock has a place of its own, in the middle."""
+    """The colon of a clock, which has a position of its own in a driver with an address."""
     is_clock = CATALOGUE[kind].get("colons") == "2" and driven.table.get("drive") == ADDRESSED
     return {"chain": "1 2 - 3 4", "colons_at": "4 1"} if is_clock else {}
 
 
 def _part(kind: str) -> Table:
-    """The table of a part, with what its lamps take, which nobody said."""
+    """The table of a part, with an assumed current of its lamps."""
     lamps = [each for each in PARTS[kind].parameters if each.name in ("forward", "current")]
     table: Table = {"kind": kind, **{each.name: str(each.default) for each in lamps}}
     return {**table, ASSUMED: joined(each.name for each in lamps)} if lamps else table
@@ -210,7 +210,7 @@ def _has_part(kind: str, driven: Driven) -> bool:
 
 
 def _panel_without_part(project: Project, kind: str, driven: Driven) -> str:
-    """One like it that is not wired yet, as a new project has it: that one is meant."""
+    """A panel of this kind that is not wired yet, as in a new project: that one is meant."""
     for name, table in project.tables.get("panels", {}).items():
         same = all(table.get(key) == value for key, value in CATALOGUE[kind].items())
         if same and driven.part and name not in project.hookup.parts:
@@ -219,7 +219,7 @@ def _panel_without_part(project: Project, kind: str, driven: Driven) -> str:
 
 
 def _part_without_panel(project: Project, kind: str) -> str:
-    """One that is on the desk already and that no panel shows."""
+    """A part of this kind in the hook-up without a panel."""
     parts = project.hookup.parts.values()
     return next((part.name for part in parts if part.kind.name == kind and part.name not in project.panels), "")
 
@@ -229,7 +229,7 @@ def _free(project: Project, name: str) -> str:
 
 
 def _with_channel(editor: Editor, text: str, state: State, panel: str, face: str) -> tuple[str, str]:
-    """The chosen channel on a face, placed by rules; with its name before it where there is room for both."""
+    """The text with the chosen channel on a face, placed by rules; with its name where there is room."""
     channel = state.project.channels[state.channel]
     project = check_project(text, state.project)
     on = project.panels[panel]
@@ -245,13 +245,13 @@ def _with_channel(editor: Editor, text: str, state: State, panel: str, face: str
     there = replace(state, project=project, history=state.history.done(text, ""))
     try:
         return arranged(editor, there, on, project.faces[face], "").text, channel.name
-    except RequestError:  # no room for the name too; what is cut has a note
+    except RequestError:  # no room for the name as well; cut text has a note
         return (editor.without(text, ("faces", face, "items", 0)) if has_label else text), channel.name
 
 
 def _dress(channel: Channel, panel: Panel) -> Table:
-    """What the field has of its own so that every value of the range is shown: first it loses letters of its unit, then
-    decimals. Where nothing shows them all, as a bare whole number, which shows most; a note says so then."""
+    """The field's own rules so that every value of the range is shown: first it drops letters of its unit, then
+    decimals. Where nothing shows them all, a bare integer shows most, and a note says so."""
     field, room, font = channel.field, panel.columns, dict[str, str]()
     if panel.grid is not None:
         font = {"font": _font_for(panel.grid, field.width)}
@@ -273,7 +273,7 @@ def _dress(channel: Channel, panel: Panel) -> Table:
 
 
 def _cells_in(grid: PixelGrid, font: str) -> int:
-    """Cells of a field that stand side by side; one at least."""
+    """Cells that fit side by side; at least one."""
     cells = 1
     while grid.font(font).field_width(cells + 1) <= grid.columns:
         cells += 1
@@ -281,7 +281,7 @@ def _cells_in(grid: PixelGrid, font: str) -> int:
 
 
 def _font_for(grid: PixelGrid, cells: int) -> str:
-    """The usual one where it has room for so many cells, else the largest that has; the smallest where none has."""
+    """The default font where the cells fit, else the largest that fits; the smallest where none does."""
     fonts = sorted(FONTS, key=lambda name: (name != DEFAULT_FONT, -grid.font(name).height))
     there = (
         name

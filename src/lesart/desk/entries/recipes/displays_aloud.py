@@ -1,4 +1,4 @@
-"""A display as people say it aloud, put into the words of the catalogue: what it is, and how it is driven.
+"""A display as people say it, translated into the words of the catalogue: what it is, and how it is driven.
 
 ``a 16x2 lcd with a backpack`` is 16×2 characters on two wires, ``a 4-digit 7-segment display`` four scanned digits.
 """
@@ -39,7 +39,7 @@ OF_INCHES = {
         "3.5": "320x480",
     },
 }
-"""How many pixels makers' displays have that are called by their size alone; its message says what was taken."""
+"""Pixels of displays known by their size alone; the message says what was assumed."""
 QUARTER = "a quarter"
 IN_COLOURS = re.compile(r"\b(?:colou?rs?|colou?red|tft|rgb)\b")
 OF_PIXELS = re.compile(r"\b(?:oled|pixels?|graphics?|graphical|dot|dots|matrix|e-?paper)\b")
@@ -52,7 +52,7 @@ COMMON = re.compile(r"\bcommon[\s-]+(anode|cathode)\b")
 FIRST = re.compile(
     rf"\d|{'|'.join(NUMBERS)}|(?:tft|oled|lcd|vfd|(?:led|dot)[\s-]+matrix|matrix|colou?r|graphic(?:al)?|character)\b"
 )
-"""What a display begins with that has no article."""
+"""Beginnings of displays without an article."""
 SEVEN = re.compile(r"\b(?:7|seven)[\s-]*segments?\b[\s-]*")
 DRIVEN = (
     (re.compile(r"\bi2c\b|\bi²c\b|\b(?:two|2)[\s-]+wires?\b|\bbackpack\b|\badapter\b"), "on two wires"),
@@ -65,7 +65,7 @@ DRIVEN = (
     (re.compile(r"\bscanned\b|\bmultiplexed\b|\bbare\b"), "scanned"),
     (re.compile(r"\b(?:two|2)[\s-]+line\b|\bclock and data\b"), "on a two-line driver"),
 )
-"""How one says that it is driven; what is not stated is the usual one."""
+"""Words for how it is driven; the default is the usual way."""
 
 
 def display_plainly(typed: str) -> str:
@@ -92,7 +92,7 @@ def display_plainly(typed: str) -> str:
 
 
 def _with_size(typed: str) -> str:
-    """``0.96 inch oled`` with the pixels that such a one has; as it was where a size is said, or nobody knows."""
+    """``0.96 inch oled`` with its usual number of pixels; unchanged where a size is stated, or unknown."""
     inches = _INCHES.search(typed.lower())
     if inches is None or SIZE.search(typed):
         return typed
@@ -105,7 +105,7 @@ def _with_size(typed: str) -> str:
 
 
 def told_aloud(typed: str, kind: str) -> Table:
-    """What else is said of a panel of the catalogue: its light, and what the segments of a digit share."""
+    """Further values of a catalogue panel: its light, and what the segments of a digit share."""
     plain, panel = typed.lower(), str(CATALOGUE[kind]["kind"])
     choices = {each.name: each.choices for each in PANELS[panel].parameters}
     told: Table = {"turned": QUARTER} if _is_across(plain, kind) else {}
@@ -113,7 +113,7 @@ def told_aloud(typed: str, kind: str) -> Table:
         key = "light" if "light" in choices else "colour"
         own = "amber" if light[1] == "yellow" else light[1]
         behind = f"{own} light"
-        # After letters and liquid crystals stands a light; what shines by itself has its colour alone.
+        # Characters and liquid crystals have a backlight; self-lit panels have only a colour.
         shines = panel == "segments" or "oled" in plain or behind not in choices[key]
         told |= {key: own if shines else behind} if panel != "colours" and {own, behind} & set(choices[key]) else {}
     if "common" in choices and (common := COMMON.search(plain)):
@@ -122,13 +122,13 @@ def told_aloud(typed: str, kind: str) -> Table:
 
 
 def _is_across(plain: str, kind: str) -> bool:
-    """Is it said the other way round than the catalogue has it, as 320×240 of what is built upright?"""
+    """True where width and height are swapped compared with the catalogue, as 320×240 for an upright panel."""
     size = SIZE.search(plain)
     return size is not None and kind.startswith(f"{size[2]}×{size[1]} ") and size[1] != size[2]
 
 
 def _kind(plain: str) -> str:
-    """Of the catalogue, or what it would be called there."""
+    """The kind in the catalogue, or its name there."""
     if (modules := _OF_MODULES.search(plain)) and not IN_COLOURS.search(plain):
         many = int(NUMBERS.get(modules["many"], modules["many"] or "1")) * int(modules["across"]) // 8
         return next((name for name, count in MODULES.items() if count == many), f"8×8 modules, {many}")
@@ -154,6 +154,6 @@ def _kind(plain: str) -> str:
 
 
 def _either_way(size: re.Match[str], of: str) -> str:
-    """As it is said, or built the other way round where only that is in the catalogue."""
+    """The panel as stated, or with width and height swapped where only that is in the catalogue."""
     said, upright = f"{size[1]}×{size[2]} {of}", f"{size[2]}×{size[1]} {of}"
     return upright if said not in CATALOGUE and upright in CATALOGUE else said

@@ -11,7 +11,7 @@ from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
 OHM = parse_unit("Ω")
 TOLERANCE = of_part("resistor", "tolerance", "1 %", "half", "tolerance")
 SIDE = of_law("half of a divider", "sensor", "to ground", ("laws", 1, "sensor"))
-"""At which end of the two it is: at the other one what rises falls."""
+"""Whether the sensor is the upper or lower half."""
 
 
 def _half(said: Said, *laws: Table, part: Table | None = None, span: tuple[str, str] = ("-20 °C", "60 °C")) -> Sketch:
@@ -67,7 +67,7 @@ PLATINUM_HALF = Recipe(
 
 
 def _photoresistor(said: Said) -> Sketch:
-    """Its resistance falls as a power of the light: so many decades, γ, for each decade of it."""
+    """A photoresistor: its resistance falls as a power of the light, by γ decades per decade."""
     gamma = float(parse_quantity(bare(said["gamma"]), PLAIN).value)
     law: Table = {
         "kind": "power",

@@ -1,4 +1,4 @@
-"""New parts joined by role as they are added; a hook-up without a board gets one, which is assumed."""
+"""New parts joined by role as they are added; a hook-up without a board gets an assumed one."""
 
 from __future__ import annotations
 
@@ -17,12 +17,12 @@ from lesart.project.text import Editor
 
 FIVE_VOLT, LOWER = "5 V board", "3.3 V board"
 LOWER_V = 3.6
-"""A reference above that is one of a board for 5 V."""
+"""Above this reference voltage a 5 V board is assumed."""
 VOLT = parse_unit("V")
 
 
 def with_joined(editor: Editor, text: str, before: Project, parts: Collection[str], volts: str = "5 V") -> str:
-    """The text with the connections of new parts; on a board for so many ``volts`` where there was none."""
+    """The text with the connections of new parts, to an assumed board for these ``volts`` where there was none."""
     boards = [part for part in before.hookup.parts.values() if part.kind.group == "board"]
     if not boards:
         level = parse_quantity(volts.partition("±")[0], VOLT).to(VOLT)
@@ -35,7 +35,7 @@ def with_joined(editor: Editor, text: str, before: Project, parts: Collection[st
 
 
 def turned(editor: Editor, text: str, before: Project, sensor: str, resistor: str) -> str:
-    """The text with a sensor of two leads at the supply and its resistor at ground, which stood the other way round."""
+    """The text with a two-lead sensor moved to the supply and its resistor to ground."""
     hookup = check_project(text, before).hookup
     own = next((join for join in hookup.joins if sensor in _parts_at(join) and _rail(hookup, join)), None)
     other = next((join for join in hookup.joins if join.through == resistor and _rail(hookup, join)), None)
@@ -55,5 +55,5 @@ def _parts_at(join: Join) -> tuple[str, ...]:
 
 
 def _rail(hookup: Hookup, join: Join) -> End | None:
-    """The end of it that is a supply or ground of a board."""
+    """The end of a join at a supply or ground of a board."""
     return next((end for end in join.ends if is_rail(hookup.pin(end).roles)), None)

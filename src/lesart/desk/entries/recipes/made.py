@@ -1,4 +1,5 @@
-"""A recipe taken: laws, parts, range, a calm start and an honest field of the chosen channel, as one edit."""
+"""A recipe applied: laws, parts, range, filters to start with and an honest field of the chosen channel, as one
+edit."""
 
 from __future__ import annotations
 
@@ -42,24 +43,24 @@ from lesart.study.intervals import filters_interval_s
 from lesart.study.sureness import sureness_in_the_middle
 
 ABSURD = 1e12
-"""Limits while it is not known yet what the laws make of the capture."""
+"""Limits while the laws' results on the capture are not known yet."""
 FINEST = 3
-"""Decimals of a new field at most: more are seldom read."""
+"""Most decimals of a new field: more are seldom read."""
 ROOM = 0.5
-"""Of what the capture spans, on either side of it, where nothing else says what can be read."""
+"""Margin on either side, as a share of the capture's span, where no range is known."""
 MEANS: tuple[Table, ...] = tuple({"kind": "mean", "samples": samples} for samples in (4, 8, 16, 32))
 MEDIANS: tuple[Table, ...] = ({"kind": "median", "samples": 3},)
 LONGEST_UNIT = 4
 NEVER_AT_REST = -1
-"""In place of decimals: whole numbers change too often."""
+"""In place of decimals, where even whole numbers change too often."""
 READ_FROM = frozenset(("thermistor", "load cell", "analog sensor", "potentiometer"))
-"""Kinds of parts that signals are read from which say so; what others are read from, as a bus, is not known here."""
+"""Kinds of parts that signals are read from; for others, such as a bus, it is not known here."""
 NO_UNIT = ("ct", "1")
-"""Units of raw numbers that say nothing yet."""
+"""Units of raw numbers without a meaning yet."""
 
 
 def begins_with(recipe: Recipe, channel: Channel) -> bool:
-    """Can it be made of what the channel's raw values are in?"""
+    """True where it can be made from the unit of the channel's raw values."""
     sketch = recipe.sketch({ask.word: ask.usual for ask in recipe.asks})
     try:
         _from_raw(sketch, (), channel, _parts_of(sketch))
@@ -69,8 +70,8 @@ def begins_with(recipe: Recipe, channel: Channel) -> bool:
 
 
 def with_signal(editor: Editor, state: State, bench: Bench, typed: str, *, told: str = "") -> Edited:
-    """The chosen channel as the recipe has it; ``told`` is how it was said where that is put otherwise. Raises
-    RequestError for a phrase, a unit or a capture that cannot be."""
+    """The text with the recipe applied to the chosen channel; ``told`` is the phrase as understood, where it was
+    translated. Raises RequestError for a phrase, a unit or a capture that does not fit."""
     recipe, rest = recipe_of(typed)
     channel = state.project.channels[state.channel]
     said = said_in(recipe, rest)
@@ -81,7 +82,7 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str, *, told:
     sketch, places = _from_raw(sketch, places, channel, _parts_of(sketch), may_be_another=nobody_says)
     in_said = [key for ask in recipe.asks if ask.word in said for key in ask.places]
     given = parts_given(sketch, state.project, channel.name, in_said)
-    # What is joined is looked up while the chain that there was still stands: in between nothing else fits its unit.
+    # Joins are looked up while the old chain is still there: in between, nothing else fits its unit.
     text = state.history.text
     for name, table in given.new.items():
         role = next(each for each, called in given.names.items() if called == name)
@@ -112,7 +113,7 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str, *, told:
 
 
 def _greatest_ct(project: Project, channel: Channel, bench: Bench) -> float:
-    """Of the counts that came; 0 where the raw values are in something else, or none came."""
+    """The greatest count; 0 where raw values are not counts, or there are none."""
     if channel.unit_raw.symbol not in NO_UNIT:
         return 0.0
     raw = bench.raw(project, channel)
@@ -120,7 +121,7 @@ def _greatest_ct(project: Project, channel: Channel, bench: Bench) -> float:
 
 
 def _is_in(sketch: Sketch, key: Key) -> bool:
-    """Has the sketch such a value? An amplifier that is none has no slope."""
+    """True where the sketch has such a value. Without an amplifier there is no slope."""
     if key[0] != "laws":
         return True
     return int(key[1]) < len(sketch.laws) and key[2] in sketch.laws[int(key[1])]
@@ -146,9 +147,11 @@ def _from_raw(
     *,
     may_be_another: bool = False,
 ) -> tuple[Sketch, list[Key]]:
-    """The sketch from the law on that takes what the channel is in: what is in volts needs no converter. A number
-    without a unit is taken to be in what the first one takes; so is one whose unit the capture does not say, as where
-    an echo turned out to be a thermistor: ``may_be_another``. Raises RequestError."""
+    """The sketch from the law that accepts the channel's unit: volts need no converter.
+
+    A number without a unit is assumed to be in the first law's unit; so is one whose unit the capture does not state,
+    as where an echo turned out to be a thermistor: ``may_be_another``. Raises RequestError.
+    """
     if not sketch.laws:
         return sketch, list(places)
     units = [_unit_in(law, parts) for law in sketch.laws]
@@ -172,7 +175,7 @@ def _unit_in(law: Table, parts: Mapping[str, Part]) -> Unit:
 
 
 def _stage(law: Table, parts: Mapping[str, Part]) -> Stage:
-    """Raises RequestError for a value that cannot be."""
+    """A law of the sketch as a stage. Raises RequestError for an invalid value."""
     kind = LAWS[str(law["kind"])]
     values, problems = read_table(kind.parameters, law, kind.name, also=("kind",))
     if problems:
@@ -188,7 +191,7 @@ def _stage(law: Table, parts: Mapping[str, Part]) -> Stage:
 
 
 def _without_chain(editor: Editor, text: str, channel: Channel, project: Project) -> str:
-    """Without the laws and filters that there were: the recipe says what it is instead."""
+    """The text without the previous laws and filters, which the recipe replaces."""
     for section in ("law", "calm"):
         entries = project.tables["channels"][channel.name].get(section, ())
         for index in reversed(range(len(entries))):
@@ -232,7 +235,7 @@ def _with_laws(
 
 
 def _with_names(law: Table, given: Given) -> Table:
-    """With the part that the hook-up has for it."""
+    """The sketch with names of the hook-up's parts."""
     return {
         name: given.names[value[1:]] if isinstance(value, str) and value.startswith("@") else value
         for name, value in law.items()
@@ -264,8 +267,8 @@ def _assuming(editor: Editor, text: str, key: Key, names: Sequence[str]) -> str:
 def _with_range(
     editor: Editor, text: str, project: Project, name: str, bench: Bench, sketch: Sketch, certain: Collection[str]
 ) -> str:
-    """What such a thing can read as a rule, and all that the capture has with some room: assumed until somebody says
-    it, but for an end that is ``certain``."""
+    """The usual range of such a signal, widened to the capture with some room; marked as assumed, except for an end
+    that is ``certain``."""
     channel = project.channels[name]
     block = bench.run(project, channel).blocks[Step.TRUE]
     good = block.x[block.usable & np.isfinite(block.x)]
@@ -286,9 +289,9 @@ def _with_range(
 
 
 def _calmed(editor: Editor, text: str, name: str, sketch: Sketch, bench: Bench, before: Project) -> str:
-    """A filter with the field that such a reading is worth: of those that are not too late, with as many decimals as
-    each brings to rest, the least of those that show most. Where nothing comes to rest the one that leaves least; and
-    none where all are too late, as of a battery that is read every few minutes."""
+    """A filter and the field that such a reading deserves: among filters that are not too late, with as many decimals
+    as each calms, the lightest of those that show most. Where nothing calms it, the one that leaves least noise; and
+    none where all are too late, as for a battery that is read every few minutes."""
     best: tuple[int, str, Project] | None = None
     for entry in _filters(sketch):
         filtered = editor.with_entry(text, ("channels", name, "calm"), {**entry, ASSUMED: "samples"})
@@ -310,7 +313,7 @@ def _calmed(editor: Editor, text: str, name: str, sketch: Sketch, bench: Bench, 
 
 
 def _filters(sketch: Sketch) -> tuple[Table, ...]:
-    """Those that are tried, the least first."""
+    """Filters to try, the lightest first."""
     if sketch.comes_round and sketch.span:
         ends = dict(zip(("lowest", "highest"), sketch.span, strict=True))
         return tuple({**entry, "kind": "circular mean", **ends} for entry in MEANS)
@@ -318,7 +321,7 @@ def _filters(sketch: Sketch) -> tuple[Table, ...]:
 
 
 def _at_rest(project: Project, channel: Channel, bench: Bench, worth: int) -> int | None:
-    """As many decimals as do not change too often, of those that it is ``worth``; None where whole numbers do."""
+    """Decimals, up to ``worth``, that do not change too often; None where even whole numbers do."""
     calm, allowed = bench.run(project, channel).calm, channel.field.restless_per_min
     fewer = range(worth, -1, -1)
     return next(
@@ -327,7 +330,7 @@ def _at_rest(project: Project, channel: Channel, bench: Bench, worth: int) -> in
 
 
 def _with_field(editor: Editor, text: str, project: Project, name: str, decimals: int) -> str:
-    """So many decimals, the unit after them, and room for the whole range."""
+    """The field with these decimals, the unit after them, and room for the whole range."""
     channel = project.channels[name]
     key: Key = ("channels", name, "fit")
     unit = str(channel.unit)
@@ -345,8 +348,8 @@ def _with_field(editor: Editor, text: str, project: Project, name: str, decimals
 
 
 def _worth(project: Project, channel: Channel, bench: Bench) -> int:
-    """Decimals in which a change can be told apart, and one more than it is sure to, for a change is seen better than a
-    value is known; never more than a note on counts lets be. Those that there are where nothing is known of it."""
+    """Decimals that resolve a change, at most one more than the reading is sure to, since changes are seen better than
+    values are known; never more than the note on counts allows. The present ones where nothing is known."""
     try:
         sure = sureness_in_the_middle(project, channel, bench)
     except LesartError:

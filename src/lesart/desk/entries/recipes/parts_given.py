@@ -1,4 +1,4 @@
-"""Which parts of the hook-up a signal said in a line is read from, and which ones are added for it."""
+"""The parts of the hook-up for a signal described in a line, and those added for it."""
 
 from __future__ import annotations
 
@@ -14,13 +14,15 @@ from lesart.project.model import Project
 
 BETWEEN = "between"
 AMPLIFIER = "bridge amplifier"
-"""It comes with a load cell, and serves two."""
+"""An amplifier comes with a load cell, and serves two."""
 
 
 @dataclass(frozen=True)
 class Given:
-    """Parts by the name that a sketch has for them: those that are in the hook-up, and those to be added. ``told`` are
-    values that those in the hook-up take, ``said`` the places of all that a person said of them."""
+    """Parts by their name in a sketch: those in the hook-up, and those to be added.
+
+    ``told`` are new values for those in the hook-up, ``said`` the places of all values that a person stated.
+    """
 
     names: Mapping[str, str]
     new: Mapping[str, Table]
@@ -56,8 +58,10 @@ def parts_given(sketch: Sketch, project: Project, channel: str, said: Collection
 
 
 def _candidates(project: Project, channel: str, kind: str, law: str, *, is_said: bool) -> Iterator[str]:
-    """Parts of a kind that may be meant, the likeliest first. ``law`` is the one that wants it; ``is_said``: a person
-    said a value of it, so that it is that one whatever it was."""
+    """Candidate parts of a kind, the likeliest first.
+
+    ``law`` is the one that needs it; ``is_said``: a value of it was stated, which it takes on whatever it had.
+    """
     through = {join.through for join in project.hookup.joins}
     for part in joined_first(project.hookup).values():
         if part.kind.name != kind:
@@ -75,7 +79,7 @@ def _candidates(project: Project, channel: str, kind: str, law: str, *, is_said:
 
 
 def _users(project: Project, part: Part) -> Iterator[tuple[str, str]]:
-    """Channels that have it, and the law of each that does; nothing where a channel is only read from it."""
+    """Channels that use it, each with its law; without a law for one that is only read from it."""
     for name, table in project.tables.get("channels", {}).items():
         if table.get("part") == part.name:
             yield name, ""
@@ -85,13 +89,13 @@ def _users(project: Project, part: Part) -> Iterator[tuple[str, str]]:
 
 
 def _are_one_signal(project: Project, one: str, other: str) -> bool:
-    """The same channel, or another one of the same column: what is read twice is one sensor."""
+    """True for the same channel, or another one of the same column: a column read twice is one sensor."""
     first, second = project.channels[one], project.channels[other]
     return (first.source, first.column) == (second.source, second.column)
 
 
 def _differs(project: Project, part: str, name: str, value: Written) -> bool:
-    """Is it another value than the part has? What is written otherwise and means the same stays as it is."""
+    """True where the value differs from the part's. Another way to write the same value is kept."""
     parameter = next(each for each in project.hookup.parts[part].kind.parameters if each.name == name)
     written = project.tables["parts"][part].get(name, parameter.default)
     return written is None or parameter.read(written) != parameter.read(value)

@@ -1,4 +1,4 @@
-"""What a person types for a recipe: its name and what is known of it, in any order, with the small words of a sentence.
+"""The phrase for a recipe: its name and known values, in any order, with the small words of a sentence.
 
 ``a thermistor half on a 10-bit converter at 5 V, beta = 3435 K``
 """
@@ -29,11 +29,11 @@ OPENING = re.compile(r"^(?:on|of|over|at|with|and|through|behind|via|using|an?|i
 IDLE = re.compile(
     r"\b(?:converter|ADC|adc|divider|amplifier|air|each|thermistor|resistor|cell|sensor|electrode)s?\b(?!\s*=)(?:\s+of)?"
 )
-"""Words that only make a sentence of it."""
+"""Words without meaning here."""
 MARKS = re.compile(
     r"\b(\d+)\s+(?:magnet|mark|slot|hole|tooth|teeth|spoke|blade|pulse)s?(?:\s+(?:per|a|each)\s+(?:turn|rev(?:olution)?|rotation|lit(?:re|er)|L))?\b"
 )
-"""What pulses come from."""
+"""Sources of pulses."""
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 _UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*(?:/[^\W\d]+)?"
 _ENDS = re.compile(
@@ -47,7 +47,7 @@ PLAIN_NUMBER = re.compile(r"[-−+]?\d+(?:[.,]\d+)?$")
 PREFIXED = re.compile(r"\d+(?:[.,]\d+)?\s*[kMRr]\d*(?:$|\s*±)")
 NO_OTHERS: Mapping[str, str] = MappingProxyType({})
 IN_WORDS = ("choice", "unit")
-"""Values that are no number."""
+"""Values in words."""
 
 
 def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] = NO_OTHERS) -> tuple[str, str] | None:
@@ -67,20 +67,20 @@ def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] =
 
 
 def _after(text: str, words: int) -> tuple[str, str]:
-    """The first words, and what follows them."""
+    """The words of a name, and the rest."""
     split = text.split(maxsplit=words)
     return (" ".join(split[:words]), split[words]) if len(split) > words else ("", "")
 
 
 def said_in(recipe: Recipe, rest: str) -> dict[str, Written]:
-    """What was said, by the word of its question. Raises RequestError for what no question takes."""
+    """The stated values, by the word of their question. Raises RequestError for a value that no question accepts."""
     words = {ask.word for ask in recipe.asks}
     rest = _ends_named(known_plainly(rest, words), words)
     # Its word first: the fixed resistor of a half is a "resistance" too, by the name that it has as a part.
     by_word = {ask.parameter.name.lower(): ask for ask in recipe.asks} | {ask.word.lower(): ask for ask in recipe.asks}
     found: dict[str, Written] = {}
     named, alone = _named_and_alone(recipe, _in_order(list(_pieces(rest)), by_word), by_word)
-    # What has a name first: the resistance of a Pt100 is known, so 1 kΩ beside it is the fixed one.
+    # Named ones first: the resistance of a Pt100 is known, so 1 kΩ beside it is the fixed one.
     for ask, value in named:
         _say(found, ask, value, as_written(ask.parameter, value))
     for piece in alone:
@@ -98,7 +98,7 @@ def _say(found: dict[str, Written], ask: Ask, said: str, written: Written) -> No
 def _named_and_alone(
     recipe: Recipe, pieces: Iterator[str], by_word: Mapping[str, Ask]
 ) -> tuple[list[tuple[Ask, str]], list[str]]:
-    """Values with the question that their word names, and those without a word."""
+    """Values named by a word, and those without one."""
     named, alone, word = [], [], ""
     for each in pieces:
         piece, word = f"{word}={each}" if word else each, ""
@@ -118,8 +118,10 @@ def _named_and_alone(
 
 
 def _ends_named(rest: str, words: Collection[str]) -> str:
-    """``0 to 10 bar`` as ``low = 0 bar, high = 10 bar``, with the words that a recipe has for its two ends. One that
-    has two pairs of ends has voltages from one to another."""
+    """``0 to 10 bar`` as ``low = 0 bar, high = 10 bar``, with the recipe's words for its two ends.
+
+    With two pairs of ends, volts go to one pair.
+    """
     pairs = [pair for pair in (("low", "high"), ("from", "to")) if set(pair) <= set(words)]
     return _ENDS.sub(lambda ends: _named(ends, pairs), rest) if pairs else rest
 
@@ -131,8 +133,8 @@ def _named(ends: re.Match[str], pairs: Sequence[tuple[str, str]]) -> str:
 
 
 def _in_order(pieces: Sequence[str], by_word: Mapping[str, Ask]) -> Iterator[str]:
-    """``10k beta`` and ``3950`` as ``10k``, ``beta`` and ``3950``, where the word takes what follows, not what is
-    before it; a plain number that follows goes before what is in ohms."""
+    """``10k beta`` and ``3950`` as ``10k``, ``beta`` and ``3950``, where the word belongs to what follows it; a plain
+    number after it takes precedence over ohms before it."""
     for piece, behind in zip_longest(pieces, pieces[1:], fillvalue=""):
         value, _, word = piece.rpartition(" ")
         ask = by_word.get(word.lower())
@@ -171,7 +173,7 @@ def _pieces(rest: str) -> Iterator[str]:
 
 
 def _values(part: str) -> Iterator[str]:
-    """``10 kΩ 4k7 3435 K`` is three: a number after something with a letter begins a new one, but for a tolerance."""
+    """``10 kΩ 4k7 3435 K`` is three values: a number after a letter begins a new one, except for a tolerance."""
     piece: list[str] = []
     for word in part.split():
         is_new = (
@@ -193,7 +195,7 @@ def _bare(piece: str) -> str:
 
 
 def _taking(recipe: Recipe, piece: str, found: Mapping[str, Written]) -> Ask:
-    """The first question without an answer that takes a value as it stands, with its unit; else with its own."""
+    """The first open question that accepts a value with its unit as stated; else with the question's own."""
     numbers = re.search(r"\d", piece)
     left = [ask for ask in recipe.asks if ask.word not in found and (numbers or ask.parameter.kind in IN_WORDS)]
     if PLAIN_NUMBER.match(_bare(piece)):  # 3950 of a thermistor is no voltage, though its reference could be any
@@ -203,7 +205,7 @@ def _taking(recipe: Recipe, piece: str, found: Mapping[str, Written]) -> Ask:
     if PREFIXED.match(piece):  # 4k7 is said of resistors, or of what may be in any unit
         left = [ask for ask in left if ask.parameter.unit == "Ω" or ask.parameter.kind == "any quantity"]
     left = [ask for ask in left if ask.sign in piece]
-    if "/" in piece:  # 2 mV/V of a load cell is no load
+    if "/" in piece:  # 2 mV/V of a load cell is not a load
         left.sort(key=lambda ask: "/" not in f"{ask.sign}{ask.parameter.unit}")
     for ask in left:
         if ask.parameter.kind == "integer" or PLAIN_NUMBER.match(_bare(piece)):
@@ -223,7 +225,7 @@ def _taking(recipe: Recipe, piece: str, found: Mapping[str, Written]) -> Ask:
 
 
 def _far_from_usual(ask: Ask, number: float) -> float:
-    """In powers of ten; nothing is farther than what has no usual number."""
+    """Distance from the usual value in powers of ten; infinite without one."""
     if ask.parameter.kind in IN_WORDS:
         return math.inf
     try:

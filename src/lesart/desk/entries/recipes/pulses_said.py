@@ -1,4 +1,4 @@
-"""Times and counts that are said by their figures alone: an echo, a meter's pulses, the marks of a wheel."""
+"""Times and counts described by figures alone: an echo, a meter's pulses, the marks of a wheel."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ _ECHO = re.compile(
     r"(?:58(?:\.\d+)?\s*(?:u|µ)s|29(?:\.\d+)?\s*(?:u|µ)s)\s*(?:per|/)\s*cm)",
     re.IGNORECASE,
 )
-"""58 µs a centimetre is there and back."""
+"""58 µs per centimetre is there and back."""
 _SOUND = re.compile(r"speed\s+of\s+sound(?:\s+(?:of|is|=))?\s*(?P<speed>\d{3}(?:\.\d+)?)(?:\s*m/s)?", re.IGNORECASE)
 _OF_METER = re.compile(
     r"(?:kwh|energy|electric(?:ity)?|power)\s+meter[\s,]+(?:with\s+|of\s+)?(?P<pulses>\d{2,6})\s*"
@@ -32,7 +32,7 @@ _WHEEL = re.compile(
     r"(?:pulses?|marks?)(?:\s+(?:per|a)\s+(?:turn|rev(?:olution)?))?))?",
     re.IGNORECASE,
 )
-"""A pulse a turn, as the magnet at a spoke gives, or several."""
+"""One pulse per turn, as from a magnet on a spoke, or several."""
 _OF_FLOW = re.compile(
     r"(?:(?:water\s+)?flow(?:\s+(?:meter|sensor))?[\s,]+)?(?P<pulses>\d{1,6})\s*(?:pulses?|imp(?:ulse)?s?|ticks?)\s*(?:per|a|/)\s*"
     r"(?:L|lit(?:er|re))",
@@ -47,7 +47,7 @@ _MARKED = re.compile(
 
 
 def echoed(said: str) -> str:
-    """The time that sound takes there and back; its speed, where that is said, tells how warm the air is."""
+    """An echo time there and back; a stated speed of sound gives the temperature of the air."""
     if _ECHO.fullmatch(said):
         return "a time of an echo"
     found = _SOUND.fullmatch(said)
@@ -58,7 +58,7 @@ def echoed(said: str) -> str:
 
 
 def metered(said: str) -> str:
-    """So many pulses for a kilowatt hour, for a turn, or so many hertz for a litre a minute."""
+    """Pulses per kilowatt hour or per turn, or hertz per litre per minute."""
     if found := _OF_METER.fullmatch(said):
         return f"a count of {1 / float(found['pulses']):.12g} kWh" if float(found["pulses"]) else ""
     if found := _WHEEL.fullmatch(said):

@@ -1,4 +1,4 @@
-"""What several recipes ask, and how an answer is written."""
+"""Questions of several recipes, and how an answer is written."""
 
 from __future__ import annotations
 
@@ -23,12 +23,12 @@ def _of(parameters: Sequence[Parameter], name: str, usual: Written) -> Parameter
 
 
 def of_law(kind: str, name: str, usual: Written, *places: Key, word: str = "") -> Ask:
-    """A value of a law, which goes to ``places``."""
+    """A question for a law's value, which goes to ``places``."""
     return Ask(word or name.replace("_", " "), _of(LAWS[kind].parameters, name, usual), places)
 
 
 def of_part(kind: str, name: str, usual: Written, part: str, word: str) -> Ask:
-    """A value of a part of the sketch."""
+    """A question for the value of a part of the sketch."""
     return Ask(word, _of(PARTS[kind].parameters, name, usual), (("parts", part, name),))
 
 
@@ -37,10 +37,10 @@ REFERENCE = of_law("converter", "reference", "5 V", ("laws", 0, "reference"))
 
 
 def converter(said: Said) -> Table:
-    """The law that most begin with."""
+    """The converter law, with which most begin."""
     return {"kind": "converter", "bits": said["bits"], "reference": said["reference"]}
 
 
 def bare(written: Written) -> str:
-    """Without a tolerance."""
+    """A value without its tolerance."""
     return str(written).partition("±")[0].strip()

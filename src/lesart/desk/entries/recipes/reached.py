@@ -1,4 +1,4 @@
-"""Where a reading comes of a raw value, and at which law it ends where none does."""
+"""Whether a raw value gives a reading, and at which law it fails where it does not."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from lesart.project.model import Channel
 
 
 def is_read(channel: Channel, reading: float) -> bool:
-    """Is there a raw value that the laws make that of?"""
+    """True where some raw value gives that reading."""
     block = block_of([channel.chain.raw_for(reading)])
     for link in (link for link in channel.chain.links if link.step is not Step.CALM):
         block = link.settled(block)
@@ -23,7 +23,7 @@ def is_read(channel: Channel, reading: float) -> bool:
 
 
 def where_it_ends(channel: Channel, raw: Block) -> str:
-    """The law from which on nothing comes of the middle one of the raw values, and what it holds for."""
+    """The law whose range the median raw value leaves, and that range."""
     good = raw.x[raw.usable]
     if not len(good):
         return "the capture has no value"
@@ -40,7 +40,7 @@ def where_it_ends(channel: Channel, raw: Block) -> str:
 
 
 def _more_bits(stage: Stage, raw: Block) -> str:
-    """How many a converter has at least that gave those."""
+    """Fewest bits of a converter that gave these values."""
     if not isinstance(stage, LawStage) or "converter" not in stage.kind:
         return ""
     most = float(raw.x[raw.usable].max(initial=0.0))

@@ -1,4 +1,4 @@
-"""A recipe: what a signal is in a few words, and all that follows from them."""
+"""A recipe: a signal in a few words, and all that follows from them."""
 
 from __future__ import annotations
 
@@ -11,23 +11,26 @@ from lesart.core.parameters import Parameter
 
 Table = dict[str, Written]
 Said = Mapping[str, Written]
-"""By the word of each question; what a person did not say is there as it is usual."""
+"""Answers by the word of each question, defaults included."""
 
 
 @dataclass(frozen=True)
 class Ask:
-    """Something that a recipe wants to know. ``parameter`` reads it, its default is what is usual; ``places`` are where
-    it goes in the sketch, so that a value that was not said is told apart there."""
+    """A question of a recipe.
+
+    ``parameter`` reads the answer, and its default is the usual one; ``places`` are its places in the sketch, where
+    assumed values are marked.
+    """
 
     word: str
     parameter: Parameter
     places: tuple[Key, ...]
     sign: str = ""
-    """What a value without its word has to have in it: a slope has a stroke."""
+    """A sign that an unnamed value has to contain: a slope has a slash."""
 
     @property
     def usual(self) -> Written:
-        """What is meant where nothing is said."""
+        """The default answers."""
         default = self.parameter.default
         assert isinstance(default, str | int | bool)
         return default
@@ -35,26 +38,29 @@ class Ask:
 
 @dataclass(frozen=True)
 class Sketch:
-    """What a signal becomes. ``parts`` are named as they would be called; a law says ``@NAME`` for the one of them that
-    it takes. ``reads`` names the one that the channel is read from."""
+    """The chain that a signal becomes.
+
+    ``parts`` have their names-to-be; a law refers to one by ``@NAME``. ``reads`` names the one that the channel is read
+    from.
+    """
 
     laws: tuple[Table, ...] = ()
     parts: Mapping[str, Table] = field(default_factory=dict)
     reads: str = ""
     raw_unit: str = "ct"
     span: tuple[str, str] | None = None
-    """What it can read as a rule; without it what the capture shows."""
+    """Its usual range; without one that of the capture."""
     span_is: tuple[str, str] | None = None
-    """The words of the two questions that it is the answer to."""
+    """The words of the two questions that give the range."""
     jumps: bool = False
-    """Single wrong values are thrown out; what does not jump is smoothed."""
+    """True for signals with single wrong values, which are dropped; others are smoothed."""
     comes_round: bool = False
-    """Both ends of what it can read are one place."""
+    """True where both ends of its range are the same, as on a circle."""
 
 
 @dataclass(frozen=True)
 class Recipe:
-    """``name`` is what a person types, ``says`` what it is, ``example`` the whole line."""
+    """``name`` is what a person types, ``says`` a description, ``example`` a whole line."""
 
     name: str
     says: str
@@ -62,7 +68,7 @@ class Recipe:
     asks: tuple[Ask, ...]
     sketch: Callable[[Said], Sketch]
     begins: str = ""
-    """The line without what may be left out; as a rule its name with an article."""
+    """The line without optional values; usually its name with an article."""
 
     def __post_init__(self) -> None:
         if not self.begins:
@@ -70,7 +76,7 @@ class Recipe:
 
     @property
     def called(self) -> str:
-        """Within a sentence: ``an angle``, ``pulses of a flow``."""
+        """Its name within a sentence: ``an angle``, ``pulses of a flow``."""
         article = self.begins.partition(" ")[0]
         name = self.name.removesuffix(" of")
         return f"{article} {name}" if article in ("a", "an") else name

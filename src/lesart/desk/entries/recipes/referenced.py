@@ -1,4 +1,4 @@
-"""A platinum resistor on a converter that compares it with a resistor that is known, and how that is said."""
+"""A platinum resistor on a converter that compares it with a known resistor, and its phrases."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ _HALF = re.compile(r"\b(?:half|divider|series|fixed|pull)", re.IGNORECASE)
 
 
 def _compared(said: Said) -> Sketch:
-    """2^bits counts are once the reference resistor."""
+    """The law of the converter: 2^bits counts are the reference resistance."""
     share: Table = {"kind": "linear", "input": "0 ct", "output": "0", "slope": f"{2 ** int(said['bits'])} ct"}
     times: Table = {"kind": "linear", "input": "0", "output": "0 Ω", "slope": said["fixed"]}
     law: Table = {"kind": "platinum", "resistance": bare(said["resistance"])}
@@ -59,7 +59,7 @@ PLATINUM_CONVERTER = Recipe(
 
 
 def compared(bare_phrase: str) -> str:
-    """``Pt100 with a 430 ohm reference`` as the recipe takes it; empty where no such thing is said."""
+    """``Pt100 with a 430 ohm reference`` as the recipe accepts it; empty for anything else."""
     reference = REFERENCE_SAID.search(bare_phrase)
     if reference is None or not PLATINUM.search(bare_phrase) or _HALF.search(bare_phrase):
         return ""

@@ -1,4 +1,4 @@
-"""The signals that makers meet most, each said in a line."""
+"""The signals that makers meet most, each as one line."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ def _bridge(said: Said) -> Sketch:
 
 
 def _below_zero(capacity: str) -> str:
-    """A twentieth of what it carries: empty it reads noise about zero, and less where something was taken off."""
+    """A twentieth of its capacity below zero: empty it reads noise about zero, and less where something was removed."""
     carried = parse_quantity(capacity, parse_unit("kg"))
     return f"{-float(carried.value) / 20:g} {carried.unit}"
 

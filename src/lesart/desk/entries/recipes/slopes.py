@@ -1,5 +1,5 @@
-"""What gives so many volts for each unit that it measures: alone, or a shunt, a thermocouple or a pH probe after an
-amplifier; and pulses, each so often a second standing for so much."""
+"""Sensors with a slope in volts per unit: alone, or a shunt, a thermocouple or a pH probe with an amplifier; and pulses
+with a value per pulse rate."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ def _giving(said: Said) -> Sketch:
 
 
 def _either_way(most: str, measured: Unit) -> tuple[str, str] | None:
-    """``±30 A``; nothing where it is not stated."""
+    """The symmetric range, as ``±30 A``; none where it is not stated."""
     reach = parse_quantity(bare(most), measured)
     if not reach.value:
         return None
@@ -37,7 +37,7 @@ def _either_way(most: str, measured: Unit) -> tuple[str, str] | None:
 
 
 def _measured(slope: str) -> Unit:
-    """The ampere of ``66 mV/A``. Raises RequestError for what is no voltage per something."""
+    """The ampere of ``66 mV/A``. Raises RequestError for anything but a voltage per unit."""
     volts, _, per = str(parse_quantity(slope, PLAIN).unit).partition("/")
     try:
         if per and parse_unit(volts).same_dimension(VOLT):
@@ -66,7 +66,7 @@ GIVING = Recipe(
 
 
 def _amplifier(said: Said) -> Table:
-    """Back from what it gives to what it is given."""
+    """The law from an amplifier's output back to its input."""
     return {"kind": "linear", "input": said["zero"], "output": "0 V", "slope": _back(said)}
 
 
@@ -102,7 +102,7 @@ SHUNT = Recipe(
 
 
 def _junction(said: Said) -> Sketch:
-    """What an amplifier does not make larger is the voltage of the junctions itself."""
+    """The law of a thermocouple; without an amplifier the voltage is that of the junctions."""
     is_amplified = str(said["gain"]) != "1"
     amplifier = ({"kind": "linear", "input": "0 V", "output": "0 V", "slope": _back(said)},) if is_amplified else ()
     return Sketch((converter(said), *amplifier, {"kind": "thermocouple", "type": said["type"], "cold": said["cold"]}))
@@ -125,7 +125,7 @@ THERMOCOUPLE = Recipe(
 
 
 def _worth(said: Said) -> Sketch:
-    """``2.4 km/h`` for each pulse a second."""
+    """The law of ``2.4 km/h`` per pulse per second."""
     each = parse_quantity(bare(said["each"]), PLAIN)
     gate: Table = {"kind": "gate rate", "gate": said["gate"], "marks": "1", "per": "1/s"}
     line: Table = {
@@ -149,7 +149,7 @@ PULSES = Recipe(
 
 
 def _acidity(said: Said) -> Sketch:
-    """A glass electrode gives nothing in what is neutral."""
+    """The law of a glass electrode, which gives 0 V at neutral pH."""
     line: Table = {"kind": "linear", "input": "0 V", "output": "7 pH", "slope": said["slope"]}
     return Sketch(
         (converter(said), _amplifier(said), line),

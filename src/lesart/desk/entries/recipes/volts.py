@@ -1,4 +1,4 @@
-"""Voltages and currents on a converter, and what they stand for."""
+"""Voltages and currents on a converter, and their meanings."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ VOLTAGE = Recipe(
 
 
 def _divided_by(said: Said) -> Sketch:
-    """Back to what it was; by which resistors is not stated."""
+    """The law that undoes a divider whose resistors are not stated."""
     ratio = float(parse_quantity(bare(said["ratio"]), PLAIN).value)
     line: Table = {"kind": "linear", "input": "0 V", "output": "0 V", "slope": f"{ratio:.12g} V/V"}
     return Sketch((converter(said), line))
@@ -83,7 +83,7 @@ SENSOR = Recipe(
 
 
 def _between(begin: Quantity, end: Quantity, low: Quantity, high: Quantity) -> Table:
-    """A line through two points. Raises RequestError where they are none."""
+    """A line through two points. Raises RequestError where they do not make one."""
     if not low.unit.same_dimension(high.unit):
         raise RequestError(f"Both ends of a range are of one kind, not {low.unit} and {high.unit}.")
     volts, span = end.to(begin.unit) - float(begin.value), high.to(low.unit) - float(low.value)
@@ -102,7 +102,8 @@ def _ranged(said: Said) -> Sketch:
 
 
 def _of_supply(said: Said) -> Sketch:
-    """By the share of its supply, at which the voltages hold: another supply, or its tolerance, changes no reading."""
+    """A ratiometric sensor, by its share of the supply: another supply voltage, or its tolerance, changes no
+    reading."""
     supply_v = _volts(said, "supply").to(VOLT)
     if not supply_v > 0:
         raise RequestError(f"A supply is above 0 V, not {said['supply']}.")
@@ -131,12 +132,12 @@ def _from_end_to_end(said: Said, before: tuple[Table, ...], begin: Quantity, end
 
 
 def _range_of(law: int) -> tuple[Ask, ...]:
-    """Its ends in volts and in what it reads; ``law`` is the place of the line between them."""
+    """The ends in volts and in readings; ``law`` is the index of the line between them."""
     return (
         Ask("from", FROM, (("laws", law, "input"),)),
         Ask("to", TO, (("laws", law, "slope"),)),
         Ask("low", LOW, (("laws", law, "output"),)),
-        Ask("high", HIGH, ()),  # the slope hangs on it too, and the channel's highest reading says what was assumed
+        Ask("high", HIGH, ()),  # the slope depends on it too, and the channel's highest reading shows what was assumed
     )
 
 

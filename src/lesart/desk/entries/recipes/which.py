@@ -1,4 +1,4 @@
-"""Which recipe a phrase means, and whether it means one at all."""
+"""Which recipe a phrase means, if any."""
 
 from __future__ import annotations
 
@@ -18,9 +18,9 @@ from lesart.desk.entries.typed_values import meant
 
 BITS_OF_CONVERTERS = (10, 12, 14, 16, 18, 20, 24, 32)
 LOW_V = 3.3
-"""What converters of more than ten bits compare with, as a rule: they sit in processors that are fed so."""
+"""Usual reference of converters with more than ten bits: the supply of the processors they are in."""
 VOLTAGES = ("zero", "to", "supply")
-"""Answers that a converter has to reach up to."""
+"""Answers that a converter has to cover."""
 FULL_SHARE = "1023 ct"
 SCALES = re.compile(
     r"(?:a |the )?scaled?\s+(?:[-+]?[\d.]+$|(?:to|from|by|between|into)\b|\S*\d\s*(?:to|[-–…]|\.\.)\s*\d)"
@@ -28,13 +28,13 @@ SCALES = re.compile(
 
 
 def is_signal(typed: str) -> bool:
-    """Does it begin as one of the recipes does? Without an article a law of that name goes first."""
+    """True where it begins like a recipe. Without an article a law of that name takes precedence."""
     typed = plainly(typed, SIGNALS)
     has_article = ARTICLE.sub("", typed.strip()) != typed.strip()
     found = recipe_in(typed, SIGNALS, CALLED if has_article else NO_OTHERS)
     words = typed.strip().lower()
     if SCALES.match(words):
-        return False  # to scale is to reckon, and no scale for letters
+        return False  # to scale is arithmetic, not a weighing scale
     if re.split("[=<]", words)[0].strip() in SIGNALS and re.search("[=<]", words):
         return False  # knob = column: a name
     laws = [name for name in LAWS if words == name.lower() or words.startswith(f"{name.lower()} ")]
@@ -42,26 +42,26 @@ def is_signal(typed: str) -> bool:
 
 
 def with_article(typed: str) -> str:
-    """Where nothing but a signal can be meant: ``load cell 5 kg`` as ``a load cell 5 kg``."""
+    """The phrase with an article where only a signal can be meant: ``load cell 5 kg`` as ``a load cell 5 kg``."""
     typed = plainly(typed, SIGNALS)
     is_whole = ARTICLE.sub("", typed.strip()) != typed.strip() or recipe_in(typed, SIGNALS) is not None
     return typed if is_whole else f"a {typed.strip()}"
 
 
 def _with_one(typed: str) -> str:
-    """With an article, where it has none and begins with no number."""
+    """The phrase with an article, where it has none and does not begin with a number."""
     bare = typed.strip()
     return typed if ARTICLE.sub("", bare) != bare or bare[:1].isdigit() else f"a {bare}"
 
 
 def names_no_law(typed: str) -> bool:
-    """May it be a signal without its article, in a step where columns have no names?"""
+    """True for a possible signal without its article, in a step where it cannot be a column."""
     words = typed.strip().lower()
     return not any(words == name.lower() or words.startswith(f"{name.lower()} ") for name in LAWS)
 
 
 def nearly_a_signal(typed: str) -> str:
-    """``did you mean a thermistor half?`` for what begins with an article as no name or law does; else nothing."""
+    """``did you mean a thermistor half?`` for a misspelt name with an article; else empty."""
     bare = ARTICLE.sub("", typed.strip())
     if bare == typed.strip():
         return ""
@@ -69,8 +69,10 @@ def nearly_a_signal(typed: str) -> str:
 
 
 def usual_of(recipe: Recipe, said: Said, greatest_ct: float = 0.0) -> dict[str, Written]:
-    """What is meant where nothing is said. A range of which the high end alone is said begins at nothing; and no
-    converter has fewer bits than ``greatest_ct``, which it gave."""
+    """The default answers.
+
+    A range with only its high end stated begins at 0; and no converter has fewer bits than its ``greatest_ct`` needs.
+    """
     usual = {ask.word: ask.usual for ask in recipe.asks}
     bits = next((each for each in BITS_OF_CONVERTERS if greatest_ct < 2**each), BITS_OF_CONVERTERS[-1])
     if isinstance(told := usual.get("bits"), int) and bits > told and "bits" not in said:
@@ -85,7 +87,7 @@ def usual_of(recipe: Recipe, said: Said, greatest_ct: float = 0.0) -> dict[str, 
 
 
 def _is_beyond(written: str, volts: float) -> bool:
-    """Is it a voltage above that?"""
+    """True for a voltage above that."""
     try:
         told = parse_quantity(bare(written), PLAIN)
         return told.to(VOLT) > volts
@@ -94,7 +96,7 @@ def _is_beyond(written: str, volts: float) -> bool:
 
 
 def recipe_of(typed: str) -> tuple[Recipe, str]:
-    """And what is said of it. Raises RequestError where it is none."""
+    """The recipe of a phrase, and the stated values. Raises RequestError where there is none."""
     found = recipe_in(plainly(_with_one(typed), SIGNALS), SIGNALS, CALLED)
     if found is None:
         raise RequestError(f'"{typed.strip()}" is not one of {", ".join(SIGNALS)}.')

@@ -14,7 +14,7 @@ MOST_SHADED = 120
 
 
 def alarms_lines(context: Context) -> list[Line]:
-    """What each is told, whether it is on at the cursor, and how often it went on."""
+    """The values of each alarm, whether it is on at the cursor, and how often it went on."""
     channel, run = context.channel, context.run
     if not channel.alarms:
         return [
@@ -52,7 +52,7 @@ def alarms_lines(context: Context) -> list[Line]:
 
 
 def alarms_chart(context: Context) -> Chart | None:
-    """The calm reading in view with its limits and ways back; shaded where an alarm is on."""
+    """The calm reading in view with alarm limits and hysteresis; shaded where an alarm is on."""
     if context.run is None or not context.channel.alarms:
         return None
     channel, block = context.channel, context.run.calm

@@ -1,4 +1,4 @@
-"""Calm: the signal before and after its filters, what each filter is told, and what it costs."""
+"""Calm: the signal before and after its filters, the values of each filter, and its cost."""
 
 from __future__ import annotations
 
@@ -23,13 +23,13 @@ from lesart.study.sureness import noise_behind_filters
 from lesart.study.views import Chart, Leaf, Line, Span, Workspace
 
 ROOM = 33
-"""Columns for what a filter is told, beside its name."""
+"""Columns for a filter's values, next to its name."""
 SLOW_HALF_SPAN = 25
-"""Samples to either side that the slow reference takes its means of."""
+"""Half span of the slow reference's means, in samples."""
 
 
 def build(context: Context) -> Workspace:
-    """The leaf that is turned up."""
+    """Build the open leaf."""
     leaf = context.state.leaf_of(Step.CALM)
     lines, evidence = _LEAVES[leaf]
     hints = (("l", "turns"),)
@@ -58,7 +58,7 @@ def filters_lines(context: Context) -> list[Line]:
 
 
 def kinds_lines(context: Context) -> list[Line]:
-    """Every filter there is, by name, with what it does."""
+    """Every filter by name, with what it does."""
     lines: list[Line] = [(label("What there is; "), text("+", "ochre"), label(" adds one after the others.")), ()]
     lines += [(text(f" {name:<18}", "ochre"), text(kind.title)) for name, kind in filters.KINDS.items()]
     unit = context.channel.unit.step.symbol
@@ -74,7 +74,7 @@ def kinds_lines(context: Context) -> list[Line]:
 
 
 def _interval_s(context: Context) -> float:
-    """Before the first filter."""
+    """Seconds between samples before the first filter."""
     return filters_interval_s(context.project, context.bench, context.channel) if context.run is not None else 0.0
 
 
@@ -84,7 +84,7 @@ def lag_s(context: Context) -> float:
 
 
 def _row(context: Context, key: Key, index: int, kind: FilterKind, cost: Cost, interval: float) -> list[Line]:
-    """Name, what it is told, and its cost; what does not fit beside it stands below."""
+    """Name, values and cost of a filter; what does not fit goes below."""
     rows = rows_of(context.project, key, kind.parameters, in_line=2, column=16)
     used = sum(len(span.text) for span in rows[0]) if rows else 0
     first = (
@@ -129,7 +129,7 @@ def _evidence(context: Context) -> list[Line]:
 
 
 def _from_data(context: Context, before: Block, after: Block) -> list[Line]:
-    """What can be seen from the capture alone: lag, spikes, and the largest error against one that looks ahead."""
+    """Figures from the capture: lag, spikes, and the largest error against a filter that looks ahead."""
     unit, channel = context.channel.unit.symbol, context.channel
     stated = lag_s(context)
     before, after = (context.bench.on_a_line(channel, block) for block in (before, after))
@@ -161,12 +161,12 @@ def _from_data(context: Context, before: Block, after: Block) -> list[Line]:
 
 
 def chart(context: Context) -> Chart | None:
-    """Before, faint, and after over it."""
+    """The chart of the signal before filters, faint, and after them on top."""
     if context.run is None:
         return None
     after = trace(context, context.run.calm, "after", "verdigris")
     before = trace(context, context.run.blocks[Step.TRUE], "before", "faint")
-    # The scale is that of the calm signal: a spike that was thrown out must not squeeze it flat.
+    # Scaled to the calm signal: a rejected spike must not squeeze it flat.
     low, high = span_of([after], 0.25)
     clipped = [min(max(y, low), high) for y in before.y]
     before = replace(before, y=clipped, style="dots")

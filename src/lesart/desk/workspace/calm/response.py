@@ -13,14 +13,14 @@ from lesart.study.views import Chart, Line, Series
 
 MAINS_HZ = (50.0, 60.0)
 SIZE_OF_NOISE = 20.0
-"""A test signal is so many times the noise, so that what ignores small changes does not ignore it."""
+"""Test signals are this many times the noise, so that filters that ignore small changes do not ignore them."""
 NEAR_HZ = 1e-3
 STEP_SHOWN = 1.5
 """Of the time in which a step settles."""
 
 
 def response_of(context: Context) -> Response | None:
-    """Of the channel's filters, measured once while they and the capture stay; None without samples."""
+    """The response of the channel's filters, cached while they and the capture stay the same; None without samples."""
     run, channel = context.run, context.channel
     if run is None or not len(run.blocks[Step.TRUE]):
         return None
@@ -82,7 +82,7 @@ def response_lines(context: Context) -> list[Line]:
 
 
 def _mains(found: Response, rate_hz: float) -> list[Line]:
-    """What is left of the mains, where it comes through, or where it falls to when samples are too slow for it."""
+    """What is left of mains hum, and its alias where samples are too slow for it."""
     lines: list[Line] = []
     for mains in MAINS_HZ:
         seen = round(abs(mains - rate_hz * round(mains / rate_hz)), 6)
@@ -101,7 +101,7 @@ def _mains(found: Response, rate_hz: float) -> list[Line]:
 
 
 def _gain_at(found: Response, hz: float) -> float:
-    """Between the frequencies that were tried, on a logarithmic scale; that of the lowest below them."""
+    """Gain between the measured frequencies, interpolated logarithmically; below them that of the lowest."""
     hz_tried, gain = found.frequencies.hz, found.frequencies.gain
     if hz <= hz_tried[0]:
         return float(gain[0])
@@ -114,7 +114,7 @@ def _gain_at(found: Response, hz: float) -> float:
 
 
 def response_chart(context: Context) -> Chart | None:
-    """The step as it comes out, and beside it in the same frame the frequencies: both from 0 to 1."""
+    """The step response, and next to it in the same frame the frequency response: both from 0 to 1."""
     found = response_of(context)
     if found is None or not len(found.step.y):
         return None
@@ -130,7 +130,7 @@ def response_chart(context: Context) -> Chart | None:
 
 
 def frequency_chart(context: Context) -> Chart | None:
-    """What is left of each frequency, in decibels over decades; half the sample rate is at its right end."""
+    """The frequency response in decibels over decades, up to half the sample rate."""
     found = response_of(context)
     if found is None:
         return None

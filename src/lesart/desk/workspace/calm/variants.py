@@ -1,4 +1,4 @@
-"""Calm, the leaf of variants: every way to read the channel beside the others, down to the glass."""
+"""Calm, the leaf of variants: every variant of the channel compared, down to the glass."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ NAME = 9
 
 @dataclass(frozen=True)
 class _Figures:
-    """Of one variant over the capture; noise and worst error in the channel's unit."""
+    """Figures of one variant over the capture; noise and worst error in the channel's unit."""
 
     noise: float
     lag_s: float
@@ -45,7 +45,7 @@ def ways(context: Context) -> tuple[Channel, ...]:
 
 
 def variants_lines(context: Context) -> list[Line]:
-    """Figures of each, then the field of each as it would stand on the glass."""
+    """Figures of each, then the field of each as on the glass."""
     every = ways(context)
     unit = context.channel.unit.symbol
     heads = f"{'noise':>10}{'lag':>8}{'spikes':>8}{'digit/min':>10}{'memory':>8}{'steps':>7}{'worst':>10}"
@@ -104,7 +104,7 @@ def _row(found: _Figures, unit: str) -> Line:
 
 
 def _field(context: Context, channel: Channel) -> Field:
-    """That of the panel in front, or the channel's own."""
+    """The field on the panel in front, or the channel's own."""
     front = context.front()
     if front is None:
         return channel.field
@@ -132,7 +132,7 @@ def _figures(context: Context, channel: Channel, before: Block, after: Block) ->
 
 
 def variants_chart(context: Context) -> Chart | None:
-    """All of them over each other."""
+    """The chart of all variants in one frame."""
     series = []
     for place, channel in enumerate(ways(context)):
         try:

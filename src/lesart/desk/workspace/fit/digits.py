@@ -1,4 +1,4 @@
-"""Fit, the leaf of digits: how they come about on a small processor, what that costs, and what is sent."""
+"""Fit, the leaf of digits: how a small processor makes them, what that costs, and what is sent."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ BITS = 8
 
 
 def _steps(context: Context, field: Field) -> int | None:
-    """The magnitude as a count of last-place steps; None where there is no number."""
+    """The magnitude in last-place steps; None where there is no number."""
     value = float(field.shown_value(context.readings[context.channel.name].value))
     if not field.is_number or not math.isfinite(value) or abs(value) >= LARGEST:
         return None
@@ -97,7 +97,7 @@ def digits_lines(context: Context, panel: Panel, field: Field, shown: Shown) -> 
 
 
 def _codes(panel: Panel, shown: Shown) -> list[Line]:
-    """What is sent for each cell."""
+    """The code sent for each cell."""
     lines: list[Line] = [(label("what is sent for each cell"),)]
     for place, cell in enumerate(shown.cells):
         code = panel.code(cell)

@@ -34,7 +34,7 @@ from lesart.study.views import CellRow, Leaf, Line, Span, Workspace
 MOST_CELLS = 10
 """Cells drawn large; a wider field shows its first ones, and says so."""
 MAIN = ("width", "decimals", "align", "sign", "round", "unit")
-"""Rules that stand under the film strip; all of them have a leaf of their own."""
+"""Rules shown under the film strip; a leaf of their own has all of them."""
 GROUPS = (
     ("cells", ("width", "align", "pad")),
     ("number", ("shows", "decimals", "decimals_are", "round", "sign", "point", "group")),
@@ -49,7 +49,7 @@ ADDS = "say rules, like 2 decimals, 6 wide, leading zeros, in °F: "
 
 @dataclass(frozen=True)
 class Place:
-    """The field looked at, and where it stands."""
+    """The field looked at, and its place."""
 
     panel: Panel
     item: FieldItem
@@ -57,7 +57,7 @@ class Place:
 
 
 def build(context: Context) -> Workspace:
-    """The leaf that is turned up, for the field on the panel brought forward."""
+    """Build the open leaf, for the field on the panel in front."""
     front = context.front()
     leaf = context.state.leaf_of(Step.FIT)
     leaves = tuple(Leaf(name, name == leaf) for name in LEAVES[Step.FIT])
@@ -96,7 +96,7 @@ def field_lines(context: Context, at: Place, shown: Shown) -> list[Line]:
 
 
 def rules_lines(context: Context, at: Place, shown: Shown) -> list[Line]:
-    """Every rule, by what it is about."""
+    """Every rule, grouped by subject."""
     lines: list[Line] = []
     for title, names in GROUPS:
         lines += [(label(title),), *((label("   "), *row) for row in _rows(context, at, names))]
@@ -114,7 +114,7 @@ def _rows(context: Context, at: Place, names: Iterable[str]) -> list[Line]:
     room = 0
     for name in names:
         key: Key = field_key(context.channel, at.face, at.item, name)
-        # What this field states of its own stands out from what it has from the channel.
+        # The field's own rules stand out from those of the channel.
         span = value(context.project, key, tone="ochre" if name in at.item.own_keys else "text")
         wide = len(by_name[name].title) + 1 + len(span.text)
         takes = (wide // COLUMN + 1) * COLUMN
@@ -127,7 +127,7 @@ def _rows(context: Context, at: Place, names: Iterable[str]) -> list[Line]:
 
 
 def _cells(panel: Panel, shown: Shown) -> CellRow:
-    """The cells lit as the panel lights them, with code and what they are under each."""
+    """The cells as the panel lights them, with code and character under each."""
     some = shown.cells[:MOST_CELLS]
     codes = [panel.code(cell) for cell in some]
     blank = panel.blank()[0][0]
@@ -158,7 +158,8 @@ def _strip(context: Context, panel: Panel, field: Field) -> list[Line]:
 
 
 def typical(context: Context) -> float:
-    """The middle reading of the capture, or of the channel's range without one; of six digits, as it is for people."""
+    """The median reading of the capture, or the middle of the channel's range without one; in six digits, as it is for
+    people."""
     if context.run is not None:
         good = context.run.calm.x[context.run.calm.usable]
         if len(good):
@@ -168,7 +169,7 @@ def typical(context: Context) -> float:
 
 
 def _honest(context: Context, field: Field) -> list[Line]:
-    """How many decimals the number is worth, by what one count, the noise and the tolerances are."""
+    """The decimals that the number deserves, by one count, the noise and the tolerances."""
     if context.run is None or not field.is_number:
         return []
     if context.in_haste and not context.bench.knows("sureness", context.channel, context.run.blocks[Step.RAW]):

@@ -1,4 +1,4 @@
-"""Fit, the leaf of the sweep: the whole range cut where the text's look changes, found exactly."""
+"""Fit, the leaf of the sweep: the whole range divided where the text's shape changes, found exactly."""
 
 from __future__ import annotations
 
@@ -11,11 +11,11 @@ from lesart.study.glass import as_seen
 from lesart.study.views import Line
 
 DIGITS = 17
-"""Of a float, so that neighbours can be told apart."""
+"""Digits of a float that tell neighbours apart."""
 
 
 def sweep_lines(context: Context, panel: Panel, field: Field) -> list[Line]:
-    """One row a piece, with its first and its last text."""
+    """One row per piece, with its first and last text."""
     channel = context.channel
     pieces = sweep(field, channel.lowest, channel.highest, joined=panel.joined)
     unit = field.unit_shown.symbol

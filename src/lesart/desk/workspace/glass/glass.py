@@ -59,7 +59,7 @@ _HINTS = {
 
 
 def build(context: Context) -> Workspace:
-    """The leaf that is turned up, for the panel in front."""
+    """Build the open leaf, for the panel in front."""
     leaf = context.state.leaf_of(Step.GLASS)
     leaves = tuple(Leaf(name, name == leaf) for name in LEAVES[Step.GLASS])
     if not context.glasses:
@@ -80,7 +80,7 @@ def build(context: Context) -> Workspace:
 
 
 def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
-    """As it is at the cursor; on their leaves a test pattern, or the one line that is lit to find the wiring."""
+    """The panel at the cursor; on their leaves a test pattern, or the one line that is lit to find the wiring."""
     if leaf == "test":
         names, look = patterns_of(panel), context.state.glass
         name = look.pattern if look.pattern in names else names[0]
@@ -97,14 +97,14 @@ def _large(context: Context, panel: Panel, leaf: str) -> Glass | None:
         return context.glasses[0]
     if len(context.project.faces_on(panel.name)) == 1:
         return _marked_on(context.glasses[0], context, face, panel)
-    # The face that is worked on, and not the one whose turn it is; what moves stands as it is at the cursor.
+    # The face that is worked on, not the one whose turn it is; moving texts are as at the cursor.
     face = context.project.faces[face.name]
     glass = glass_of(panel, compose(face, panel, context.readings, None, context.state.cursor_s).frame)
     return _marked_on(glass, context, face, panel)
 
 
 def _before(context: Context, panel: Panel) -> Glass | None:
-    """The face as it was before the last edit, where that is asked for; None where it was not there."""
+    """The face before the last edit, where that is asked for; None where it did not exist."""
     history, face = context.state.history, face_in_front(context.state)
     if context.state.glass.as_before != history.at or not history.at or face is None:
         return None
@@ -118,7 +118,7 @@ def _before(context: Context, panel: Panel) -> Glass | None:
 
 
 def _marked_on(glass: Glass, context: Context, face: Face, panel: Panel) -> Glass:
-    """With the box of the item that is worked on, and the cells that two items claim or that the glass cuts off."""
+    """The panel with the box of the selected item marked, and cells that two items claim or that the glass cuts off."""
     focus = focus_of(face.items[selected_item(context.state)[1]], panel) if face.items else None
     close = context.state.glass.close_up
     marked = replace(glass, marked=_marked(context, face, panel), focus=focus, close=close)
@@ -177,7 +177,7 @@ def items_lines(context: Context, panel: Panel) -> list[Line]:
 
 
 def _figures(context: Context, face: Face, panel: Panel) -> list[Line]:
-    """From how far it is read, and how the glass is used."""
+    """Viewing distance, and use of the glass."""
     read, layout = legibility(face, panel), layout_of(face, panel)
     frame = context.glasses[0].frame
     lines: list[Line] = []
@@ -207,7 +207,7 @@ def _figures(context: Context, face: Face, panel: Panel) -> list[Line]:
 
 
 def _redraws(context: Context, face: Face) -> Redraws | None:
-    """How the face was drawn around the middle of the capture; None while that is not counted, or cannot be."""
+    """Drawing statistics around the middle of the capture; None while not counted, or impossible."""
     if context.run is None or not face.channels:
         return None
     block, run, own = context.run.calm, context.run, context.state.project.faces[face.name]
@@ -216,13 +216,13 @@ def _redraws(context: Context, face: Face) -> Redraws | None:
     def count() -> Redraws:
         return redraws_before(context.project, context.bench, context.channel, face, middle_s)
 
-    # Over the middle of the capture and not at the cursor: a cursor that moves must not wait for three hundred frames.
+    # In the middle of the capture and not at the cursor: moving the cursor must not wait for three hundred frames.
     what = f"redraws {token_of(own)} {context.channel.variant}"
     return context.in_time(what, context.channel, run.calm, count)
 
 
 def _writes(context: Context, face: Face, found: Redraws | None) -> list[Line]:
-    """What drawing costs, and what is saved by drawing only what changed."""
+    """The cost of drawing, and the saving by drawing only changes."""
     if found is None or not found.always:
         return []
     unit = "bytes" if context.project.panels[face.panel].grid is not None else "cells"
@@ -243,7 +243,7 @@ def _face_lines(context: Context, face: Face) -> list[Line]:
 
 
 def _details(context: Context, key: Key, panel: Panel) -> list[Line]:
-    """What an item can be told beside its place, on such a panel; what it was told for another one stands there too."""
+    """Parameters of an item besides its place, for this panel; values set for another one are shown too."""
     told = value_at(context.project.tables, key)
     without = {"row", "column", "width", "channel"}
     without |= {"font", "tall"} - set(told) if panel.grid is None else set()
@@ -253,7 +253,7 @@ def _details(context: Context, key: Key, panel: Panel) -> list[Line]:
 
 
 def _conventions(panel: Panel, item: Item) -> list[Line]:
-    """Where drawing libraries say that a text is: by its upper edge, its base line or its lower edge."""
+    """The position of a text as drawing libraries give it: by its upper edge, its baseline or its lower edge."""
     if panel.grid is None or not isinstance(item, Label | FieldItem):
         return []
     font = panel.grid.font(item.font)
@@ -271,7 +271,7 @@ def _conventions(panel: Panel, item: Item) -> list[Line]:
 
 
 def kinds_lines(context: Context, panel: Panel | None) -> list[Line]:
-    """The panels to begin with."""
+    """The panels of the catalogue."""
     lines: list[Line] = [
         (label("Panels by what they are; "), text("+", "ochre"), label(" adds one; type a name after it.")),
         (),

@@ -20,7 +20,7 @@ from lesart.study.views import Glass, Line, Tone
 
 @singledispatch
 def glyphs_lines(panel: Panel, context: Context) -> list[Line]:
-    """One drawn large with the dot that is looked at, all as they are in the file."""
+    """One glyph drawn large with its current dot, and all of them as in the file."""
     if not KINDS[panel.kind].has_glyphs:
         return [(label(f"{panel.says()} takes no custom glyphs."),)]
     own = (context.project.tables["panels"][panel.name].get("glyphs")) or {}
@@ -39,7 +39,7 @@ def _(panel: PixelPanel, context: Context) -> list[Line]:
 
 @singledispatch
 def glyphs_glass(panel: Panel, context: Context) -> Glass | None:
-    """What stands large on this leaf; None for the panel as it is."""
+    """The large drawing on this leaf; None for the panel as it is."""
     return None
 
 

@@ -1,4 +1,4 @@
-"""Glass, the leaf of the panel: what it is, in rows, and what follows from that."""
+"""Glass, the leaf of the panel: its values, and what follows from them."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from lesart.study.views import Line
 
 
 def panel_lines(context: Context, panel: Panel) -> list[Line]:
-    """What it is, in rows; its faces; what follows."""
+    """Its values in rows, its faces, and what follows."""
     place: Key = ("panels", panel.name)
     lines = rows_of(context.project, place, KINDS[panel.kind].parameters)
     faces = context.project.faces_on(panel.name)

@@ -17,7 +17,7 @@ MOST_LINES = 12
 
 
 def test_lines(context: Context, panel: Panel) -> list[Line]:
-    """The patterns, and what is sent for the one that is shown."""
+    """The patterns, and the bytes of the one that is shown."""
     names = patterns_of(panel)
     name = context.state.glass.pattern if context.state.glass.pattern in names else names[0]
     counting = context.state.glass.counting if name == COUNTED else None
@@ -46,7 +46,7 @@ def test_lines(context: Context, panel: Panel) -> list[Line]:
 
 
 def _pace(counting: Counting | None) -> Line:
-    """How fast a count goes, where one was asked for."""
+    """The rate of a counter, where one was asked for."""
     if counting is None:
         return ()
     return (

@@ -34,7 +34,7 @@ SAMPLE = "0123456789 -42.8 °C µΩ "
 
 @singledispatch
 def pixel_figures(panel: Panel, context: Context, face: Face, found: Redraws | None) -> list[Line]:
-    """What the selected item and the whole face cost on the bus, and what never goes dark; of pixels only."""
+    """Bus cost of the selected item and the whole face, and pixels that never go dark; for pixel panels only."""
     return []
 
 
@@ -77,14 +77,14 @@ def _across(panel: PixelPanel) -> str:
 
 
 def _down(panel: PixelPanel) -> str:
-    """What is sent at once lies so."""
+    """How the pixels of a byte lie."""
     if panel.modules:
         return "numbers"
     return "rows" if panel.planes else "rows of bytes"
 
 
 def _worn(face: Face, panel: PixelPanel, always: PixelFrame) -> Line:
-    """Pixels that were lit in all pictures looked at: those age, and stay visible when something else is shown."""
+    """Pixels lit in all sampled frames: those age, and stay visible when something else is shown."""
     total = panel.columns * panel.rows
     share = plain_number(100 * always.lit_count / total, 2)
     most = max(face.items, key=lambda item: _lit_in(always, item, panel))
@@ -99,7 +99,7 @@ def _lit_in(frame: PixelFrame, item: Item, panel: PixelPanel) -> int:
 
 
 def panel_figures(panel: PixelPanel) -> list[Line]:
-    """What a frame takes on the bus, and what its backlight needs."""
+    """Bus time of a frame, and needs of its backlight."""
     whole = panel.frame_size
     seconds = panel.bus.transfer_s(whole)
     lines: list[Line] = [
@@ -124,7 +124,7 @@ def panel_figures(panel: PixelPanel) -> list[Line]:
 
 
 def font_lines(context: Context, panel: PixelPanel) -> list[Line]:
-    """Fonts of one's own in rows, and those there are."""
+    """Own fonts in rows, and built-in ones."""
     name, font = _font_looked_at(context, panel)
     lines: list[Line] = [
         (
@@ -165,7 +165,7 @@ def font_lines(context: Context, panel: PixelPanel) -> list[Line]:
 
 
 def _read_from(font: Font, panel: PixelPanel) -> Line:
-    """How high a capital is on this panel, and from how far it is read."""
+    """Height of a capital on this panel, and its reading distance."""
     high_mm = font.ascent * panel.pitch_mm
     return (
         label("   on this panel a capital is "),
@@ -178,12 +178,12 @@ def _read_from(font: Font, panel: PixelPanel) -> Line:
 
 
 def fonts_of(panel: Panel) -> tuple[str, ...]:
-    """All that can be looked at: a person's own first."""
+    """All fonts, a person's own first."""
     return (*(panel.grid.fonts if panel.grid is not None else ()), *FONTS)
 
 
 def _font_looked_at(context: Context, panel: PixelPanel) -> tuple[str, Font]:
-    """The one that f went to, or whose row is selected, else the first of one's own, else the usual one."""
+    """The font that f went to, or whose row is selected, else the first own one, else the default."""
     selected = context.state.selected_at(Step.GLASS)
     chosen = [str(selected[1])] if selected and selected[0] == "fonts" else []
     names = [context.state.glass.font, *chosen, *panel.fonts, DEFAULT_FONT]
@@ -192,7 +192,7 @@ def _font_looked_at(context: Context, panel: PixelPanel) -> tuple[str, Font]:
 
 
 def font_glass(context: Context, panel: PixelPanel) -> Glass:
-    """Its letters as they stand on this panel, line under line, as many as it has room for; , . go to further ones."""
+    """A font's letters on this panel, line by line, as many as fit; , . go to further ones."""
     _, font = _font_looked_at(context, panel)
     letters = [*SAMPLE, *(each for each in sorted(font.glyphs) if each not in SAMPLE)]
     pages = specimen(font, letters, panel.columns, panel.rows)
@@ -200,7 +200,7 @@ def font_glass(context: Context, panel: PixelPanel) -> Glass:
 
 
 def specimen(font: Font, letters: Sequence[str], columns: int, rows: int) -> list[PixelFrame]:
-    """Letters in lines, in as many frames as they take."""
+    """Letters in lines, in as many frames as needed."""
     left, lines = list(letters), []
     while left:
         line = [left.pop(0)]
@@ -223,7 +223,7 @@ def specimen(font: Font, letters: Sequence[str], columns: int, rows: int) -> lis
 
 
 def picture_lines(context: Context, panel: Panel) -> list[Line]:
-    """Pictures in rows; of the one looked at each way to dither with its figures."""
+    """Pictures in rows; for the one looked at each way to dither with its figures."""
     pictures = context.project.tables.get("pictures") or {}
     if not pictures:
         return [
@@ -241,7 +241,7 @@ def picture_lines(context: Context, panel: Panel) -> list[Line]:
 
 
 def _picture_looked_at(context: Context) -> tuple[str, ShownPicture | None]:
-    """The one whose row is selected, else the first."""
+    """The picture whose row is selected, else the first."""
     selected = context.state.selected_at(Step.GLASS)
     names = list(context.project.tables.get("pictures") or {})
     name = str(selected[1]) if selected and selected[0] == "pictures" else names[0]
@@ -269,7 +269,7 @@ def _way_lines(shown: ShownPicture) -> list[Line]:
 
 @singledispatch
 def _costs(panel: Panel, shown: ShownPicture) -> list[Line]:
-    """What its frames take in memory, and how fast the bus of the panel in front can show them; of pixels only."""
+    """Memory of its frames, and how fast the bus of the panel in front can show them; for pixel panels only."""
     return []
 
 
@@ -300,7 +300,7 @@ def _(panel: PixelPanel, shown: ShownPicture) -> list[Line]:
 
 
 def picture_glass(panel: Panel, context: Context) -> Glass | None:
-    """Each way beside the others, what is used marked; of a large picture its middle."""
+    """All ways side by side, the present one marked; for a large picture its middle."""
     if not context.project.tables.get("pictures"):
         return None
     _, shown = _picture_looked_at(context)

@@ -1,4 +1,4 @@
-"""Glass, the leaf that asks which of these one sees: the looks of a panel under each single wrong set-up."""
+"""Glass, the leaf that asks what one sees: the looks of a panel with each single wrong setting."""
 
 from __future__ import annotations
 
@@ -20,8 +20,8 @@ HELP = "x writes it"
 
 
 def asked_here(context: Context, panel: Panel) -> Asked:
-    """How far the questions about the panel in front are."""
-    from lesart.study.why.twenty import asked_so_far  # not for who asks nothing
+    """The state of the questions about the panel in front."""
+    from lesart.study.why.twenty import asked_so_far  # only loaded where something is asked
 
     look = context.state.why
     is_of = look.panel == panel.name
@@ -32,13 +32,13 @@ def asked_here(context: Context, panel: Panel) -> Asked:
 
 
 def faces_now(context: Context, panel: Panel) -> dict[str, Memory]:
-    """The face that stands there now."""
+    """The face that is on now."""
     faces = context.project.faces_on(panel.name)[:1]
     return {face.name: compose(face, panel, context.readings).memory for face in faces}
 
 
 def why_lines(context: Context, panel: Panel) -> list[Line]:
-    """The question that tells most, or the answer."""
+    """The most informative question, or the answer."""
     found = asked_here(context, panel)
     again: Line = (text("   y", "ochre"), label(" with nothing typed begins again"))
     if not found.left:

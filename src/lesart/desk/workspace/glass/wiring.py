@@ -1,4 +1,4 @@
-"""Glass, the leaf of wiring: which line lights what, and how that is found out; how bytes lie."""
+"""Glass, the leaf of wiring: which line lights what, how to find out, and the packing of bytes."""
 
 from __future__ import annotations
 
@@ -25,13 +25,13 @@ IN_LINE = 16
 
 @singledispatch
 def wiring_lines(panel: Panel, context: Context) -> list[Line]:
-    """The map from bits to what they light, and how it is found."""
+    """The map from bits to segments, and how to find it."""
     return [(label(f"Nothing about the wires of {panel.says()} can be set."),)]
 
 
 @singledispatch
 def wiring_glass(panel: Panel, context: Context) -> Glass | None:
-    """What stands large on this leaf; None for the panel as it is."""
+    """The large drawing on this leaf; None for the panel as it is."""
     return None
 
 
@@ -120,7 +120,7 @@ def _(panel: SegmentPanel, context: Context) -> list[Line]:
 
 @wiring_glass.register
 def _(panel: SegmentPanel, context: Context) -> Glass | None:
-    """One line of each digit held as lit, by the map as it is now."""
+    """One line of each digit lit, by the present map."""
     bits = 1 << len(context.state.glass.lines_found)
     sent = bits if panel.wiring.lit_by else bits ^ ((1 << BYTE * panel.wiring.bytes_a_digit) - 1)
     return glass_of(panel, panel.lit(((panel.wiring.mask(sent),) * panel.digits,)))

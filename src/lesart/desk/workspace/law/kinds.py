@@ -1,4 +1,4 @@
-"""Law, third leaf: what may come after the laws there are, by the unit they end in, with what it does."""
+"""Law, third leaf: laws that may follow the present ones, by the unit they end in, with what they do."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ NAME_WIDTH = 24
 
 
 def kinds_lines(context: Context) -> list[Line]:
-    """A row for each law that takes the unit there is; the others by name."""
+    """A row for each law that accepts the present unit; the others by name."""
     end = end_of_laws(context.channel)
     fit, missing = fitting_kinds(context.channel, context.project.hookup.parts)
     lines: list[Line] = [

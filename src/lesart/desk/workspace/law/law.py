@@ -1,4 +1,4 @@
-"""Law: the curve from raw to quantity, on three leaves: the laws one on another, how sure they are, what else fits."""
+"""Law: the curve from raw to quantity, on three leaves: the stack of laws, how sure they are, what else fits."""
 
 from __future__ import annotations
 
@@ -18,9 +18,9 @@ from lesart.study.views import Chart, Leaf, Line, Series, Workspace, numeral
 CURVE_POINTS = 200
 BINS = 140
 HISTOGRAM_SHARE = 0.22
-"""Of the chart's height, at its foot."""
+"""Share of the chart's height for the histogram."""
 HATCHES = 70
-"""Lines that shade what a law does not hold for, over the whole width."""
+"""Number of shading lines over the whole width."""
 
 _LINES: dict[str, Callable[[Context], list[Line]]] = {
     "laws": laws_lines,
@@ -30,7 +30,7 @@ _LINES: dict[str, Callable[[Context], list[Line]]] = {
 
 
 def build(context: Context) -> Workspace:
-    """The leaf that is turned up."""
+    """Build the open leaf."""
     channel, leaf = context.channel, context.state.leaf_of(Step.LAW)
     hints = (("l", "turns"), ("+", "adds"), *((("K J", "moves up, down"),) if leaf == "laws" else ()))
     return Workspace(
@@ -52,7 +52,7 @@ def _leaves(context: Context, leaf: str) -> tuple[Leaf, ...]:
 
 
 def chart(context: Context) -> Chart | None:
-    """Reading before correction over raw value, with how often the capture has each; windows over time."""
+    """The chart of reading before correction over raw value, with a histogram; windows over time."""
     if context.run is None:
         return None
     raw, quantity = context.run.blocks[Step.RAW], context.run.blocks[Step.LAW]
@@ -96,17 +96,17 @@ def chart(context: Context) -> Chart | None:
 
 
 def _histogram(lies: Floats, x_range: tuple[float, float], foot: float, top: float) -> Series:
-    """How often the capture has each raw value: bars at the foot of the chart."""
+    """The histogram of raw values: bars at the foot of the chart."""
     counts, edges = np.histogram(lies, BINS, x_range)
     heights = foot + (top - foot) * 0.9 * counts / max(int(counts.max()), 1)
-    # Up and down in the middle of each bin: strokes so near each other fill the steps.
+    # Up and down in the middle of each bin: strokes this dense fill the steps.
     x = np.repeat(0.5 * (edges[:-1] + edges[1:]), 3)
     y = np.column_stack([np.full(BINS, foot), heights, np.full(BINS, foot)]).ravel()
     return Series("how often", x.tolist(), y.tolist(), "ochre")
 
 
 def _point(context: Context, x_range: tuple[float, float], y_range: tuple[float, float]) -> tuple[Series, ...]:
-    """The way of the reading at the cursor: from its raw value up to the curve, and across to the quantity."""
+    """The path of the reading at the cursor: from its raw value up to the curve, and across to the quantity."""
     raw, quantity = context.here[Step.RAW].value, context.here[Step.LAW].value
     seen = x_range[0] <= raw <= x_range[1] and y_range[0] <= quantity <= y_range[1]
     if not seen:
@@ -116,7 +116,7 @@ def _point(context: Context, x_range: tuple[float, float], y_range: tuple[float,
 
 
 def _outside(across: Floats, usable: Bools) -> list[float]:
-    """Where shading stands: raw values that a law does not hold for."""
+    """Shading of raw values outside the range of a law."""
     shaded: list[float] = across[~usable][:: max(CURVE_POINTS // HATCHES, 1)].tolist()
     return shaded
 
@@ -127,7 +127,7 @@ def _trace_of(block: Block) -> Series:
 
 
 def _over_time(context: Context, quantity: Block) -> Chart:
-    """A law of windows has no curve, nor has one that goes on from sample to sample: what it gave, over time."""
+    """The result over time of laws without a curve: those of windows, and those with memory."""
     line = trace(context, quantity, "law", "ochre")
     channel = context.channel
     return Chart(

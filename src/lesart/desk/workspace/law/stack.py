@@ -1,4 +1,4 @@
-"""Law, first leaf: the laws one on another, each with what goes in and comes out at the cursor, and its values."""
+"""Law, first leaf: the stack of laws, each with its input and output at the cursor, and its values."""
 
 from __future__ import annotations
 
@@ -17,11 +17,11 @@ from lesart.study.sureness import one_count_of
 from lesart.study.views import Line, Span
 
 NEAREST = "a thermistor half on a 10-bit converter"
-"""What makers read most."""
+"""The signals that makers read most."""
 
 
 def laws_lines(context: Context) -> list[Line]:
-    """One group of rows for each law, the point at the cursor, the slope per count."""
+    """One group of rows per law, the point at the cursor, the slope per count."""
     channel, project = context.channel, context.project
     lines: list[Line] = [*_at_cursor(context), ()]
     flows = _flows(context)
@@ -56,13 +56,13 @@ def laws_lines(context: Context) -> list[Line]:
 
 
 def is_unsaid(context: Context) -> bool:
-    """Is it a bare number, of which nobody has said what it means?"""
+    """True for a bare number without a stated meaning."""
     channel = context.channel
     return not channel.laws and channel.unit_raw.symbol in ("ct", "1") and channel.unit.symbol in ("ct", "1")
 
 
 def what_it_is(context: Context) -> list[Line]:
-    """Where nothing is said of the raw values yet: what would say it."""
+    """What to type where nothing is stated about the raw values yet."""
     unit = context.channel.unit_raw.symbol
     return [
         (label("No law: the reading is the raw value, in "), text(unit, "lapis"), label(".")),
@@ -71,7 +71,7 @@ def what_it_is(context: Context) -> list[Line]:
 
 
 def _flows(context: Context) -> list[tuple[Span, ...]]:
-    """What goes into each law and comes out of it at the cursor, or by hand."""
+    """Input and output of each law at the cursor, or by hand."""
     block = block_of([context.here[Step.RAW].value])
     flows: list[tuple[Span, ...]] = []
     for link in context.standing.chain.links:
@@ -79,12 +79,12 @@ def _flows(context: Context) -> list[tuple[Span, ...]]:
             continue
         stage = link.stage
         if isinstance(stage, WindowStage):
-            # One value is no window; what the last one gave stands above.
+            # One value is not a window; the last window's result is shown above.
             flows.append((label(f"a window of {stage.unit_in} → {stage.unit_out}"),))
             block = block[:0]
             continue
         if isinstance(stage, OverTimeStage) and context.state.hand is None:
-            # Nor does one value say what those before it came to.
+            # Nor does one value say what earlier ones added up to.
             flows.append((label(f"{stage.unit_in} → {stage.unit_out}, {stage.law.says}"),))
             block = block[:0]
             continue
@@ -103,7 +103,7 @@ def _flows(context: Context) -> list[tuple[Span, ...]]:
 
 
 def _part_rows(context: Context, entry: LawEntry) -> list[Line]:
-    """The values of a part that a law takes from the hook-up, in place: they are the part's, not a copy of them."""
+    """The values of a part that a law takes from the hook-up, editable in place: the part's own, not a copy."""
     lines: list[Line] = []
     for parameter in entry.kind.parameters:
         part = entry.values[parameter.name] if parameter.kind == "part" else None
@@ -151,7 +151,7 @@ def _while(context: Context) -> list[Line]:
 
 
 def _beside(context: Context) -> list[Span]:
-    """What the channels that the laws read say now."""
+    """Present readings of the channels that the laws read."""
     spans = []
     for name in context.channel.chain.reads:
         unit = context.project.channels[name].unit.symbol

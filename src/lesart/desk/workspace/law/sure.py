@@ -1,4 +1,4 @@
-"""Law, second leaf: how fine and how sure the reading is, what that is made of, and how many decimals it is worth."""
+"""Law, second leaf: how fine and how sure the reading is, its error budget, and the decimals it deserves."""
 
 from __future__ import annotations
 
@@ -24,13 +24,13 @@ BAR = 20
 _EIGHTHS = " ▏▎▍▌▋▊▉█"
 MOST_SHARES = 8
 ACROSS = 25
-"""Readings at which the size of a count is looked at."""
+"""Number of readings at which the value of a count is checked."""
 DRAWS, SEED = 1000, 20_260_517
-"""The seed stands fixed, so that a budget checked twice says the same."""
+"""Number of draws, and a fixed seed, so that a check gives the same result twice."""
 
 
 def sure_lines(context: Context) -> list[Line]:
-    """The budget at the cursor as bars, then what noise and averaging make of it, then decimals."""
+    """The budget at the cursor as bars, then noise and averaging, then decimals."""
     if context.run is None:
         return wrapped(context.problem, "rubric")
     raw = context.here[Step.RAW].value
@@ -65,7 +65,7 @@ def _headline(context: Context, sure: Sureness) -> list[Line]:
 
 
 def _of_what(context: Context) -> str:
-    """The reading, or what the raw value would come to in a total, of which it is one of many."""
+    """The subject of the budget: the reading, or for a total what a single raw value adds."""
     totals = [link.stage.law for link in context.channel.chain.links if isinstance(link.stage, OverTimeStage)]
     if not totals or not totals[0].adds_up:
         return "at the cursor "
@@ -99,7 +99,7 @@ def _bars(context: Context, sure: Sureness) -> list[Line]:
 
 
 def _bar(share: Share, largest: float, total: float, unit: str) -> Line:
-    """Width by how far it moves the reading; the figure after it is its part of all, as squares add."""
+    """A bar by its effect on the reading, and its share of the total variance."""
     if not math.isfinite(share.half_width):
         return (
             text(f"{'not known':>14}  "),
@@ -131,7 +131,7 @@ def _bar(share: Share, largest: float, total: float, unit: str) -> Line:
 
 
 def _drawn(context: Context, unit: str) -> list[Line]:
-    """The budget in the middle of the capture against a thousand draws, once for each channel."""
+    """The budget in the middle of the capture checked by a thousand draws, once per channel."""
     assert context.run is not None
 
     def compute() -> tuple[Budget, Simulated] | None:
@@ -168,7 +168,7 @@ def _drawn(context: Context, unit: str) -> list[Line]:
 
 
 def _noise(context: Context, sure: Sureness) -> list[Line]:
-    """Noise, effective bits, how much of the converter is used, what averaging buys."""
+    """Noise, effective bits, use of the converter, gain by averaging."""
     assert context.run is not None
     channel, unit = context.channel, context.channel.unit.symbol
     lines: list[Line] = []
@@ -183,7 +183,7 @@ def _noise(context: Context, sure: Sureness) -> list[Line]:
     ]
     if span is not None and isinstance(first, LawStage):
         low, high = first.law.valid_in
-        # Codes that never come between those that do are no bits, whatever width is said.
+        # Codes that never occur between those that do are not bits, whatever the stated width.
         step = context.bench.code_step(context.run.blocks[Step.RAW])
         all_bits = math.log2((high - low + 1) / step)
         line += [
@@ -207,7 +207,7 @@ def _noise(context: Context, sure: Sureness) -> list[Line]:
 
 
 def _counts(context: Context, sure: Sureness) -> list[Line]:
-    """What a raw count is here, and at its finest and coarsest over all that the channel can read."""
+    """The value of a raw count here, and its finest and coarsest over the channel's range."""
     channel, chain = context.channel, context.standing.chain
     if not sure.one_count:
         return []
@@ -230,7 +230,7 @@ def _counts(context: Context, sure: Sureness) -> list[Line]:
 
 
 def _averaging(context: Context, counts: float) -> list[Line]:
-    """What a mean of n samples is worth."""
+    """The gain of a mean of n samples."""
     assert context.run is not None
     channel = context.channel
     block = context.bench.on_a_line(channel, context.run.blocks[Step.LAW])
@@ -255,7 +255,7 @@ def _averaging(context: Context, counts: float) -> list[Line]:
 
 
 def _decimals(context: Context, sure: Sureness) -> list[Line]:
-    """How many decimals are honest, by what can be told apart and by how sure it is."""
+    """The honest decimals, by resolution and by uncertainty."""
     front = context.front()
     field = front[1].field if front else context.channel.field
     scale = float(field.unit_in.scale / field.unit_shown.scale)

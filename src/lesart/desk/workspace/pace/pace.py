@@ -24,10 +24,10 @@ from lesart.study.timing import Timing, brief_time, lanes_of, said_of
 from lesart.study.views import Leaf, Line, Tone, Workspace, numeral
 
 SHORT_NS = 100_000_000
-"""Looked at where no digit is scanned."""
+"""Default window where no digit is scanned."""
 ADDS = "add a task, like log every 5 s takes 40 ms, or report every 1 s sends 32 bytes: "
 ALONE, KEPT = (30, 0, 12, 11, 11), (27, 9, 11, 10, 11)
-"""Columns of verdicts: name, what was kept beside, figure, limit, margin."""
+"""Columns of verdicts: name, kept figure, figure, limit, margin."""
 ADDS_TRACE = "trace of the panel in front, like captures/bus.vcd: "
 HINTS = {
     "loop": (("[ ]", "wider"), (", .", "on"), ("x", "keeps")),
@@ -41,7 +41,7 @@ MS = NS // 1000
 
 
 def build(context: Context) -> Workspace:
-    """The leaf that is turned up."""
+    """Build the open leaf."""
     leaf = context.state.leaf_of(Step.PACE)
     leaves = tuple(Leaf(name, name == leaf) for name in LEAVES[Step.PACE])
     if leaf == "trace":
@@ -75,7 +75,7 @@ def _loop_leaf(context: Context) -> tuple[str, list[Line]]:
 
 
 def timing_of(context: Context) -> Timing | None:
-    """What is looked at of the loop, with all verdicts; None where there is no loop."""
+    """The loop in view, with all verdicts; None where there is no loop."""
     loop = loop_of(context.project, context.bench)
     if not loop.tasks:
         return None
@@ -91,7 +91,7 @@ def timing_of(context: Context) -> Timing | None:
 
 
 def window_of(context: Context) -> tuple[int, int]:
-    """How much of the loop is looked at, and from when, in nanoseconds: a round of scanned digits to begin with."""
+    """Length and start of the loop's window in nanoseconds; initially a round of scanned digits."""
     rounds = [
         judge_scan(panel.scan, panel.columns).period_ms
         for panel in context.project.panels.values()
@@ -107,7 +107,7 @@ def _verdict_lines(context: Context, verdicts: Sequence[Verdict]) -> list[Line]:
 
 
 def verdicts_at_hand(context: Context) -> tuple[Verdict, ...]:
-    """Those of the loop as it was played; in a picture that must be quick those that follow from times alone."""
+    """Verdicts of the played loop; in a hasty picture those that follow from times alone."""
     project, bench = context.state.project, context.bench
     if context.in_haste:
         return verdicts_known(project, bench)
@@ -120,7 +120,7 @@ def _verdict_head(context: Context) -> Line:
 
 
 def _columns(widths: tuple[int, ...], name: str, *cells: str) -> str:
-    """A name, cut where it is too long, and cells at the right of their columns; those of no width are left out."""
+    """A row of a name, cut where too long, and right-aligned cells; those of width 0 are left out."""
     first, *rest = widths
     return f"   {cut(name, first - 1):<{first}}" + "".join(
         f"{cell:>{width}}" for cell, width in zip(cells, rest, strict=True) if width
@@ -136,7 +136,7 @@ def _verdict_line(context: Context, verdict: Verdict) -> Line:
         if said is None
         else next(
             (f"{note.mark} {numeral(place)}" for place, note in enumerate(context.notes, 1) if note.holds(said)),
-            said.mark,  # one of so many channels that their note names none of them
+            said.mark,  # one of so many channels that the note names none of them
         )
     )
     kept = dict(context.state.pace.kept)
@@ -156,7 +156,7 @@ def _verdict_line(context: Context, verdict: Verdict) -> Line:
 
 
 def _task_leaf(context: Context) -> tuple[str, list[Line]]:
-    """A row for each; the selected one with all that can be said of it."""
+    """A row per task; the selected one with all its values."""
     loop = loop_of(context.project, context.bench)
     names = list(context.project.loop.usual)
     selected = context.state.selected_at(Step.PACE)
@@ -185,14 +185,14 @@ def _task_leaf(context: Context) -> tuple[str, list[Line]]:
 
 
 def _waits(played: Played | None, name: str) -> str:
-    """The longest time from due to start."""
+    """The longest wait from due to start."""
     if played is None or not played.runs.get(name):
         return ""
     return brief_time(punctual(played, name).worst_wait_ms * MS)
 
 
 def _how_punctual(played: Played, name: str) -> str:
-    """In words, over all that was played."""
+    """Punctuality in words, over all that was played."""
     if not played.runs.get(name):
         polled = any(task.name == name and task.is_polled for task in played.loop.tasks)
         missed = "never had its turn" if name in played.runs else "left out"
@@ -218,7 +218,7 @@ def _padded(context: Context, key: Key, width: int) -> Line:
 
 
 def _digits_leaf(context: Context) -> tuple[str, list[Line]]:
-    """Everything that can be told of how digits are scanned, with its verdicts."""
+    """All values of the scan, with its verdicts."""
     panels = [context.project.panels[glass.name] for glass in context.glasses]
     found = [panel for panel in panels if panel.scan is not None]
     if not found:

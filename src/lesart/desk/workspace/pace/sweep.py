@@ -1,4 +1,4 @@
-"""Pace, one figure swept: which one is turned with what is selected, and what it would take to meet its limit."""
+"""Pace, one figure swept: which one is shown, and what it takes to meet its limit."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from lesart.study.views import Chart, Line, Series
 
 
 def sweeps_of(context: Context) -> list[tuple[str, Sweep]]:
-    """Every sweep that the project has something for, with what it is of."""
+    """Every sweep that applies to the project, with its subject."""
     found: list[tuple[str, Sweep]] = []
     project = context.project
     for glass in context.glasses:
@@ -42,7 +42,7 @@ def _chosen(context: Context) -> tuple[list[tuple[str, Sweep]], int]:
 
 
 def sweep_chart(context: Context) -> Chart | None:
-    """The curve, its limit as a line of its own, and a red line at what it is now."""
+    """The curve, its limit as a line, and a red line at the present value."""
     found, place = _chosen(context)
     if not found:
         return None
@@ -65,7 +65,7 @@ def sweep_chart(context: Context) -> Chart | None:
 
 
 def sweep_lines(context: Context) -> list[Line]:
-    """What can be swept, the one in the chart marked, and where each meets its limit."""
+    """The possible sweeps, the present one marked, and where each meets its limit."""
     found, chosen = _chosen(context)
     if not found:
         return [(label("Nothing here can be swept: no digit is scanned, no pixel panel drawn, no pulse counted."),)]
@@ -84,7 +84,7 @@ def sweep_lines(context: Context) -> list[Line]:
 
 
 def _gate_lines(context: Context, name: str, counting: Counting, turns: float) -> list[Line]:
-    """What a gate resolves, beside timing of intervals, and what drawing costs that is done while it is open."""
+    """The resolution of a gate compared with timing intervals, and the cost of drawing while it is open."""
     mean, worst = counting.errors_per_min(turns)
     timed = counting.interval_error_per_min(turns)
     finer = "coarser" if worst < timed else "finer"

@@ -10,7 +10,7 @@ LANE, NAME = 40, 16
 
 
 def lane_lines(timing: Timing) -> list[Line]:
-    """A scale, then a line for each lane; an empty one between groups."""
+    """A scale, then one line per lane, with empty lines between groups."""
     start, span = timing.start_ns, timing.span_ns
     middle = number((start + span / 2) / MS, "", 4)
     first, last = number(start / MS, "ms", 4), number((start + span) / MS, "", 4)
@@ -28,7 +28,7 @@ def lane_lines(timing: Timing) -> list[Line]:
 
 
 def _columns(lane: Lane, start: int, span: int) -> str:
-    """Blocks of one column at least; strokes where a span has no length."""
+    """Blocks of at least one column; strokes for spans without length."""
     columns = [" "] * LANE
     lost = set(lane.lost)
     for begin, end in lane.spans:
@@ -39,7 +39,7 @@ def _columns(lane: Lane, start: int, span: int) -> str:
             crossed = begin in lost or columns[max(first, 0)] == "╳"
             columns[max(first, 0)] = "╳" if crossed else "│"
             continue
-        # A gap that is thinner than a column is drawn as one, where the run is longer: a ghost hides in it.
+        # A gap thinner than a column is drawn as one next to a longer run: ghosts hide in gaps.
         for column in range(max(first, 0), min(max(behind, first + 1), LANE)):
             columns[column] = "█"
     return "".join(columns)

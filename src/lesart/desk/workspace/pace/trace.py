@@ -1,4 +1,4 @@
-"""Pace against the real thing: a trace of a panel's lines beside the model, moment by moment."""
+"""Pace against the real thing: a trace of a panel's lines compared with the model over time."""
 
 from __future__ import annotations
 
@@ -35,11 +35,11 @@ from lesart.study.wires.tracing import BusSeen, DigitsSeen, seen, wanted_cells
 
 MOST_DRAWINGS = 8
 MOST_BYTES = 10
-"""Of a transmission that are written out."""
+"""Most bytes of a transmission that are written out."""
 
 
 def front_trace(context: Context) -> tuple[Panel | None, BusSeen | DigitsSeen | None, str]:
-    """The panel in front that has a trace, what came of it, and why nothing did."""
+    """The panel in front with its trace, the result, or why there is none."""
     project = context.state.project
     names = [glass.name for glass in context.glasses if glass.name in project.traces]
     if not names:
@@ -52,7 +52,7 @@ def front_trace(context: Context) -> tuple[Panel | None, BusSeen | DigitsSeen | 
 
 
 def trace_leaf(context: Context) -> tuple[str, list[Line], Glass | None, tuple[Verdict, ...]]:
-    """Subtitle, lines, the picture that the trace draws, and verdicts to stand below."""
+    """Subtitle, lines, the picture drawn by the trace, and verdicts for below."""
     panel, found, problem = front_trace(context)
     if panel is None:
         front = context.glasses[0].name if context.glasses else "a panel"
@@ -83,7 +83,7 @@ def trace_leaf(context: Context) -> tuple[str, list[Line], Glass | None, tuple[V
 
 
 def digits_timing(context: Context, panel: Panel, found: DigitsSeen) -> Timing:
-    """The model and the trace, one over the other, from the first round of the trace on."""
+    """Model and trace, one above the other, from the first round of the trace on."""
     assert panel.scan is not None
     period = judge_scan(panel.scan, panel.columns).period_ms
     span = max(round(period * MS * 2.0**context.state.pace.zoom), 1000)
@@ -106,7 +106,7 @@ def digits_timing(context: Context, panel: Panel, found: DigitsSeen) -> Timing:
 
 
 def traced_timing(context: Context) -> Timing | None:
-    """The diagram of traced digits, where that is what is looked at."""
+    """The diagram of traced digits, where those are in view."""
     panel, found, _ = front_trace(context)
     on_trace = context.state.leaf_of(Step.PACE) == "trace"
     if panel is None or not on_trace or not isinstance(found, DigitsSeen):
@@ -115,7 +115,7 @@ def traced_timing(context: Context) -> Timing | None:
 
 
 def _digit_table(panel: Panel, found: DigitsSeen, at_s: float) -> list[Line]:
-    """A row for each digit, with what it shows at a moment of the trace."""
+    """A row for each digit, with what it shows at a time of the trace."""
     head = f"   {'traced':<9}{'refresh':>8}{'slowest':>9}{'lit least':>10}{'mean':>9}{'most':>9}{'jitter':>10}  shows"
     lines: list[Line] = [(label(head),)]
     for place, digit in enumerate(found.traced.digits, 1):
@@ -140,7 +140,7 @@ def _digit_table(panel: Panel, found: DigitsSeen, at_s: float) -> list[Line]:
 
 
 def moment_of(context: Context, found: BusSeen) -> tuple[int, int, float]:
-    """The transmission looked at, cells written up to its end, and its moment: the last one to begin with."""
+    """The transmission in view, the number of cells written by its end, and its time; initially the last one."""
     parts = len(found.words.start_s)
     at = min(max(parts - 1 + context.state.pace.transmission, 0), max(parts - 1, 0))
     count = int(found.obeyed.part.searchsorted(at, side="right")) if len(found.obeyed) else 0
@@ -148,7 +148,7 @@ def moment_of(context: Context, found: BusSeen) -> tuple[int, int, float]:
 
 
 def _bus(context: Context, panel: Panel, found: BusSeen) -> tuple[list[Line], Glass]:
-    """Drawings, the transmission looked at, and the picture after it."""
+    """Drawings, the transmission in view, and the picture after it."""
     at, count, t_s = moment_of(context, found)
     wanted = _wanted(context, panel, found, t_s)
     frame = frame_shown(panel, found.obeyed, count, t_s)
@@ -163,7 +163,7 @@ def _bus(context: Context, panel: Panel, found: BusSeen) -> tuple[list[Line], Gl
 
 
 def _wanted(context: Context, panel: Panel, found: BusSeen, t_s: float) -> Cells:
-    """What the drawing that is under way should leave."""
+    """The expected result of the present drawing."""
     project, bench = context.state.project, context.bench
     starts_at = found.trace.values["starts_at"]
     begun = [each.start_s for each in found.against.redraws if each.start_s <= t_s]
@@ -179,7 +179,7 @@ def _differing(panel: Panel, obeyed: Interpreted, count: int, wanted: Cells) -> 
 
 
 def _frame_of(panel: Panel, obeyed: Interpreted, wanted: Cells, t_s: float) -> Frame:
-    """What the face would show, as the same controller shows it."""
+    """The face as this controller would show it."""
     moments, nothing = np.full(len(wanted), t_s), np.zeros(len(wanted), np.int64)
     values = np.where(wanted < 0, obeyed.fill, wanted)
     full = Interpreted(
@@ -197,7 +197,7 @@ def _frame_of(panel: Panel, obeyed: Interpreted, wanted: Cells, t_s: float) -> F
 
 @singledispatch
 def _clashing(panel: Panel, differs: set[int]) -> tuple[tuple[int, int], ...]:
-    """Cells of the glass that hold something else than they should; none where they are no cells."""
+    """Wrong cells of the glass; none for panels without cells."""
     return ()
 
 
@@ -225,7 +225,7 @@ def _struck(drawn: Frame, wanted: Frame) -> tuple[tuple[int, int, int, int], ...
 
 
 def _transmission(panel: Panel, found: BusSeen, at: int, t_s: float, differing: int) -> list[Line]:
-    """Its bytes and what the controller does with them."""
+    """The bytes of a transmission and their effect."""
     if not len(found.words):
         return [(text("No byte came for it.", "rubric"),)]
     here = found.words.part == at
@@ -255,7 +255,7 @@ def _transmission(panel: Panel, found: BusSeen, at: int, t_s: float, differing: 
 
 
 def _said(controller: Controller, data: list[int]) -> str:
-    """Commands in words, where a byte before says that they are commands; else so many bytes of data."""
+    """Commands in words, where a control byte marks them; else the number of data bytes."""
     if controller.told_by != "a byte before" or not data:
         return counted(len(data), "byte")
     if data[0] >> controller.data_bit & 1:
@@ -276,7 +276,7 @@ def _said(controller: Controller, data: list[int]) -> str:
 
 
 def _drawings(found: BusSeen, count: int) -> list[Line]:
-    """A row for each of the last drawings, the one looked at marked."""
+    """A row for each of the last drawings, the present one marked."""
     redraws = found.against.redraws
     here = next((place for place, each in enumerate(redraws) if count <= each.behind), len(redraws) - 1)
     first = min(max(here - MOST_DRAWINGS // 2, 0), max(len(redraws) - MOST_DRAWINGS, 0))

@@ -18,8 +18,8 @@ HELP = "x writes the first change"
 
 
 def times_here(context: Context) -> list[WhyTime] | str | None:
-    """What explains the symptom that was asked about; why nothing can; None while there is no time for it."""
-    from lesart.study.why.of_time import why_time  # not for who asks nothing
+    """Explanations of the symptom that was asked about; why there are none; None while not computed."""
+    from lesart.study.why.of_time import why_time  # only loaded where something is asked
 
     symptom, state = context.state.why.symptom, context.state
     key = ("why of time", token_of(state.project), symptom)
@@ -36,7 +36,7 @@ def times_here(context: Context) -> list[WhyTime] | str | None:
 
 
 def why_leaf(context: Context) -> tuple[str, list[Line]]:
-    """Each figure that is not met, the tasks without which it would be, and the changes that make it so."""
+    """Each figure beyond its limit, the tasks without which it would be met, and the changes that do it."""
     from lesart.study.why.of_time import NOT, SHOWN
 
     symptom = context.state.why.symptom

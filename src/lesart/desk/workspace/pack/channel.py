@@ -1,4 +1,4 @@
-"""One channel in whole numbers: how far it is from the desk over all raw numbers, and what each stage costs."""
+"""One channel in integers: its error over all raw numbers, and the cost of each stage."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ NAME = 44
 
 
 def channel_leaf(context: Context) -> tuple[str, Chart | None, list[Line]]:
-    """The chart of its error, its figures, its stages; or why it cannot be carried."""
+    """The chart of its error, its figures and stages; or why it has no integer form."""
     own = rows_of(context.project, context.channel.key("pack"), OF_CHANNEL, column=26)
     settings = [*own, *rows_of(context.project, ("pack",), SETTINGS, column=26)]
     found = packed_here(context)
@@ -114,7 +114,7 @@ def _whole(count: int) -> str:
 
 
 def _beside_pace(context: Context, form: ChannelForm) -> list[Line]:
-    """What Pace takes a conversion for, and what it took before the pack was written."""
+    """The conversion time that Pace assumes, and the one before the pack was written."""
     project, processor = context.project, context.project.loop.processor
     estimated = operations_of(project, context.channel, context.bench)
     before = f"{brief_time(processor.takes_ns(estimated))} for {estimated:.0f} operations on floats"
@@ -127,7 +127,7 @@ def _beside_pace(context: Context, form: ChannelForm) -> list[Line]:
 
 def _stage(form: ChannelForm, function: Function) -> Line:
     name = function.place.removeprefix(f"{form.wanted.title}, ")
-    # A field is known by where it stands, the law and a filter by what they do.
+    # A field is named by its place, the law and a filter by what they do.
     shown = name if name.startswith("field") else f"{name}: {function.says.split(';')[0]}"
     memory = sum(
         stored_bytes(each.low, each.high) * max(each.length, 1) for each in function.kept if not each.only_here

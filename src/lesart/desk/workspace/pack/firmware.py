@@ -1,4 +1,4 @@
-"""The firmware of all channels: what was written, whether it computes the same, and what was left out."""
+"""The firmware of all channels: what was written, whether it agrees, and what was left out."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from lesart.study.written_pack import FOLDER
 
 
 def firmware_leaf(context: Context) -> tuple[str, Chart | None, list[Line]]:
-    """What the last run said, or what x would do."""
+    """The result of the last run, or what x would do."""
     settings = rows_of(context.project, ("pack",), SETTINGS, column=26)
     packing = context.packing
     if packing is None:

@@ -1,4 +1,4 @@
-"""The channel looked at in whole numbers, worked out once for each of its settings."""
+"""The chosen channel in integers, cached per setting."""
 
 from __future__ import annotations
 
@@ -15,10 +15,10 @@ UNKNOWN = "Its capture cannot be read, so it is not known which raw numbers come
 
 
 def packed_here(context: Context) -> PackedChannel | str | None:
-    """As it would be packed; why not; None while there is no time for it."""
+    """The packed channel, or why not; None while not computed."""
     if context.run is None:
         return context.problem or UNKNOWN
-    from lesart.study.packing.made import channel_packed_alone  # not for who looks at other steps
+    from lesart.study.packing.made import channel_packed_alone  # only loaded for this step
 
     settings = context.project.pack
 
@@ -32,7 +32,7 @@ def packed_here(context: Context) -> PackedChannel | str | None:
 
 
 def packed_before(context: Context) -> PackedChannel | str | None:
-    """The same where it is known already, or asked for by the open step; None else."""
+    """The same where it is already known, or the open step needs it; else None."""
     if context.run is None:
         return None
     raw = context.run.blocks[Step.RAW]

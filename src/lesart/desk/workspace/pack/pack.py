@@ -20,7 +20,7 @@ ADDS = "say the processor, like 16 bit, no divider; or within 10 %, in whole num
 
 
 def build(context: Context) -> Workspace:
-    """The leaf that is turned up."""
+    """Build the open leaf."""
     leaf = context.state.leaf_of(Step.PACK)
     subtitle, chart, lines = _LEAVES[leaf](context)
     return Workspace(

@@ -1,4 +1,4 @@
-"""Lanes: the edges of the frame at the cursor, a strip for each byte, with the bits under them and their margins."""
+"""Lanes: the edges of the frame at the cursor, a strip per byte, with its bits and their margins."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ MOST_BYTES = 6
 
 
 def lane(edges: Edges, start_s: float, end_s: float, width: int = LANE) -> str:
-    """The level from ``start_s`` to ``end_s`` in so many cells; cells with several edges are grey."""
+    """The level from ``start_s`` to ``end_s`` in cells; those with several edges are grey."""
     borders = np.linspace(start_s, end_s, width + 1)
     counts = np.diff(np.searchsorted(edges.t, borders))
     levels = edges.level_at((borders[:-1] + borders[1:]) / 2)
@@ -33,7 +33,7 @@ def lane(edges: Edges, start_s: float, end_s: float, width: int = LANE) -> str:
 
 
 def frame_lines(context: Context, capture: Capture) -> list[Line]:
-    """The frame at the cursor; a window of edges where the decoder gives values, or nothing without edges."""
+    """The frame at the cursor, or a window of edges where the decoder gives values; empty without edges."""
     decoded = capture.decoded
     if decoded is None:
         return []
@@ -57,14 +57,14 @@ def frame_lines(context: Context, capture: Capture) -> list[Line]:
 
 
 def _frame_at(frames: tuple[ByteFrame, ...], cursor_s: float) -> ByteFrame | None:
-    """The last one that is over."""
+    """The last frame that is over."""
     ends = np.array([frame.end for frame in frames])
     place = int(np.searchsorted(ends, cursor_s + 1e-9, side="right")) - 1
     return frames[place] if place >= 0 else None
 
 
 def _strips(line: Edges, bits: Bits, frame: ByteFrame) -> list[Line]:
-    """Two rows a byte: the edges, and under each bit what it was read as, the narrow ones in rubric."""
+    """Two rows per byte: the edges, and the value of each bit, those with a narrow margin in rubric."""
     first, last = (int(np.searchsorted(bits.t, moment)) for moment in (frame.t - 1e-12, frame.end))
     if last - first < 8 or not len(frame.data):
         return []
@@ -79,7 +79,7 @@ def _strips(line: Edges, bits: Bits, frame: ByteFrame) -> list[Line]:
 def _strip(line: Edges, bits: Bits, own: slice, number: int, frame: ByteFrame) -> list[Line]:
     start, end = float(bits.t[own.start]), float(bits.end[own.stop - 1])
     if own.start:
-        # With the low time before the first bit, which belongs to it.
+        # Including the low time before the first bit, which belongs to it.
         start = max(float(bits.end[own.start - 1]), start - (end - start) / 8)
     shown = f"0x{frame.data[number]:02X}" if number < len(frame.data) else ""
     margins = bits.margin[own]

@@ -1,4 +1,4 @@
-"""The part of Raw, and of all channels, that speaks of lines: how they do, what was lost, where it is recorded."""
+"""Live lines in Raw and in the yard: their state, losses and recordings."""
 
 from __future__ import annotations
 
@@ -19,12 +19,12 @@ LAST_SHOWN = 3
 
 
 def state_lines(context: Context, source: Source) -> list[Line]:
-    """How a source's line does, its losses, its recording; nothing where it has none."""
+    """The state of a source's line, its losses, its recording; empty without a line."""
     return [] if source.line is None else [*_state(context.bench.views.get(source.name)), ()]
 
 
 def line_lines(context: Context, source: Source) -> list[Line]:
-    """Settings of a source's line; nothing where it has none."""
+    """Settings of a source's line; empty without a line."""
     if source.line is None:
         return []
     place: Key = ("sources", source.name, "line")
@@ -39,7 +39,7 @@ def line_lines(context: Context, source: Source) -> list[Line]:
 
 
 def _told(line: LiveLine) -> tuple[Parameter, ...]:
-    """Settings that count: those of a check where it is one that has them, of asking where something is asked."""
+    """The settings that matter: those of a check, or of a request, only where there is one."""
     if line.kind.entries != "fields":
         return line.kind.parameters
     check = check_from(dict(line.values))
@@ -85,7 +85,7 @@ def _key(key: str, does: str) -> tuple[Span, ...]:
 
 
 def _how(view: LiveView, *, short: bool = False) -> tuple[Span, ...]:
-    """Rate, age and losses; trouble instead of them. ``short``: the losses together."""
+    """Rate, age and losses, or the trouble instead. ``short``: losses summed up."""
     state = view.state
     if state.trouble:
         return (text(f"† {visible(state.trouble)}", "rubric"),)
@@ -122,7 +122,7 @@ def overview_lines(context: Context) -> list[Line]:
                 text(" ▌ " if here else "   ", "rubric"),
                 text(f"{source.name[:14]:<15}", bold=here),
                 label(f"{source.line.says.partition(',')[0][:17]:<18}"),
-                # Before what is counted: with a bad row the line is too long, and its end is cut off.
+                # Before the counts: with a bad row the line is too long, and its end is cut off.
                 text("● recorded  " if recording else "", "rubric"),
                 *((label("○ not listened to"),) if view is None or not view.listening else _how(view, short=True)),
             )

@@ -1,4 +1,4 @@
-"""Raw: the trace as it came, marks on it, what its times look like."""
+"""Raw: the trace as it came, its marks, its timing."""
 
 from __future__ import annotations
 
@@ -42,10 +42,10 @@ ADDS = "what it is, like a bridge of 5 kg; or name = column unit, name < file, n
 
 
 def build(context: Context) -> Workspace:
-    """The raw trace with marks, facts, the bad rows by line, and how the file is read."""
+    """Build the raw trace with marks, facts, bad rows by line, and how the file is read."""
     channel, project = context.channel, context.project
     source = project.sources[channel.source]
-    # A rate counts only where no column holds the time, a unit of time only where one does.
+    # A rate applies only without a time column, a unit of time only with one.
     moot = ("rate",) if source.time else ("time_unit", "clock")
     told = [parameter for parameter in OF_FORMAT[source.format] if parameter.name not in moot]
     told = told if source.line is not None else [FORMAT, *told]
@@ -87,19 +87,19 @@ def build(context: Context) -> Workspace:
 
 
 def _subtitle(context: Context, source: Source) -> str:
-    """The file, or the line while it is listened to."""
+    """The file, or the line while listened to."""
     if source.name in context.bench.views and source.line is not None:
         return source.line.says
     return source.capture or "nothing recorded yet"
 
 
 def _decoder_rows(context: Context, source: Source) -> list[Line]:
-    """What is decoded, and where the channel's value stands in a frame."""
+    """The decoder, and the position of the channel's value in a frame."""
     decoding = source.decoding
     if decoding is None:
         return []
     place: Key = ("sources", source.name, "decode")
-    # Of a check that is no remainder only what it is, and which of its two bytes comes first.
+    # For a check that is not a CRC only its kind, and which of its two bytes comes first.
     told_of = ("messages", "begins", "check", *(("low_first",) if decoding.check.length > 1 else ()))
     check = DECODE if decoding.check.crc else tuple(each for each in DECODE if each.name in told_of)
     told = (*line_parameters(decoding.kind), *decoding.kind.parameters, *(() if decoding.kind.gives_values else check))
@@ -119,7 +119,7 @@ def _decoder_rows(context: Context, source: Source) -> list[Line]:
 
 
 def _found(capture: Capture) -> list[Line]:
-    """What the decoder worked out itself."""
+    """What the decoder found itself."""
     decoded = capture.decoded
     if decoded is None:
         return []
@@ -160,7 +160,7 @@ def chart(context: Context) -> Chart | None:
 
 
 def _bands(context: Context, raw: Block, law: Block) -> tuple[tuple[str, list[float]], ...]:
-    """Times of marked samples in view, by the word of the mark. What the laws marked counts here too: it was so raw."""
+    """Times of marked samples in view, by mark. Marks by the laws count here too: the raw value caused them."""
     law = law if len(law) == len(raw) else raw  # windows have marks of their own
     first, last = np.searchsorted(raw.t, context.view)
     bands = []
@@ -174,7 +174,7 @@ def _bands(context: Context, raw: Block, law: Block) -> tuple[tuple[str, list[fl
 def _facts(context: Context, raw: Block) -> list[Line]:
     assert context.run is not None
     timing, facts = context.bench.timing(raw), context.bench.facts(raw)
-    # The laws know a converter's ends and what cannot be; it was so raw.
+    # The laws know a converter's ends and impossible values; the raw value caused them.
     law = context.run.blocks[Step.LAW]
     found = context.bench.facts(law if len(law) == len(raw) else raw).marked
     unit = context.channel.unit_raw.symbol
@@ -206,7 +206,7 @@ def _facts(context: Context, raw: Block) -> list[Line]:
 
 
 def _histogram(context: Context, raw: Block) -> list[Line]:
-    """How often each value comes, of what is in view: missing codes, two levels, a converter's ends."""
+    """A histogram of the values in view: missing codes, two levels, a converter's ends."""
     first, last = np.searchsorted(raw.t, context.view)
     what = ("histogram", int(first), int(last), context.channel.unit_raw.symbol)
     return context.bench.once_of(
@@ -222,14 +222,14 @@ def _how_often(unit: str, block: Block) -> list[Line]:
     low, high = quantiles(x, (0.001, 0.999))
     if low == high:
         low, high = float(x.min()), float(x.max())
-    # What lies beyond the ends counts at them: of two samples nothing would be left else.
+    # Values beyond the ends count at them: otherwise nothing would be left of two samples.
     counts, _ = np.histogram(np.clip(x, low, high), BINS, (low, high))
     bars = "".join(_BARS[int(np.ceil(count / counts.max() * (len(_BARS) - 1)))] for count in counts)
     return [(label("how often "), text(bars, "lapis"), label(f"  {number(low, '', 6)} to {number(high, unit, 6)}"))]
 
 
 def _columns(context: Context, capture: Capture, source: Source) -> list[Line]:
-    """What else the capture offers."""
+    """Other columns of the capture."""
     found = columns_of(capture, source, context.project)
     if len(found) < 2:
         return []
@@ -239,7 +239,7 @@ def _columns(context: Context, capture: Capture, source: Source) -> list[Line]:
 
 
 def _tidy(jitter_s: float, interval_s: float) -> float:
-    """Jitter below a millionth of the interval is how the file's decimals round, not what the clock did."""
+    """Jitter, with anything below a millionth of the interval as 0: that is rounding in the file, not the clock."""
     return jitter_s if jitter_s > 1e-6 * interval_s else 0.0
 
 

@@ -1,4 +1,4 @@
-"""What both leaves of True draw: errors with their sign, and the curve of a fit."""
+"""Shared by the leaves of True: signed errors, and the curve of a fit."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from lesart.study.views import Series, Tone
 
 
 def signed(amount: float, decimals: int) -> str:
-    """``+0.210`` or ``−0.021``; zero has no sign."""
+    """A signed number: ``+0.210`` or ``−0.021``; zero has no sign."""
     rounded = f"{abs(amount):.{decimals}f}"
     if float(rounded) == 0:
         return rounded
@@ -17,7 +17,7 @@ def signed(amount: float, decimals: int) -> str:
 def fit_series(
     correction: Correction, low: float, high: float, name: str = "fit", tone: Tone = "verdigris"
 ) -> list[Series]:
-    """The error that a correction takes away over the indication, dotted where it is a guess."""
+    """The error that a correction removes, over the indication; dotted where extrapolated."""
     if correction.covered is None:
         return []
 

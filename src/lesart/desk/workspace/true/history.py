@@ -1,4 +1,4 @@
-"""True, the leaf of calibrations: the adopted one, those kept from before, and how the sensor moved between them."""
+"""True, the leaf of calibrations: the adopted one, earlier ones, and the sensor's drift between them."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ NAME = 15
 
 
 def history_lines(context: Context) -> list[Line]:
-    """One row a calibration; what changed since then beside each."""
+    """One row per calibration, with the change since then."""
     channel = context.channel
     adopted = channel.adopted
     head = f"   {'calibration':<{NAME}}{'day':<11}{'fit':<14}{'n':>2}{'zero moved':>12}{'gain':>9}{'most':>8}"
@@ -63,7 +63,7 @@ def _calibration(context: Context, each: Calibration, place: Key) -> Line:
 
 
 def _moved(kept: Calibration, adopted: Calibration) -> Line:
-    """How much more the sensor indicates by the adopted one."""
+    """The sensor's drift up to the adopted one."""
     found = drift_between(kept, adopted)
     if found is None:
         return (label(f"{'—':>12}{'—':>9}{'—':>8}"),)
@@ -75,7 +75,7 @@ def _moved(kept: Calibration, adopted: Calibration) -> Line:
 
 
 def _pace(context: Context) -> list[Line]:
-    """In a sentence: how fast the zero moves, and where most."""
+    """A sentence on how fast the zero drifts, and where it drifts most."""
     adopted = context.channel.adopted
     earlier = [each for each in context.channel.calibrations if each.day is not None and each.day < (adopted.day or 0)]
     before = max(earlier, key=lambda each: each.day or 0, default=None)
@@ -100,7 +100,7 @@ def _pace(context: Context) -> list[Line]:
 
 
 def history_chart(context: Context) -> Chart | None:
-    """What each calibration says the sensor shows too much, over the indication."""
+    """The sensor's error by each calibration, over the indication."""
     channel = context.channel
     every = [channel.adopted, *channel.calibrations]
     drawn = [each for each in every if each.correction.covered is not None]

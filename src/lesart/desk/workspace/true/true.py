@@ -1,4 +1,4 @@
-"""True: references, residuals before and after, the fit, and where it is a guess."""
+"""True: references, residuals before and after, the fit, and where it is extrapolated."""
 
 from __future__ import annotations
 
@@ -18,13 +18,13 @@ from lesart.desk.workspace.true.why import why_chart, why_lines
 from lesart.study.views import Chart, Leaf, Line, Series, Workspace, numeral
 
 MOST_DECIMALS = 6
-"""Of a residual: all that its column has room for."""
+"""Most decimals of a residual that fit its column."""
 EXACT = 1e-9
-"""In the reading's unit: a fit through all points leaves what floats round."""
+"""In the reading's unit: residuals below it are float rounding."""
 
 
 def build(context: Context) -> Workspace:
-    """The leaf that is turned up."""
+    """Build the open leaf."""
     leaf = context.state.leaf_of(Step.TRUE)
     lines, evidence = _LEAVES[leaf]
     unit = context.channel.unit
@@ -76,20 +76,20 @@ def references_lines(context: Context) -> list[Line]:
 
 
 def _decimals(context: Context) -> int:
-    """For residuals: to a hundredth of the largest one, as finer figures would claim more than a weighing knows."""
+    """Decimals of residuals: to a hundredth of the largest one, as finer figures would claim too much."""
     found = residuals(context.channel.correction, context.channel.references)
     largest = max((abs(each.before) for each in found), default=1.0) or 1.0
     return decimals_for(largest / 100)
 
 
 def _finer(decimals: int, figures: Iterable[float]) -> int:
-    """As many more as two digits of the largest take, so that what is left of a good fit is not 0.000 all over."""
+    """More decimals, for two digits of the largest, so that the residuals of a good fit are not all 0.000."""
     largest = max(figures, default=0.0)
     return max(decimals, min(decimals_for(largest / 10), MOST_DECIMALS)) if largest > 0 else decimals
 
 
 def _row(context: Context, key: Key, index: int, each: Residual, decimals: tuple[int, int, int]) -> Line:
-    """``decimals`` of the error before, after, and of the spread."""
+    """A row; ``decimals`` are those of the error before, after, and of the spread."""
     used = each.reference.used
     spread = f"{each.reference.spread:.{decimals[2]}f}" if each.reference.spread else "—"
     settled = label(" ") if each.reference.has_settled else text("‡", "rubric")
@@ -116,7 +116,7 @@ def _row(context: Context, key: Key, index: int, each: Residual, decimals: tuple
 
 
 def _details(context: Context, key: Key, index: int) -> Line:
-    """Of the reference that is selected: what is seldom asked."""
+    """Seldom used values of the selected reference."""
     title = f"reference {index + 1}"
     return (
         label("       day "),
@@ -129,7 +129,7 @@ def _details(context: Context, key: Key, index: int) -> Line:
 
 
 def _fit_lines(context: Context, place: Key, correction: Correction, decimals: int) -> list[Line]:
-    """The fit chosen, what it knows, and every kind of fit with its errors."""
+    """The chosen fit, its covered range, and every kind of fit with its errors."""
     unit = correction.unit_in.symbol
     line = [label("   fit "), value(context.project, (*place, "kind"))]
     if correction.kind == "polynomial":
@@ -163,7 +163,7 @@ def _fit_lines(context: Context, place: Key, correction: Correction, decimals: i
 
 
 def _known(correction: Correction, decimals: int) -> Line:
-    """From where to where references vouch for it."""
+    """The range covered by references."""
     if correction.is_all_around:
         return (label("   known "), text("all around"), label(", as it comes round"))
     low, high = (round(end, decimals) + 0.0 for end in correction.known)
@@ -172,7 +172,7 @@ def _known(correction: Correction, decimals: int) -> Line:
 
 
 def fits_lines(context: Context) -> list[Line]:
-    """Every kind of fit with its errors, the one chosen and the one proposed."""
+    """Every kind of fit with its errors, the chosen and the proposed one marked."""
     channel = context.channel
     correction, decimals = channel.correction, _decimals(context)
     lines: list[Line] = [(label("   fit "), value(context.project, (*channel.key("true"), "kind"))), ()]
@@ -208,7 +208,7 @@ def fits_lines(context: Context) -> list[Line]:
 
 
 def chart(context: Context) -> Chart | None:
-    """Errors of the references before and after over the indication; the fit, bright where it is known."""
+    """The chart of references' errors before and after over the indication; the fit is bright where covered."""
     channel = context.channel
     found = residuals(channel.correction, channel.references)
     if not found:
@@ -236,7 +236,7 @@ def chart(context: Context) -> Chart | None:
 
 
 def _indicated_range(context: Context, found: tuple[Residual, ...]) -> tuple[float, float]:
-    """From the least to the greatest of references and readings, with room."""
+    """The range of references and readings, with a margin."""
     values = [each.reference.indicated for each in found]
     if context.run is not None:
         block = context.run.blocks[Step.LAW]

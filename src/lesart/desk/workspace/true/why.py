@@ -1,4 +1,4 @@
-"""True, the leaf that asks why: what the channel should read, and the few mistakes that explain what it reads."""
+"""True, the leaf that asks why: what the channel should read, and the mistakes that explain what it reads."""
 
 from __future__ import annotations
 
@@ -30,9 +30,9 @@ HELP = "enter shows what would be written, x writes it"
 
 
 def why_here(context: Context) -> WhyNumber | str | None:
-    """What explains the truths that were asked about, or the references; why nothing can; None while there is no time
-    for it, or nothing is asked."""
-    from lesart.study.why.number import truths_of_references, why_number  # not for who asks nothing
+    """Explanations of the stated true values, or of the references; why there are none; None while not computed, or
+    nothing is asked."""
+    from lesart.study.why.number import truths_of_references, why_number  # only loaded where something is asked
 
     channel, asked = context.channel, context.state.why
     truths = asked.truths if asked.is_of(channel) else ()
@@ -50,7 +50,7 @@ def why_here(context: Context) -> WhyNumber | str | None:
 
 
 def why_lines(context: Context) -> list[Line]:
-    """The truths, the answers, and the reading that would tell them apart."""
+    """The true values, the answers, and the reading that would tell them apart."""
     channel = context.channel
     found = why_here(context)
     if isinstance(found, str):
@@ -89,7 +89,7 @@ def _keys() -> Line:
 
 
 def why_chart(context: Context) -> Chart | None:
-    """What it reads over the raw values that come, and what it would with the first answers; the truths stand in it."""
+    """Its readings over the raw values, and those by the first answers, with the true values marked."""
     found = why_here(context)
     if found is None or isinstance(found, str) or len(found.raw) < FEW:
         return None
@@ -116,7 +116,7 @@ def why_chart(context: Context) -> Chart | None:
 
 
 def _curve(name: str, raw: Floats, curve: Floats, tone: Tone, channel: Channel) -> Series:
-    """What of it lies in the channel's range, or nearly."""
+    """The part of a curve in or near the channel's range."""
     room = ROOM * (channel.highest - channel.lowest)
     with np.errstate(invalid="ignore"):
         seen = (curve >= channel.lowest - room) & (curve <= channel.highest + room)
@@ -170,7 +170,7 @@ def _answer(context: Context, found: WhyNumber, place: int, answer: Answer, seen
 
 
 def _suspect(head: str, suspect: Suspect, seen: set[Key]) -> list[Line]:
-    """Its change can be selected where it stands for the first time; ``head`` stands before the first line."""
+    """The lines of a suspect. Its change can be selected where it first appears; ``head`` precedes the first line."""
     key, written = suspect.key, suspect.value
     if key is None or written is None or key in seen:
         first, *more = textwrap.wrap(suspect.sentence, WIDE)

@@ -1,4 +1,4 @@
-"""The leaf of bringing up: what to check in which order, what was measured, and what a wrong value means."""
+"""The leaf of bring-up: what to check in which order, what was measured, and what a wrong value means."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from lesart.study.views import Line, Span, Tone, numeral
 
 
 def bringup_lines(context: Context) -> list[Line]:
-    """In order; enter types what the meter shows."""
+    """The checks in order; enter takes what the meter shows."""
     checks = context.project.checks
     if not checks:
         return [(text("Nothing is joined yet, so there is nothing to check."),)]
@@ -40,7 +40,7 @@ def bringup_lines(context: Context) -> list[Line]:
 
 
 def _who_answers(context: Context) -> list[Line]:
-    """Surveys: of Modbus lines when they were asked, of two-wire buses in traces at once."""
+    """Surveys of Modbus lines once asked for, and of two-wire buses in traces."""
     lines: list[Line] = []
     hookup = context.project.hookup
     for source in context.project.sources.values():

@@ -1,6 +1,6 @@
 """The leaf of connections: the pins of each part at the left, what they are joined to at the right, a wire between.
 
-One row a connection, so that a row can be followed with a finger; a fault stands on the row it concerns.
+One row per connection, so that it can be followed with a finger; a fault is shown on its row.
 """
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ from lesart.study.views import Line, Span, Tone, numeral
 PIN, WIRE, FAR = 10, 31, 17
 """Columns of the own pin, of the wire and of the far pin."""
 SHORTEST = 3
-"""Cells of bare wire on each side of what it runs through."""
+"""Cells of bare wire on each side of the part it runs through."""
 TONES: dict[str, Tone] = {
     "red": "rubric",
     "orange": "ochre",
@@ -30,11 +30,11 @@ TONES: dict[str, Tone] = {
     "violet": "lapis",
     "white": "text",
 }
-"""Wires that a palette has no colour for are drawn faint; the name of the colour stands beside each."""
+"""Tones of wire colours. Colours without one are drawn faint; the name of the colour is next to each."""
 
 
 def joins_lines(context: Context) -> list[Line]:
-    """The part that the channel is read from comes first, boards last, with what is free on them."""
+    """The chosen channel's part first, boards last, with their free pins."""
     hookup = context.project.hookup
     lines: list[Line] = [_read_from(context)]
     shown: set[int] = set()
@@ -52,13 +52,13 @@ def joins_lines(context: Context) -> list[Line]:
 
 
 def ordered(context: Context) -> list[Part]:
-    """Parts with pins, in the order that they are looked at."""
+    """Parts with pins, in display order."""
     parts = [part for part in context.project.hookup.parts.values() if part.kind.pins]
     return sorted(parts, key=lambda part: (part.name != context.channel.part, part.kind.group == "board"))
 
 
 def _read_from(context: Context) -> Line:
-    """Which part the channel is; every step of the thread begins there."""
+    """The channel's part, where the thread begins."""
     name = context.channel.name
     return (label(f" {name} is read from "), value(context.project, ("channels", name, "part")))
 
@@ -78,7 +78,7 @@ def _head(context: Context, part: Part) -> Line:
 
 
 def marks(context: Context, part: str, pin: str | None = None) -> str:
-    """Marks and numerals of the notes at a pin; without one, of those on the part that name no pin."""
+    """Marks and numerals of the notes at a pin; without a pin, of those on the part as a whole."""
     found = [
         (number, note)
         for number, note in enumerate(context.notes, 1)
@@ -90,7 +90,7 @@ def marks(context: Context, part: str, pin: str | None = None) -> str:
 
 
 def _rows(context: Context, part: Part, shown: set[int]) -> list[Line]:
-    """A board shows only what leads from it to itself: all else stands with the other part."""
+    """Rows of a part. A board shows only joins to itself: all others are shown with the other part."""
     hookup, rows = context.project.hookup, []
     left_open = []
     for pin in part.kind.pins:
@@ -116,7 +116,7 @@ def _rows(context: Context, part: Part, shown: set[int]) -> list[Line]:
 
 
 def _pulls(context: Context, far: End, shown: set[int]) -> list[Line]:
-    """Resistors from the far pin to a rail belong to what hangs there: a pull-up, the other half of a divider."""
+    """Resistors from the far pin to a rail, such as a pull-up or the other half of a divider."""
     hookup, rows = context.project.hookup, []
     for join in () if _is_rail(hookup, far) else hookup.joins_at(far):
         if join.index not in shown and is_pull(hookup, join):
@@ -130,7 +130,7 @@ def _only_boards(hookup: Hookup, join: Join) -> bool:
 
 
 def _row(context: Context, own: End, join: Join, *, again: bool, name: str = "") -> Line:
-    """Pin, wire, far pin, colour, notes. ``again``: it stands with the other part too, where it is edited."""
+    """A row of pin, wire, far pin, colour, notes. ``again``: it is repeated from the other part, where it is edited."""
     far = join.other(own)
     side = "to" if far == join.to else "pin"
     found = marks(context, own.part, own.pin)
@@ -156,7 +156,7 @@ def _is_rail(hookup: Hookup, end: End) -> bool:
 
 
 def _wire(context: Context, join: Join, *, broken: bool, again: bool) -> Line:
-    """The wire with what it runs through in its middle; a value in place either way."""
+    """The wire with the part it runs through in its middle; editable in place either way."""
     tone: Tone = "rubric" if broken else TONES.get(join.colour, "faint")
     stroke = "╌" if broken else "─"
     key = (*JOINS, join.index, "through")
@@ -179,7 +179,7 @@ def _wire(context: Context, join: Join, *, broken: bool, again: bool) -> Line:
 
 
 def _short(part: Part) -> str:
-    """What of a part between one reads first."""
+    """The main value of a part in between."""
     if "resistance" in part.values:
         return written(part.value("resistance"), "Ω").replace(" ", "")
     if part.kind.name == "divider":

@@ -1,4 +1,4 @@
-"""The leaf of parts: what each is, its values in place, where it is used; and the kinds there are."""
+"""The leaf of parts: kind, values and use of each; and all kinds."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from lesart.study.views import Line
 
 
 def parts_lines(context: Context) -> list[Line]:
-    """All parts, then the catalogue, because one looks for a kind when one adds a part."""
+    """All parts, then the catalogue, since one looks for a kind when adding a part."""
     lines: list[Line] = []
     for part in context.project.hookup.parts.values():
         lines += _part(context, part)
@@ -42,7 +42,7 @@ def _part(context: Context, part: Part) -> list[Line]:
 
 
 def _used(context: Context, part: Part) -> str:
-    """Which channels are read from it, or how many connections run through it."""
+    """Use of a part: channels read from it, or the number of connections through it."""
     channels = [channel.name for channel in context.project.channels.values() if channel.part == part.name]
     if channels:
         return f"read as {listed(channels if len(channels) < 3 else [channels[0], f'{len(channels) - 1} more'])}"

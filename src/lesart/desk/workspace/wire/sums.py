@@ -1,4 +1,4 @@
-"""The leaf of sums: what goes in, in place; what comes out; and the part that it becomes."""
+"""The leaf of sums: inputs, editable in place; results; and the resulting part."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ LONG_S = 3600.0
 
 
 def sums_lines(context: Context) -> list[Line]:
-    """All sums of the project, then the kinds there are."""
+    """All sums of the project, then all kinds."""
     lines: list[Line] = []
     for each in context.project.sums.values():
         lines += [*_sum(context, each), ()]
@@ -53,7 +53,7 @@ def _numerals(context: Context, each: Sum) -> str:
 
 
 def _figures(result: SumResult) -> list[Line]:
-    """Two beside each other."""
+    """Figures in two columns."""
     cells = [(label(f"{each.label} "), text(shown(each), "verdigris")) for each in result.figures]
     lines: list[Line] = []
     for start in range(0, len(cells), 2):
@@ -66,7 +66,7 @@ def _figures(result: SumResult) -> list[Line]:
 
 
 def shown(figure: Figure) -> str:
-    """``4.7 kΩ``; hours where seconds would be too many; a share as per cent."""
+    """A figure as ``4.7 kΩ``; long times in hours; a share in per cent."""
     if figure.unit == "1":
         return f"{figure.value * 100:.3g} %"
     if figure.unit == "s" and figure.value >= LONG_S:
@@ -83,7 +83,7 @@ def _part_lines(context: Context, each: Sum, result: SumResult) -> list[Line]:
         return [(label("   part "), name, label(" gets nothing from this"))]
     differing = differs(result, context.project.hookup.parts.get(each.part))
     if name.text == "none":
-        # Without a name of its own the part has that of the sum.
+        # Without a name of its own the part takes that of the sum.
         name = type(name)(each.part, name.tone, name.bold, name.edit)
     said: Line = (label("   part "), name, label(f"  {shown_part(result)}  "))
     if differing:

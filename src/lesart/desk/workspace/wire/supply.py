@@ -1,4 +1,4 @@
-"""The leaf of the supply: what each rail gives and what is drawn from it, and how long a battery lasts."""
+"""The leaf of the supply: capacity and load of each rail, and battery life."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ MOST_TAKERS = 8
 
 
 def supply_lines(context: Context) -> list[Line]:
-    """One group a rail, the outermost first as they contain the others."""
+    """One group per rail, the outermost first as they contain the others."""
     hookup = context.project.hookup
     loads = loads_of(hookup)
     if not loads:
@@ -56,7 +56,7 @@ def _rail(context: Context, load: Load) -> list[Line]:
 
 
 def _bar(words: str, amps: float, limit_a: float | None, tone: Tone) -> Line:
-    """Drawn as a share of what the rail gives, the figure beside it."""
+    """A bar of the load as a share of the rail's capacity, with the figure."""
     figure = f"{_amps(amps):>10}"
     if not limit_a:
         return (label(f"   {words[:25]:<26}"), text(figure))
@@ -74,7 +74,7 @@ def _bar(words: str, amps: float, limit_a: float | None, tone: Tone) -> Line:
 
 
 def _together(load: Load) -> list[Drawn]:
-    """What each part draws; segments of a display are one taker, the greatest first."""
+    """The current of each part, greatest first; segments of a display count as one load."""
     found: dict[str, Drawn] = {}
     for each in load.drawn:
         before = found.get(each.of, Drawn(each.of, 0.0, 0.0))
@@ -92,7 +92,7 @@ def _taker(each: Drawn) -> Line:
 
 
 def battery_h(hookup: Hookup, load: Load) -> float | None:
-    """Hours of a battery at the usual current; None for anything else."""
+    """Life of a battery at the usual current in hours; None for anything else."""
     part = hookup.parts[load.rail.part]
     if "capacity" not in part.values or load.usual_a <= 0:
         return None

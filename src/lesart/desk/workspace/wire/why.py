@@ -1,4 +1,4 @@
-"""Wire, the leaf that asks why nothing comes: the checks that concern a part, in the order in which they are done."""
+"""Wire, the leaf that asks why nothing comes: the checks for a part, in order."""
 
 from __future__ import annotations
 
@@ -9,14 +9,14 @@ from lesart.study.views import Line
 
 
 def silent_part(context: Context) -> str:
-    """The part that was named, or the one that the channel looked at is read from; empty where it is not stated."""
+    """The part that was named, or that of the chosen channel; empty where not stated."""
     named = context.state.why.part
     return named if named in context.project.hookup.parts else context.channel.part
 
 
 def why_lines(context: Context) -> list[Line]:
-    """What the capture shows, then check by check; after one that is wrong nothing is asked."""
-    from lesart.study.why.nothing import path_of, symptom  # not for who asks nothing
+    """What the capture shows, then check by check; after a wrong one no more are asked."""
+    from lesart.study.why.nothing import path_of, symptom  # only loaded where something is asked
 
     part = silent_part(context)
     if not part:

@@ -1,4 +1,4 @@
-"""Wire: what is joined to what and can it work, on six leaves: joins, parts, sums, supply, bring-up, why."""
+"""Wire: connections and whether they can work, on six leaves: joins, parts, sums, supply, bring-up, why."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ _ADDS_ELSE = "add a part, like a 10k resistor, or join pins, like a.pin > b.pin 
 
 
 def build(context: Context) -> Workspace:
-    """The leaf that is turned up."""
+    """Build the open leaf."""
     leaf = context.state.leaf_of(Step.WIRE)
     lines = _LINES[leaf](context) if context.project.hookup.parts or leaf == "sums" else _nothing()
     adds = _ADDS.get(leaf, _ADDS_ELSE)
@@ -66,7 +66,7 @@ def _leaves(context: Context, leaf: str) -> tuple[Leaf, ...]:
 
 
 def _nothing() -> list[Line]:
-    """An empty place says what fills it."""
+    """What to type where there is nothing yet."""
     return [
         (text("No parts yet."),),
         (label("A hook-up says what is joined to what; then Lesart says what cannot work in it."),),

@@ -1,1 +1,1 @@
-"""What people ask a step for that it does not have, by step: what does the work instead, or where it is said."""
+"""Requests for what a step does not have, by step: what does the work instead, or where it is set."""

@@ -1,4 +1,4 @@
-"""What is asked for, told by how it begins."""
+"""Requests recognised by how they begin."""
 
 from __future__ import annotations
 
@@ -8,14 +8,14 @@ from collections.abc import Iterable
 _POLITE = re.compile(r"^(?:please\s+)?(?:(?:an?|the)\s+)?", re.IGNORECASE)
 
 Asks = tuple[tuple[str, str], ...]
-"""How it begins, as a pattern, and what does it; the surest first."""
+"""Patterns for the beginning of a request, and the answers; the surest first."""
 
 
 def bare(typed: str) -> str:
-    """In small letters, without what only makes it polite."""
+    """The text in lower case, without polite phrases."""
     return _POLITE.sub("", typed.strip(), count=1).lower()
 
 
 def first_of(asks: Iterable[tuple[str, str]], said: str) -> str:
-    """What does it; empty for what nobody asks for so."""
+    """The answer to a request; empty where it is not recognised."""
     return next((says for pattern, says in asks if re.match(rf"(?:{pattern})", said, re.IGNORECASE)), "")

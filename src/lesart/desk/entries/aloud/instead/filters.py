@@ -1,4 +1,4 @@
-"""What people ask 5 Calm for and it does not have: what does the work instead, or why nothing does."""
+"""Requests that 5 Calm does not have: what does the work instead, or why nothing does."""
 
 from __future__ import annotations
 
@@ -76,11 +76,11 @@ INSTEAD: Asks = (
         "noise asks for the cheapest filters that leave no more than that; write it like noise 0.02 {unit}",
     ),
 )
-"""How it begins, and the sentence; the surest first."""
+"""Patterns for the beginning of a request, and the sentences; the surest first."""
 
 
 def instead_of(typed: str, unit: Unit) -> str:
-    """A sentence on what is asked for; empty where nobody knows what it may be."""
+    """A sentence on a request; empty where it is not recognised."""
     said = typed.strip()
     found = first_of(INSTEAD, said)
     return f'"{said}": {found.format(unit=unit.step)}.' if found else ""

@@ -1,4 +1,4 @@
-"""What people ask of a face that is no item: a value of one, or of the panel, a key, or a rule of another step."""
+"""Requests to a face that are not items: a value of an item or of the panel, a key, or a rule of another step."""
 
 from __future__ import annotations
 
@@ -66,5 +66,5 @@ ASKS: Asks = (
 
 
 def done_otherwise(typed: str) -> str:
-    """How it is done; empty for what nobody asks for so."""
+    """How it is done; empty where it is not recognised."""
     return first_of(ASKS, bare(typed))

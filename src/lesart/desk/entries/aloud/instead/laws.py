@@ -1,4 +1,4 @@
-"""What people ask 3 Law for by another name, and what no law is: what does it instead."""
+"""Requests to 3 Law by another name, or for what is not a law: what does it instead."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ ALSO: Asks = (
     (r"per second|slope over time", "change over time"),
     (r"(?:main|dominant) frequency", "strongest frequency"),
 )
-"""How a law is called beside its name: where a line begins so."""
+"""Other names of laws at the beginning of a line."""
 
 OF_AIR = (
     *("dew point", "wind chill", "absolute humidity", "vapour pressure deficit", "apparent temperature", "altitude"),
@@ -124,11 +124,11 @@ WORDS = {
     "thermometer": "°C",
     "force": "N",
 }
-"""What a quantity is usually read in."""
+"""Usual units of quantities."""
 
 
 def called_law(typed: str) -> str:
-    """With the name of the law where it begins by another one, and without what it is made of anyway: ``dew point from
+    """The line with the law's own name instead of another one, and without its obvious inputs: ``dew point from
     humidity``."""
     said = typed.strip()
     for pattern, name in (*ALSO, *((re.escape(name), name) for name in OF_AIR)):
@@ -139,7 +139,7 @@ def called_law(typed: str) -> str:
 
 
 def done_otherwise(typed: str, end: Unit) -> str:
-    """How it is done; empty for what nobody asks for so. ``end`` is the unit in which the laws end."""
+    """How it is done; empty where it is not recognised. ``end`` is the unit in which the laws end."""
     said = re.sub(r"^(?:please|the|an?|in|to|as|convert(?:ed)?\s+to)\s+", "", typed.strip(), flags=re.IGNORECASE)
     bare = said.lower()
     if asked := first_of(ASKS, bare):

@@ -1,4 +1,4 @@
-"""What people ask 1 Wire for that is neither a part nor a connection: what it is made of here, or where it is said."""
+"""Requests to 1 Wire that are neither a part nor a connection: what they consist of here, or where they are set."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ NO_JOINS: Asks = (
         "where one is needed a note says so",
     ),
 )
-"""What looks like a connection, from something to something, and is none."""
+"""Lines that look like a connection, from something to something, and are not."""
 ASKS: Asks = (
     (
         r"(?:pull[\s-]?ups?|pull[\s-]?downs?)\b|\S+\s+pull[\s-]?(?:ups?|downs?)\b|.*\bwith\s+(?:an?\s+)?\S*\s*pull",
@@ -87,10 +87,10 @@ ASKS: Asks = (
 
 
 def no_join(typed: str) -> str:
-    """How it is done, of what looks like a connection; else empty."""
+    """How it is done, for lines that look like a connection; else empty."""
     return first_of(NO_JOINS, bare(typed))
 
 
 def done_otherwise(typed: str) -> str:
-    """How it is done; empty for what nobody asks for so."""
+    """How it is done; empty where it is not recognised."""
     return first_of((*NO_JOINS, *ASKS), bare(typed))

@@ -1,4 +1,4 @@
-"""What people type in 4 True that is no reference: where it is said, and what a reference would be."""
+"""Lines in 4 True that are not references: where they belong, and what a reference would be."""
 
 from __future__ import annotations
 
@@ -70,7 +70,7 @@ ASKS: Asks = (
 
 
 def done_otherwise(typed: str, unit: Unit) -> str:
-    """What to do instead; empty for what nobody asks for so."""
+    """What to do instead; empty where it is not recognised."""
     says = first_of(ASKS, bare(typed))
     example, other, off = (beside_unit(each, unit.symbol) for each in ("20", "20.4", "0.1"))
     return says.format(example=example, other=other, off=off)

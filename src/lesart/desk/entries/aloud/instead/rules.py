@@ -1,4 +1,4 @@
-"""What people ask 6 Fit for that is no rule of a field: which rule or which step does it."""
+"""Requests to 6 Fit that are not rules of a field: which rule or step does it."""
 
 from __future__ import annotations
 
@@ -83,6 +83,6 @@ ASKS: Asks = (
 
 
 def done_otherwise(typed: str) -> str:
-    """How it is done; empty for what nobody asks for so."""
+    """How it is done; empty where it is not recognised."""
     bare = re.sub(r"^(?:please|show|shown|display|with|as|use|make\s+it)\s+", "", typed.strip().lower())
     return first_of(ASKS, bare)

@@ -1,4 +1,4 @@
-"""What people ask 2 Raw for that is neither a column, a capture nor a line: which value, key or step does it."""
+"""Requests to 2 Raw that are neither a column, a capture nor a line: which value, key or step does it."""
 
 from __future__ import annotations
 
@@ -63,5 +63,5 @@ ASKS: Asks = (
 
 
 def done_otherwise(typed: str) -> str:
-    """How it is done; empty for what nobody asks for so."""
+    """How it is done; empty where it is not recognised."""
     return first_of(ASKS, bare(typed))

@@ -1,4 +1,4 @@
-"""What people ask 8 Pace for that is no task: where it is said, or which figure tells it."""
+"""Requests to 8 Pace that are not tasks: where they are set, or which figure shows it."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ NEVER = re.compile(
     r"(?:go\s+to\s+)?(?:deep[\s-]?|light[\s-]?)?sleep|wake|(?:the\s+)?(?:main\s+)?loop(?:\s+\w+)?$|(?:run|it|this)$",
     re.IGNORECASE,
 )
-"""Names that no task has, whatever is said of its times: all others may be one of the program's."""
+"""Names that no task has, whatever its times: any other may be a function of the firmware."""
 
 _SLEEP = "the processor is idle whenever no task is due and wakes when one is; sleep 10 µA says what it draws meanwhile"
 _BAUD = (
@@ -70,5 +70,5 @@ ASKS: Asks = (
 
 
 def done_otherwise(typed: str, panel: str) -> str:
-    """How it is done; empty for what nobody asks for so. ``panel`` is one that the loop draws."""
+    """How it is done; empty where it is not recognised. ``panel`` is one that the loop draws."""
     return first_of(ASKS, bare(typed)).format(panel=panel)

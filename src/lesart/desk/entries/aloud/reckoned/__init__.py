@@ -1,1 +1,1 @@
-"""What is reckoned with a reading: arithmetic said aloud, formulas, lines of programs, ratios, units of results."""
+"""Arithmetic with a reading: spoken arithmetic, formulas, lines of code, ratios, units of results."""

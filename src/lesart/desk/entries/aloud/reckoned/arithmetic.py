@@ -1,6 +1,5 @@
-"""What is reckoned with a reading as people say it aloud: ``multiply by 2``, ``minus outside``, ``2x + 3``, ``0 to 5 V
-is 0 to 10 bar``. It becomes a straight line where that is one, and a formula with its units where it is not.
-"""
+"""Arithmetic with a reading as people say it: ``multiply by 2``, ``minus outside``, ``2x + 3``, ``0 to 5 V is 0 to 10
+bar``. It becomes a straight line where it is linear, else a formula with units."""
 
 from __future__ import annotations
 
@@ -63,9 +62,9 @@ _OF_WHOLE: tuple[tuple[str, Callable[[list[int]], str]], ...] = (
         lambda n: _signed(n[0]),
     ),
 )
-"""Of whole numbers: what is left of a division, some of the bits, a sign in the first of them."""
+"""Operations on integers: a remainder, some of the bits, two's complement."""
 WORD_BITS = 16
-"""Of a register, in which fewer bits may stand at the left end."""
+"""Bits of a register, in which fewer bits may be left-justified."""
 _SWAPPED = re.compile(r"(?:swap|reverse)(?:ped)?\s+(?:the\s+)?bytes?|bytes?[\s-]+swap(?:ped)?", re.IGNORECASE)
 _MASKED = re.compile(r"(?:bit\s*)?mask(?:ed)?\s+(?:with\s+|by\s+)?(?P<mask>0x[\da-f]{1,8}|\d{1,10})", re.IGNORECASE)
 _ROUNDED = re.compile(
@@ -122,7 +121,7 @@ _AMPLIFIED = re.compile(
     rf"(?:amplifier|amp|amplified|pre-?amp)(?:\s+(?:with|of|by|a|gain|factor)){{0,5}}\s+({_NUMBER})x?", re.IGNORECASE
 )
 WHAT_IT_IS = {"degrees": "°", "degree": "°", "deg": "°", "percent": "%", "litres": "L", "liters": "L"}
-"""Units that are said in words after a range."""
+"""Units written as words after a range."""
 _SHARE = re.compile(rf"(?:percent|per\s+cent|%|share)\s+of\s+(?P<whole>{_NUMBER})(?:\s*ct|\s*counts?)?", re.IGNORECASE)
 _OTHER_UNIT = re.compile(
     r"(?:(?:convert(?:ed)?\s+)?(?:it\s+)?(?:shown\s+)?(?:to|into|in|as)\s+)?(?P<unit>[^\s\d]\S*)", re.IGNORECASE
@@ -132,8 +131,10 @@ _OTHER_UNIT = re.compile(
 def reckoned(
     typed: str, end: Unit, own: str, channels: Mapping[str, Unit], values: Callable[[], Floats]
 ) -> Reckoned | None:
-    """None where nothing is reckoned. ``end`` is the unit in which the laws of the channel ``own`` end, ``channels``
-    are the units of all by name, ``values`` what its laws give, good ones: a formula holds as far as they go and more.
+    """None where nothing is reckoned.
+
+    ``end`` is the unit in which the laws of the channel ``own`` end, ``channels`` are the units of all by name,
+    ``values`` what its laws give, good ones: a formula holds as far as they go and more.
 
     Raises RequestError where units do not fit, with both.
     """
@@ -168,7 +169,7 @@ def reckoned(
         return scene.by_expression(f"x & {found['mask']}")
     if _SWAPPED.fullmatch(bare) and _bits_of(values()) <= WORD_BITS:
         return scene.by_formula("256 * (x - 256 * floor(x / 256)) + floor(x / 256)", {}, into=end)
-    if found := _AMPLIFIED.fullmatch(bare):  # what was made greater is read back
+    if found := _AMPLIFIED.fullmatch(bare):  # undo a gain
         return scene.with_operand("/", found[1])
     if (ratio := by_ratio(bare, scene)) is not None:
         return ratio
@@ -189,14 +190,15 @@ def reckoned(
 
 
 def _in_signs(said: str) -> str:
-    """``1.2 m minus distance`` as it is written."""
+    """``1.2 m minus distance`` with arithmetic signs."""
     for word, sign in (("minus", "-"), ("plus", "+"), ("times", "*"), ("divided by", "/"), ("over", "/")):
         said = re.sub(rf"\s{word}\s", f" {sign} ", said, flags=re.IGNORECASE)
     return said
 
 
 def _in_turn(said: str) -> str | None:
-    """``minus 0.5 then times 100`` and ``times 3.3 / 4095`` as one expression; None for a single step with a number."""
+    """``minus 0.5 then times 100`` and ``times 3.3 / 4095`` as one expression; None for a single operation with a
+    number."""
     expression, steps = "x", [step.strip() for step in _THEN.split(" ".join(said.split()))]
     for step in steps:
         for pattern, sign in _WORDS:
@@ -215,13 +217,13 @@ def _signed(bits: int) -> str:
 
 
 def _bits_of(x: Floats) -> int:
-    """Of the smallest usual word that holds all of whole numbers, shape (n,)."""
+    """Bits of the smallest usual word that holds all of these integers, shape (n,)."""
     most = float(x.max(initial=0.0))
     return next((bits for bits in SIZES if most < 2**bits), SIZES[-1])
 
 
 def _not_another_unit(typed: str, end: Unit) -> None:
-    """Raises RequestError for the same in another unit, which is how it is shown and no law."""
+    """Raises RequestError for a mere conversion to another unit, which is a matter of display and not a law."""
     found = _OTHER_UNIT.fullmatch(typed.strip())
     unit = unit_said(found["unit"]) if found else None
     is_other = unit is not None and unit.same_dimension(end) and not (unit.symbol == end.symbol == "ct")
@@ -251,7 +253,7 @@ def _from_end(points: tuple[Point, Point], end: Unit, values: Callable[[], Float
 
 
 def _have_come(points: tuple[Point, Point], side: int, end: Unit, values: Floats) -> bool:
-    """Does what came lie between the two, some of it?"""
+    """True where some of the values lie between the two."""
     ends = [quantity_typed(each[side], end).to(end) for each in points]
     return bool(values.size) and float(values.max()) >= min(ends) and float(values.min()) <= max(ends)
 
@@ -262,7 +264,7 @@ def _unit_of(found: re.Match[str], side: str) -> str:
 
 
 def _through(typed: str, first: tuple[str, str], second: tuple[str, str], end: Unit) -> Reckoned | None:
-    """A line through two points. None where they are none; the input is in ``end`` where it has no unit."""
+    """A line through two points; None where they do not make one. An input without a unit is in ``end``."""
     try:
         inputs = [quantity_typed(each[0], end) for each in (first, second)]
         outputs = [quantity_typed(each[1], parse_unit("1")) for each in (first, second)]
@@ -271,7 +273,7 @@ def _through(typed: str, first: tuple[str, str], second: tuple[str, str], end: U
     for each in (inputs, outputs):  # 0 and 5 V: the unit after the last is that of both
         if each[0].unit.symbol == "1" and each[1].unit.symbol != "1":
             each[0] = Quantity(each[0].value, each[1].unit)
-    if end.symbol == "1":  # a column that says no unit is in the one that is said
+    if end.symbol == "1":  # a column without a unit is in the stated one
         inputs = [Quantity(each.value, end) for each in inputs] if inputs[0].unit == inputs[1].unit else inputs
     if not inputs[0].unit.same_dimension(end):
         raise RequestError(f'"{typed.strip()}": the laws end in {end}, and this begins with {inputs[0].unit}.')

@@ -14,10 +14,10 @@ from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.desk.entries.aloud.reckoned.expressions import Reckoned, Scene
 
 SIZES = (8, 10, 12, 16, 24, 32)
-"""Bits of whole numbers, as converters and registers have them."""
+"""Widths of integers, as converters and registers have them, bits."""
 MOST_BITS = 64
 REGISTERS = (16, 24, 32)
-"""Bits of words in which fewer bits lie at the left end."""
+"""Widths of words in which fewer bits may be left-justified."""
 _SIGNED = re.compile(
     r"(?:as\s+|is\s+)?(?:(?P<before>\d{1,2})[\s-]*bits?\s+)?(?<!un)(?:signed|two'?s[\s-]+complement)"
     r"(?:\s+(?P<behind>\d{1,2})[\s-]*bits?)?",
@@ -32,7 +32,10 @@ _STEP = re.compile(
 
 
 def bit_field(said: str, scene: Scene) -> Reckoned | None:
-    """None where no bits are named. A whole word may have a sign and a step too: ``16 bits signed, 0.01 °C``."""
+    """The law for named bits; None where none are.
+
+    A whole word may have a sign and a step too: ``16 bits signed, 0.01 °C``.
+    """
     taken = BITS_SAID.match(said)
     is_whole = taken is None and _SIGNED.match(said) is not None
     if not (taken or is_whole) or scene.end.symbol not in ("ct", "1"):
@@ -57,7 +60,7 @@ def bit_field(said: str, scene: Scene) -> Reckoned | None:
 
 
 def _bits_taken(taken: re.Match[str], x: Floats) -> tuple[str, int]:
-    """The bits as a formula of x, and how many they are. Raises RequestError for more than a word has."""
+    """The bits as a formula of x, and their number. Raises RequestError for more than a word has."""
     asked = [int(each) for each in taken.groups() if each]
     if max(asked) > MOST_BITS or (not max(asked) and not taken["first"]):
         raise RequestError(f'"{taken[0]}": a word has from 1 to {MOST_BITS} bits, the lowest of them is bit 0.')
@@ -79,13 +82,13 @@ def _bits_taken(taken: re.Match[str], x: Floats) -> tuple[str, int]:
 
 
 def _smallest(sizes: Sequence[int], x: Floats, least: int) -> int:
-    """The smallest word that holds all that came and ``least`` bits."""
+    """The smallest word that holds all values and ``least`` bits."""
     most = float(abs(x).max(initial=0.0))
     return next((size for size in sizes if size >= least and most < 2**size), sizes[-1])
 
 
 def _step_of(scene: Scene, said: str) -> str:
-    """As a formula has it. Raises RequestError where every reading would be nothing."""
+    """The step as part of a formula. Raises RequestError for a step of 0."""
     above, _, below = said.replace(",", ".").partition("/")
     if not float(above) or (below and not float(below)):
         raise RequestError(f'"{scene.typed.strip()}": a step of {said} gives no reading; say what one count is worth.')

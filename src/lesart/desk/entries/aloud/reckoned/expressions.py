@@ -1,4 +1,4 @@
-"""A reading and what is reckoned with it: a straight line where it is one, else a formula whose unit follows."""
+"""An expression of a reading: a straight line where it is linear, else a formula whose unit follows."""
 
 from __future__ import annotations
 
@@ -26,19 +26,19 @@ from lesart.desk.entries.aloud.reckoned.pasted import chosen, names_in, of_progr
 from lesart.desk.entries.aloud.reckoned.results import PLAIN, may_be_of_another_kind, unit_of_result, what_would_tell
 
 REACH = 100.0
-"""Times the greatest that comes, to either side: a formula holds so far."""
+"""Times the greatest value, to either side: the valid range of a formula."""
 USUAL = ("1", "V", "A", "W", "Wh", "Ah", "Ω", "Hz", "m", "m^2", "m^3", "m/s", "m/s^2", "kg", "N", "N·m", "Pa", "J", "s")
-"""Units that a result is told in where it is of none that came in."""
+"""Usual units of a result that has none of the input units."""
 OF_ITSELF = (
     *("reading", "value", "val", "raw", "input", "signal", "sensor", "adc", "counts", "count", "measurement"),
     *("distance", "height", "level", "voltage", "volts", "temperature", "temp", "pressure", "frequency", "freq"),
 )
 ROUNDED = ("floor", "ceil", "round")
-"""What is rounded stays of its unit."""
+"""Functions that keep the unit."""
 CORRECTED = (0.5, 2.0)
-"""Times itself: so little changes where a reading is corrected and stays what it is."""
+"""Relative change up to which a result is a correction of the same quantity."""
 LETTERS = "opqrtuvw"
-"""What other channels are called in a formula."""
+"""Letters for other channels in a formula."""
 _NAMED = re.compile(r"(?P<what>[A-Za-z_µΩ°%][\w /·²³%°^()\[\]]{0,30}?)\s*=\s*(?=[^=])")
 _DEGREES = re.compile(r"(?P<into>[CFK])\s*=\s*(?P<made>(?=[^A-Za-z]*(?P<of>[CFK])(?![\w.]))[^A-Za-z]*[CFK][^A-Za-z]*)")
 _WHOLE = re.compile(r"\b0[xX][\da-fA-F]{1,16}\b|\b0[bB][01]{1,64}\b")
@@ -55,7 +55,7 @@ class Reckoned:
     kind: str
     values: Mapping[str, str]
     told: str = ""
-    """What is said of it after what was done."""
+    """A sentence after what was done."""
 
 
 def shown_in(typed: str, unit: Unit) -> RequestError:
@@ -66,7 +66,7 @@ def shown_in(typed: str, unit: Unit) -> RequestError:
 
 
 def _is_bare(node: ast.AST) -> bool:
-    """Is it a logarithm, an exponential or an angle's function of something, times a number or beside one?"""
+    """True for a logarithm, an exponential or a trigonometric function, perhaps with a factor or an offset."""
     match node:
         case ast.Expression(body=body):
             return _is_bare(body)
@@ -82,7 +82,8 @@ def _is_bare(node: ast.AST) -> bool:
 
 
 def _of_degrees(said: str) -> str:
-    """``F = C * 1.8 + 32``, letters of which nobody else would be meant beside each other."""
+    """``F = C * 1.8 + 32`` as a formula for a temperature, which such letters together mean; any other line
+    unchanged."""
     found = _DEGREES.fullmatch(said.strip())
     if found is None or found["into"] == found["of"]:
         return said
@@ -91,7 +92,7 @@ def _of_degrees(said: str) -> str:
 
 
 def line(at: Quantity, gives: Quantity, gain: Fraction) -> Reckoned:
-    """``gain`` in the units of the two."""
+    """A line with ``gain`` in the units of output and input."""
     per = "" if at.unit.same_dimension(gives.unit) else ratio_symbol(gives.unit, at.unit)
     if not per and at.unit != gives.unit:
         gain = gain * gives.unit.scale / at.unit.scale
@@ -105,7 +106,7 @@ def _written(quantity: Quantity) -> str:
 
 @dataclass(frozen=True)
 class Scene:
-    """What was typed, and what it may speak of."""
+    """What was typed, and what it may refer to."""
 
     typed: str
     end: Unit
@@ -114,7 +115,7 @@ class Scene:
     values: Callable[[], Floats]
 
     def with_operand(self, sign: str, said: str) -> Reckoned | None:
-        """``x`` and one number or one channel."""
+        """``x`` with one number or one channel."""
         name = self._channel(said)
         if name is not None:
             unit = self.channels[name]
@@ -141,7 +142,7 @@ class Scene:
 
     @property
     def is_plain(self) -> bool:
-        """Do its laws end in bare numbers, of which what is reckoned says what they mean?"""
+        """True where its laws end in bare numbers, so that the expression gives them their meaning."""
         return self.end.symbol in ("ct", "1")
 
     def _difference(self, number: Quantity) -> float:
@@ -153,7 +154,7 @@ class Scene:
             raise RequestError(f'"{self.typed.strip()}": {str(error).rstrip(".")}.') from error
 
     def of_several(self, what: str, names: str) -> Reckoned | None:
-        """The mean, the sum, the greatest … of some channels."""
+        """The mean, the sum, the maximum … of some channels."""
         said = [each for each in re.split(r"\s*,\s*(?:and\s+)?|\s+and\s+|\s*&\s*", names.strip()) if each]
         found = [self._channel(each, own=True) for each in said]
         if len(found) < 2 or len(found) > len(LETTERS) or None in found:
@@ -174,8 +175,8 @@ class Scene:
         return self.by_formula(formula[kind], {name: each for name, each in called.items() if name != "x"})
 
     def by_expression(self, said: str) -> Reckoned | None:
-        """``2x + 3``, ``inside - outside``, ``power = voltage * current``; None where it is none, or speaks of nothing
-        here."""
+        """``2x + 3``, ``inside - outside``, ``power = voltage * current``; None where it is not an expression, or
+        refers to nothing here."""
         in_program = of_program(_of_degrees(said))
         named = _NAMED.match(in_program)
         text, called, letters = in_program[named.end() if named else 0 :], dict[str, str](), iter(LETTERS)
@@ -193,7 +194,7 @@ class Scene:
             letter = "x" if name == self.own else next(letters, "")
             if not letter:
                 return None
-            # Letters that stand alone are names of nothing else: what was put in is not looked at again.
+            # Single letters cannot be other names: replacements are not searched again.
             text = re.sub(pattern, f" {letter}\u200b ", text, flags=re.IGNORECASE)
             if letter != "x":
                 called[letter] = name
@@ -230,7 +231,7 @@ class Scene:
         return replace(made, told=told + made.told)
 
     def _meant(self, what: str) -> Unit | None:
-        """The unit that the name of a result says: that of the channel of that name, or what such a name means."""
+        """The unit that a result's name says: that of the channel of that name, or the meaning of such a name."""
         word = what.strip().lower()
         known = [(name, name) for name in self.channels] + [(short, name) for name, short in self._bare().items()]
         if named := next((name for spelling, name in known if spelling.lower() == word), None):
@@ -238,22 +239,22 @@ class Scene:
         return unit_of_result(what, self.end)
 
     def _is_of_another_kind(self, what: str, made: Reckoned) -> bool:
-        """Is a result no correction of what it is made of, but something else? Nobody would say of which unit."""
+        """True where a result is another quantity than its input, of unknown unit, and not a correction of it."""
         if self.is_plain or what.strip().lower() in [name.lower() for name in (*self.channels, *self._bare().values())]:
             return False
         gain = abs(float(made.values["slope"])) if made.kind == "linear" else math.inf
         return may_be_of_another_kind(what) and not CORRECTED[0] <= gain <= CORRECTED[1]
 
     def _only_unknown(self, text: str, *, is_reckoned: bool) -> str:
-        """The one name in a formula that is none here, where no other speaks of the reading; else empty."""
+        """The one unknown name in a formula where no other refers to the reading; else empty."""
         spoken = [spelling for spelling, _ in self._spellings()]
         if any(re.search(rf"(?<![\w.]){re.escape(each)}(?![\w(])", text, re.IGNORECASE) for each in spoken):
             return ""
         return reading_named(text, spoken, may_be_a_word=is_reckoned)
 
     def _without_units(self, text: str, letters: Collection[str]) -> tuple[str, Unit | None]:
-        """Numbers with units as bare ones: in the unit of the laws where they are of that, and of bare numbers that is
-        what comes out: ``5 V * x / 1023``. As it was where a unit is of neither."""
+        """Numbers with units as bare ones: in the unit of the laws where they match it; for bare inputs the unit
+        becomes that of the result: ``5 V * x / 1023``. Unchanged where a unit is neither."""
         units: dict[str, Unit] = {}
 
         def bare(found: re.Match[str]) -> str:
@@ -273,7 +274,7 @@ class Scene:
     def by_formula(
         self, text: str, called: Mapping[str, str], constants: str = "", *, into: Unit | None = None
     ) -> Reckoned:
-        """A straight line of ``x`` alone as such; a formula else, in the unit that comes of it."""
+        """A linear function of ``x`` alone as a line; else a formula in the resulting unit."""
         if not called and not constants and (straight := self._as_line(text, into or self.end)) is not None:
             return straight
         units = {name: self.channels[channel] for name, channel in called.items()}
@@ -282,7 +283,7 @@ class Scene:
         measures = {"x": measure_of_unit(self.end), **{name: measure_of_unit(unit) for name, unit in units.items()}}
         if constants:
             measures["k"] = measure_of_unit(quantity_typed(constants.removeprefix("k = "), self.end).unit)
-        # As a data sheet's formula takes the numbers of a unit.
+        # As a data sheet's formula uses the numbers of a unit.
         of_numbers = {**told, "units": "plain numbers", "from": str(self.end), "to": str(into or self.end)}
         if into is not None and not called:
             return Reckoned("formula", of_numbers)
@@ -308,9 +309,9 @@ class Scene:
         return Reckoned("formula", {**told, "from": str(self.end), "to": unit})
 
     def _as_line(self, text: str, into: Unit) -> Reckoned | None:
-        """By what it gives for some numbers, near nothing and far from it."""
+        """The expression as a line, judged by its values at numbers near zero and far from it."""
         tree = parse_formula(text, ("x",))
-        # Between steps of any size, too: what rounds is no line.
+        # Between steps of any size, too: a function that rounds is not a line.
         sizes = (math.pi / 10, 2.5, 7.0, 10 * math.e, 33.0, 1e3, 1e6)
         at = np.array([0.0, 1.0, *(sign * size for size in sizes for sign in (1.0, -1.0))])
         with np.errstate(all="ignore"):
@@ -331,7 +332,7 @@ class Scene:
         return line(zero, Quantity(Fraction(float(y[0])), into), Fraction(float(gain)))
 
     def _unit(self, found: Measure, units: list[Unit]) -> str:
-        """Of what comes out: one that came in where it may be that, else a usual one. Raises RequestError."""
+        """Unit of the result: that of an input where possible, else a usual one. Raises RequestError."""
         known = [self.end, self.end.step, *units, *(parse_unit(each) for each in USUAL), *self._made_of(units)]
         fits = next((each for each in known if measure_of_unit(each) == found), None)
         fits = fits or next((each for each in known if found.fits(measure_of_unit(each))), None)
@@ -343,32 +344,31 @@ class Scene:
         return str(fits)
 
     def _made_of(self, units: list[Unit]) -> list[Unit]:
-        """Products and quotients of two that came in; of an absolute temperature nobody makes any."""
+        """Products and quotients of two input units, absolute temperatures excluded."""
         plain = [each for each in (self.end, *units) if not each.is_temperature and each.symbol != "1"]
         ratios = [ratio_symbol(a, b) for a in plain for b in plain if a is not b]
         return [parse_unit(each) for each in (*(f"{each}^2" for each in plain if "/" not in each.symbol), *ratios)]
 
     def _reach(self) -> dict[str, str]:
-        """How far it holds: far beyond what came, for it is no table."""
+        """Valid range: far beyond the values, since it is not a table."""
         x = self.values()
         far = f"{REACH * max(float(np.abs(x).max(initial=0.0)), 1.0):.2g}"
         far = f"{float(far):.15g} {self.end}".removesuffix(" 1")
         return {"lowest": f"-{far}", "highest": far}
 
     def _bare(self) -> dict[str, str]:
-        """Names of channels without the unit after them."""
+        """Names of channels without the unit at their end."""
         return {name: re.split(r"\s*[\[(/]", name)[0].strip() for name in self.channels}
 
     def _channel(self, said: str, *, own: bool = False) -> str | None:
-        """The channel that is called so, another one unless its ``own`` may be meant."""
+        """The channel of that name; its ``own`` only where allowed."""
         bare = without_article(said.strip()).lower()
         found = [name for spelling, name in self._spellings() if spelling.lower() == bare]
         found = [name for name in dict.fromkeys(found) if own or name != self.own]
         return found[0] if len(found) == 1 else None
 
     def _spellings(self) -> list[tuple[str, str]]:
-        """All names as they may be typed, longest first: whole, or without the unit after; ``x`` and ``it`` are its
-        own."""
+        """All names as they may be typed, longest first: whole, or without the unit; ``x`` and ``it`` are its own."""
         bare = self._bare()
         counts = [each.lower() for each in bare.values()]
         known = [(name, name) for name in self.channels]

@@ -1,5 +1,6 @@
-"""A line of somebody's program, as it is pasted: ``float volts = adc * 5.0f / 1023;`` is what it reckons, in the words
-of a formula. What stands for the reading there has a name of its own.
+"""A pasted line of code: ``float volts = adc * 5.0f / 1023;`` becomes a formula.
+
+The reading has a name of its own there.
 """
 
 from __future__ import annotations
@@ -26,14 +27,14 @@ _REMARK = re.compile(r";\s*(?://|#|/\*).*$|\s#\s.*$")
 _OF_LIBRARIES = re.compile(r"\b(?:std::|math\.|Math\.|np\.|numpy\.)(?=[A-Za-z])")
 _CHOICE = re.compile(r"^(?P<test>[^?:]+)\?(?P<yes>[^?:]+):(?P<no>[^?:]+)$")
 _CALLED = {"fabs": "abs", "log": "ln", "logf": "ln", "log10f": "log10", "sqrtf": "sqrt", "expf": "exp", "powf": "pow"}
-"""Functions of programs, by a formula's name for them: there a log is the natural one."""
+"""Functions in code, by a formula's name for them: in code log is the natural one."""
 _NAME = re.compile(r"(?<![\w.])[A-Za-z_][A-Za-z_0-9]*(?:(?:\.|->)[A-Za-z_]\w*)*(?:\(\s*[\w.]*\s*\))?")
 _IN_A_PROGRAM = re.compile(r"[a-z][A-Z]|_|\(")
-"""As names of variables are written, and no word of a sentence."""
+"""Names written like variables, not like words of a sentence."""
 
 
 def of_program(said: str) -> str:
-    """What a line of a program reckons, with the name of its result where it has one; any other line as it was."""
+    """The expression of a line of code, with the name of its result if any; any other line unchanged."""
     bare = _REMARK.sub("", said.strip())
     text = _RETURNED.sub("", _DECLARED.sub("", bare.rstrip("; ")))
     plain = _SUFFIX.sub(lambda found: found[1] or found[2], _OF_LIBRARIES.sub("", _CAST.sub("", text)))
@@ -43,13 +44,13 @@ def of_program(said: str) -> str:
 
 
 def chosen(text: str) -> str:
-    """``x > 500 ? 1 : 0`` as a formula has it."""
+    """``x > 500 ? 1 : 0`` as a formula."""
     found = _CHOICE.fullmatch(text.strip())
     return f"({found['yes'].strip()}) if {found['test'].strip()} else ({found['no'].strip()})" if found else text
 
 
 def names_in(text: str, known: Collection[str]) -> tuple[str, ...]:
-    """All that stands for something, in its order, and is none of those, and no word of a formula."""
+    """All names in order that are neither these nor words of a formula."""
     words = {*known, *FUNCTIONS, *CONSTANTS, *CHOSEN, "pow"}
     return tuple(dict.fromkeys(each[0] for each in _NAME.finditer(text) if each[0].partition("(")[0] not in words))
 
@@ -74,7 +75,8 @@ def reading_named(text: str, known: Collection[str], *, may_be_a_word: bool) -> 
 
 
 def simplified(text: str) -> str:
-    """With powers, shifts, masks and remainders as a formula reckons them; as it was where it cannot be parsed."""
+    """The expression with powers, shifts, masks and remainders as a formula has them; unchanged where it cannot be
+    parsed."""
     try:
         tree = expression_of(text.strip())
     except (SyntaxError, ValueError, MemoryError, RecursionError):
@@ -85,7 +87,7 @@ def simplified(text: str) -> str:
 
 
 class _Whole(ast.NodeTransformer):
-    """What whole numbers are reckoned by, put into floors and powers of two."""
+    """Rewrites integer operations into floors and powers of two."""
 
     def __init__(self) -> None:
         self.met = False

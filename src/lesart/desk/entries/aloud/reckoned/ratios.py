@@ -1,6 +1,5 @@
-"""So much of one thing for each of another, after laws that end in one of the two: ``0.0343 cm/µs / 2``, ``41 µV per
-degree``, ``11.3 litres per cm``; what a pulse stands for where the time between two is read; and what a tank holds.
-"""
+"""Ratios of two units, after laws that end in one of them: ``0.0343 cm/µs / 2``, ``41 µV per degree``, ``11.3 litres
+per cm``; the value of a pulse where the time between two is read; and the content of a tank."""
 
 from __future__ import annotations
 
@@ -36,7 +35,7 @@ _PULSES_PER = re.compile(
 )
 _OF_TURNS = re.compile(r"rev(?:olution)?s?|turns?|rotations?", re.IGNORECASE)
 RATES = (("Wh", "W", 1.0), ("L", "L/min", 60.0), ("turn", "rpm", 60.0), ("m", "m/s", 1.0), ("mm", "mm/h", 3600.0))
-"""What a pulse may be worth, and in what so much each second is told, with how many seconds that has."""
+"""Units of a pulse, and the unit of the rate, with its seconds."""
 _SIZE = rf"(?P<{{0}}>{_NUMBER}\s*(?:[mcdk]?m|in|inch(?:es)?|ft|feet)?)"
 _WHAT = (
     r"(?:(?:litres?|liters?|volume|contents?|gallons?)(?:\s+of)?(?:\s+an?)?[\s:,]+)?(?:(?:round|upright|vertical)\s+)?"
@@ -60,7 +59,7 @@ _LYING = re.compile(
 
 
 def by_ratio(said: str, scene: Scene) -> Reckoned | None:
-    """What the line makes of the readings of ``scene``; None where it is none of these, or of other units."""
+    """The law for a line; None where it is not a ratio, or of other units."""
     end = scene.end
     if end.same_dimension(SECOND) and (pulse := _pulse(said)) is not None:
         return _of_period(*pulse, scene)
@@ -82,7 +81,7 @@ def by_ratio(said: str, scene: Scene) -> Reckoned | None:
     if each.same_dimension(end.step):
         return line(zero, Quantity(Fraction(0), of), Fraction(many) * end.scale / each.scale)
     if of.same_dimension(end.step):
-        # What is so much for each of it is divided; there and back is twice as much for each.
+        # An input per unit of output divides; there and back doubles it.
         many = many * 4 if found["back"] else many
         return line(zero, Quantity(Fraction(0), each), end.scale / of.scale / Fraction(many))
     return None
@@ -94,14 +93,14 @@ def _number(said: str) -> float:
 
 
 def _meant(said: str, end: Unit) -> Unit | None:
-    """Its unit; a degree of what is in volts is one of temperature."""
+    """The unit that is meant; per degree of a voltage means temperature."""
     if re.fullmatch(r"deg(?:ree)?s?", said, re.IGNORECASE) and end.same_dimension(VOLT):
         return CELSIUS
     return unit_said(said)
 
 
 def _pulse(said: str) -> tuple[float, Unit] | None:
-    """What one pulse is worth."""
+    """The value of one pulse."""
     if (found := _PULSES_PER.fullmatch(said)) and _number(found["many"]):
         unit = TURN if _OF_TURNS.fullmatch(found["of"]) else unit_said(found["of"])
         return (1 / _number(found["many"]), unit) if unit is not None else None
@@ -112,20 +111,20 @@ def _pulse(said: str) -> tuple[float, Unit] | None:
 
 
 def _of_period(each: float, unit: Unit, scene: Scene) -> Reckoned | None:
-    """So much each second, where the time between two pulses is read."""
+    """A rate, where the time between two pulses is read."""
     usual = next((rate for rate in RATES if parse_unit(rate[0]) == unit), None)
     usual = usual or next((rate for rate in RATES if parse_unit(rate[0]).same_dimension(unit)), None)
     if usual is None:
         return None
     _, told_in, _ = usual
     rate = parse_unit(told_in)
-    # In SI for a period of a unit of the readings, then in the unit that such a rate is told in.
+    # In SI for a period of one unit of the readings, then in the unit of the rate.
     number = each * float(unit.scale) / float(scene.end.scale) / float(rate.scale)
     return scene.by_formula(f"{number:.12g} / x", {}, into=rate)
 
 
 def _held(said: str, scene: Scene) -> Reckoned | None:
-    """Litres by how high it stands."""
+    """Litres by level."""
     if found := _LYING.fullmatch(said):
         radius, length = _radius(found), _metres(found["long"] or found["length"])
         if not radius or not length:

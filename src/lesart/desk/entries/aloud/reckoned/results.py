@@ -1,6 +1,5 @@
-"""What unit a result is in by what it is called: ``kPa = …``, ``tempC = …``, ``voltage = …``; and where its name says
-what it is but not in which unit.
-"""
+"""The unit of a result by its name: ``kPa = …``, ``tempC = …``, ``voltage = …``; and names that say the quantity but
+not the unit."""
 
 from __future__ import annotations
 
@@ -24,7 +23,7 @@ IN_ONE: tuple[tuple[str, str], ...] = (
     (r"co2|tds", "ppm"),
     (r"turbid", "NTU"),
 )
-"""Quantities that makers reckon in one unit, as names begin."""
+"""Beginnings of names of quantities with one usual unit."""
 IN_ANY: Mapping[str, str] = {
     "pressure": "kPa",
     "weight": "g",
@@ -50,7 +49,7 @@ IN_ANY: Mapping[str, str] = {
     "volume": "L",
     "acceleration": "m/s^2",
 }
-"""Quantities whose figures mean nothing until somebody says the unit, and one that it may be."""
+"""Quantities whose numbers mean nothing without a unit, and an example of one."""
 OF_NONE = frozenset(
     [
         *(
@@ -71,18 +70,18 @@ OF_NONE = frozenset(
         *("input", "measurement", "signal", "sensor", "answer", "adc", "count", "counts"),
     ]
 )
-"""What anything may be called: it stays in the unit that it was in."""
+"""Generic names: the unit stays the same."""
 _NUMBERED = re.compile(r"[a-ln-z]\d$")
-"""``t2`` is the second temperature, and no square tonne; m2 is an area."""
+"""``t2`` is the second temperature, not a square tonne; m2 is an area."""
 LETTERS = frozenset("gmWNLJK")
-"""Units that are a letter and stand for no quantity that is called so, as v, i, r and t do."""
+"""One-letter units that are not also symbols of quantities, as v, i, r and t are."""
 INDICES = frozenset(["uv", "uvi", "uv index", "aqi", "iaq", "index", "air quality index"])
-"""Numbers without a unit, whatever they look like."""
+"""Names of numbers without a unit, whatever they look like."""
 
 
 def unit_of_result(what: str, end: Unit) -> Unit | None:
-    """Of what is called ``what`` and made of a reading in ``end``: the unit that its name says, 1 where it says that it
-    is in none or in one that nobody can know, None where it says nothing."""
+    """The unit of a result named ``what`` and made from a reading in ``end``: 1 where the name says that it has none or
+    an unknown one, None where the name says nothing."""
     word = " ".join(what.split()).lower()
     if word in OF_NONE:
         return None
@@ -98,12 +97,12 @@ def unit_of_result(what: str, end: Unit) -> Unit | None:
 
 
 def may_be_of_another_kind(what: str) -> bool:
-    """Is it a name of which nobody knows what it is in?"""
+    """True for a name whose unit nobody can know."""
     return " ".join(what.split()).lower() not in OF_NONE
 
 
 def what_would_tell(what: str) -> str:
-    """After the deed of a result that is in some unit, by a name that does not say in which; else nothing."""
+    """A sentence for a result whose name says the quantity but not the unit; else empty."""
     word = " ".join(what.split()).lower()
     unit = IN_ANY.get(word)
     told = f", {unit} = … would give it one" if unit else ""

@@ -1,4 +1,4 @@
-"""Which kind of part is meant, where its pins are named: of what is one thing to people, that which has them."""
+"""The kind of part that is meant, by its named pins: within a family, the kind that has them."""
 
 from __future__ import annotations
 
@@ -29,14 +29,13 @@ FAMILIES: tuple[tuple[str, tuple[str, ...]], ...] = (
         ("two-wire sensor", "four-wire module", "single-wire sensor", "echo ranger", "bridge amplifier"),
     ),
 )
-"""Kinds that are one thing to whoever names it, and differ in their pins."""
+"""Families of kinds that people call by one name, and that differ in their pins."""
 
 
 def part_with_pins(
     bare: str, words: Sequence[str], kinds: Mapping[str, PartKind], parts: Mapping[str, Part]
 ) -> PartSaid | None:
-    """What is said of a part whose pins have these names: of kinds that are one thing to people that which has
-    them."""
+    """The line with the kind of the family that has pins with these names."""
     try:
         made = part_said(bare, kinds, parts)
     except RequestError:
@@ -56,6 +55,6 @@ def part_with_pins(
 
 
 def _left(kind: PartKind, words: Sequence[str]) -> set[str]:
-    """Pins that are joined to one of a board, must be, and are not named."""
+    """Pins that have to be joined to the board and are not named."""
     named = {own_pin(kind, word) for word in words}
     return {pin.name for pin in kind.pins if not pin.optional and pin.name not in named and use_met_by(pin.roles)}

@@ -1,6 +1,5 @@
-"""A part with the pins of the board that it is joined to, in a line: ``button on p4``, ``ultrasonic trig p4 echo p5``,
-``led on p9 with 330 ohm to ground``.
-"""
+"""A part with its pins on the board, in a line: ``button on p4``, ``ultrasonic trig p4 echo p5``, ``led on p9 with 330
+ohm to ground``."""
 
 from __future__ import annotations
 
@@ -22,10 +21,10 @@ _PLACED = re.compile(
     re.IGNORECASE,
 )
 _LETTERS = ("p", "d", "io", "gpio", "dio")
-"""What signal pins are called on boards, before their number."""
+"""Prefixes of signal pins on boards, before their number."""
 _NO_PIN = frozenset(("on", "to", "at", "pin", "pins", "and", "the", "of", "with"))
 ANALOG = "analog sensor"
-"""What is read by an analog pin, whatever it measures."""
+"""Roles read by an analog pin, whatever they measure."""
 RESISTIVE = "resistive sensor"
 _POWERED = re.compile(
     r"(?:^|(?<=[\s,]))(?:(?P<supply>vcc|vdd|vin|v\+|power|supply)\s*(?:=|to|on|->)?\s*(?P<rail>3v3|3[.,]3\s?v|5\s?v)"
@@ -40,7 +39,7 @@ _BITS = re.compile(
 
 @dataclass(frozen=True)
 class OnPins:
-    """A part, and its lines to the board as they are typed. ``placed`` are the roles of its pins with the board's."""
+    """A part, and its connections to the board as typed. ``placed`` are the roles of its pins with the board's pins."""
 
     part: PartSaid
     lines: tuple[str, ...]
@@ -48,7 +47,7 @@ class OnPins:
 
 
 def part_on_pins(typed: str, kinds: Mapping[str, PartKind], parts: Mapping[str, Part]) -> OnPins | None:
-    """Of a hook-up with one board. None where no pin is said, or nobody knows which pin is meant."""
+    """The part on its pins, in a hook-up with one board. None where no pin is stated, or it is ambiguous."""
     boards = [part for part in parts.values() if part.kind.group == "board"]
     if len(boards) != 1:
         return None
@@ -66,7 +65,7 @@ def part_on_pins(typed: str, kinds: Mapping[str, PartKind], parts: Mapping[str, 
         return None
     part, own = made
     if part.kind.name == ANALOG and tail.ohms and RESISTIVE in kinds:
-        # What gives a voltage by itself depends on no resistor.
+        # A sensor that outputs a voltage needs no resistor.
         part = named_part(bare, kinds[RESISTIVE], kinds, parts)
         own = [(signal_pin(part.kind), to) for _, to in own]
     lines = _lines(part, own, tail, board)
@@ -75,7 +74,7 @@ def part_on_pins(typed: str, kinds: Mapping[str, PartKind], parts: Mapping[str, 
 
 
 def names_pins(typed: str) -> bool:
-    """Does it name a pin of a board, where there may be none yet?"""
+    """True where it names a pin of a board, which may not exist yet."""
     found = list(_PLACED.finditer(typed))
     return (
         any(each["said"] or not each["pin"].isdigit() for each in found)
@@ -84,7 +83,7 @@ def names_pins(typed: str) -> bool:
 
 
 def pins_named(typed: str) -> tuple[str, ...]:
-    """The pins of a board that it may name, as boards of the catalogue call them: ``p21``, ``a0``."""
+    """The board pins that it may name, as boards of the catalogue call them: ``p21``, ``a0``."""
     typed = _BITS.sub(_bit_by_bit, typed)
     found = [each for each in _PLACED.finditer(typed) if each["said"] or each["name"] or not each["pin"].isdigit()]
     pins = [
@@ -94,7 +93,7 @@ def pins_named(typed: str) -> tuple[str, ...]:
 
 
 def strange_pins(typed: str, board: Part) -> tuple[str, ...]:
-    """Pins that are said for certain, and that the board does not have."""
+    """Pins that are clearly named but missing on the board."""
     found = [
         each
         for each in _PLACED.finditer(_BITS.sub(_bit_by_bit, typed))
@@ -117,7 +116,7 @@ def _bit_by_bit(found: re.Match[str]) -> str:
 def _made(
     said: str, board: Part, kinds: Mapping[str, PartKind], parts: Mapping[str, Part]
 ) -> tuple[PartSaid, list[tuple[str, str]]] | None:
-    """The part, and its pins with those of the board. Raises RequestError for what says nothing of such a part."""
+    """The part, and its pins with the board's. Raises RequestError for words that do not fit such a part."""
     if strange_pins(said, board):
         return None
     all_found = [each for each in _PLACED.finditer(said) if pin_of_board(each["pin"], board)]
@@ -145,18 +144,18 @@ def _made(
 
 
 def _is_driven(part: PartSaid) -> bool:
-    """A lamp or a buzzer, which ohms after it stand before."""
+    """True for a lamp or a buzzer, whose resistor is in series."""
     pins = part.kind.pins
     return len(pins) == 2 and any(set(pin.roles) & {"lamp +", "lamp −"} or pin.load_a for pin in pins)
 
 
 def _lines(part: PartSaid, own: Sequence[tuple[str, str]], tail: Tail, board: Part) -> list[str]:
-    """Its connections, as they are typed."""
+    """Its connections as typed."""
     if len(part.kind.pins) == 2 and len(own) == 1:
         return _with_two_legs(part, own[0], tail, board)
     straight = [f"{part.name}.{pin} > {board.name}.{to}" for pin, to in own]
     if not tail.ohms:
-        # A pull-up without ohms is built in, at the board or on the module; a rail is what feeds it.
+        # A pull-up without ohms is built in, on the board or the module; the rail feeds it.
         return [*straight, *_fed(part, tail, board)]
     if tail.way or tail.rail:
         rail = tail.rail_of(board)
@@ -165,7 +164,7 @@ def _lines(part: PartSaid, own: Sequence[tuple[str, str]], tail: Tail, board: Pa
 
 
 def _fed(part: PartSaid, tail: Tail, board: Part) -> list[str]:
-    """What stands at a rail of its own pins; empty where no rail is said, or it has none for it."""
+    """Its pin at a rail; empty where no rail is stated, or it has no such pin."""
     rail = tail.rail_of(board)
     role = "ground" if rail == GROUND else "supply"
     own = next((pin.name for pin in part.kind.pins if role in pin.roles), None)
@@ -173,8 +172,8 @@ def _fed(part: PartSaid, tail: Tail, board: Part) -> list[str]:
 
 
 def _with_two_legs(part: PartSaid, own: tuple[str, str], tail: Tail, board: Part) -> list[str]:
-    """One leg at a pin, the other one at a rail; the resistor before a lamp, or from the pin to the rail that the
-    sensor is not at."""
+    """One leg at a pin, the other one at a rail; the resistor in series with a lamp, or from the pin to the rail
+    opposite the sensor."""
     (pin, to), rail = own, tail.rail_of(board)
     other = next(each.name for each in part.kind.pins if each.name != pin)
     if _is_driven(part):
@@ -194,12 +193,12 @@ def _with_two_legs(part: PartSaid, own: tuple[str, str], tail: Tail, board: Part
 
 
 def _is_board_pin_alone(said: str, found: re.Match[str]) -> bool:
-    """``5v to vcc`` says no part at all."""
+    """True for ``5v to vcc``, which names no part at all."""
     return not (said[: found.start()] + said[found.end() :]).strip(" ,")
 
 
 def _power_lines(part: PartSaid, powered: Sequence[re.Match[str]], board: Part) -> list[str]:
-    """To the rails that are said."""
+    """Connections to the stated rails."""
     lines = []
     for found in powered:
         role = "supply" if found["supply"] else "ground"
@@ -212,7 +211,7 @@ def _power_lines(part: PartSaid, powered: Sequence[re.Match[str]], board: Part) 
 
 
 def pin_of_board(said: str, board: Part) -> str | None:
-    """The board's pin that is called so: ``4``, ``d4``, ``gpio4`` and ``p4`` are one."""
+    """The board's pin of that name: ``4``, ``d4``, ``gpio4`` and ``p4`` are the same."""
     bare = re.sub(r"^(?:gpio|dio|io|d|p)?(?=\d)", "", said.lower())
     by_name = {pin.name.lower(): pin.name for pin in board.kind.pins}
     called = [said.lower(), *(f"{letters}{bare}" for letters in _LETTERS if bare.isdigit())]
@@ -226,7 +225,10 @@ def _part(
     kinds: Mapping[str, PartKind],
     parts: Mapping[str, Part],
 ) -> PartSaid | None:
-    """What stands around the pins. The word before a lone pin may belong to the part: ``button 4``, ``fan p7``."""
+    """The part in the text around the pins.
+
+    The word before a lone pin may belong to the part: ``button 4``, ``fan p7``.
+    """
     word = words[0]
     if len(placed) > 1 or is_pin_name(word):
         made = part_with_pins(_around(said, placed, with_name=False), words, kinds, parts)

@@ -1,4 +1,4 @@
-"""What the pins of parts are called on modules and in programs."""
+"""Names of parts' pins on modules and in programs."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ BY_ROLE: tuple[tuple[str, tuple[str, ...]], ...] = (
     (r"rx|rxd", ("serial receive",)),
     (r"signal|sig|output|aout|ao", ("analog out", "pulse out", "count out")),
 )
-"""What pins are called on parts and boards, and what they are for."""
+"""Names of pins on parts and boards, by role."""
 CALLED: Mapping[str, tuple[str, ...]] = {
     "trig": ("start",),
     "trigger": ("start",),
@@ -69,9 +69,9 @@ CALLED: Mapping[str, tuple[str, ...]] = {
     "anode": ("+",),
     "cathode": ("−",),
 }
-"""Names that a pin may have here for what is printed on the part, the likeliest first."""
+"""Names of pins here for what is printed on the part, the likeliest first."""
 NAMES = ("data", "clock", "out", "select", "latch", "reset", "echo", "start", "wiper")
-"""What pins are called here."""
+"""Names of pins here."""
 _NUMBERED = re.compile(
     r"(?<![\w.])(?P<name>[a-z][a-z+−-]{0,9}|d\d)\s*(?:=|:|on|to|at|pin|\s)*(?<![\w.])(?P<pin>[a-z]{0,4}\d{1,2})(?![\w.,°%])",
     re.IGNORECASE,
@@ -79,7 +79,7 @@ _NUMBERED = re.compile(
 
 
 def own_pin(kind: PartKind, word: str) -> str | None:
-    """The part's pin that is called so, here or elsewhere."""
+    """The part's pin of that name, here or elsewhere."""
     names = [pin.name for pin in kind.pins]
     own = [name for name in names if name.lower() == word.lower()]
     # A is a contact of an encoder, a one of seven segments.
@@ -92,19 +92,19 @@ def own_pin(kind: PartKind, word: str) -> str | None:
 
 
 def has_pins(kind: PartKind, words: Sequence[str]) -> bool:
-    """Has it each of them, and each another one?"""
+    """True where it has each of them, as different pins."""
     own = [own_pin(kind, word) for word in words]
     return None not in own and len(set(own)) == len(own)
 
 
 def is_pin_name(word: str) -> bool:
-    """Is it what a pin is called, and nothing else?"""
+    """True for a pin name and nothing else."""
     return word.lower() in (*CALLED, *NAMES) or any(
         re.fullmatch(pattern, word, re.IGNORECASE) for pattern, _ in BY_ROLE
     )
 
 
 def pins_numbered(said: str, kind: PartKind | None = None) -> str:
-    """All that names a pin of a part, of this kind or of any, with one of a board: ``clk 2 dio 3``."""
+    """All pins of a part, of this kind or of any, with pins of a board: ``clk 2 dio 3``."""
     found = list(_NUMBERED.finditer(said))
     return " ".join(each[0] for each in found if is_pin_name(each["name"]) or (kind and own_pin(kind, each["name"])))

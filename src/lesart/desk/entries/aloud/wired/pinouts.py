@@ -1,7 +1,7 @@
-"""What a line that is typed in 1 Wire tells of the board's pins: ``pot on a0``, ``oled sda 21 scl 22``.
+"""What a line typed in 1 Wire tells about the board's pins: ``pot on a0``, ``oled sda 21 scl 22``.
 
-A board of the catalogue spreads its pins by our own rules. Where its values do not say otherwise yet, the pins that a
-person names are taken for those that his board has.
+A board of the catalogue has pins by our own rules. Until its values say otherwise, pins that a person names are taken
+to exist on their board.
 """
 
 from __future__ import annotations
@@ -36,9 +36,9 @@ from lesart.desk.entries.aloud.figures import takes
 from lesart.desk.entries.typed_values import as_written
 
 RARE = ("analog_pins", "edge_pins", "width_pins")
-"""What pins cannot do where the board's maker has not meant them for it."""
+"""Uses that pins only have where the board's maker provides them."""
 MOST = 64
-"""A pin of a higher number is rather a slip than a pin."""
+"""A pin with a higher number is more likely a slip."""
 _LINE = re.compile(
     r"(?:^|[\s,;:(])(?P<line>sda|scl|sck|sclk|mosi|miso|tx|txd|rx|rxd)\s*(?:=|:|->|is|on|at|to|pin)?\s*(?:on\s+|pin\s+)*"
     r"(?P<pin>[a-z]{0,4}\d{1,2})(?![\w.])",
@@ -84,7 +84,7 @@ def board_said(typed: str, board: Part) -> dict[str, Written]:
 
 
 def pinout_said(typed: str, board: Part) -> dict[str, str]:
-    """What is said of the board's pins alone: ``sda 21 scl 22``, ``analog pins a0-a5``. Empty for anything else.
+    """A line about the board's pins alone: ``sda 21 scl 22``, ``analog pins a0-a5``. Empty for anything else.
 
     Raises RequestError where lines of a bus are missing.
     """
@@ -102,7 +102,7 @@ def pinout_said(typed: str, board: Part) -> dict[str, str]:
 
 
 def _listed(typed: str, name: str, written: str, board: Part) -> dict[str, str]:
-    """Numbers alone are called as the board calls them; of all its pins those in A are analog."""
+    """A list with bare numbers named as the board does; among all pins those with A are analog."""
     if written.lower() == ALL:
         return {name: ALL}
     use = next(each for each in USES if each.name == name)
@@ -149,8 +149,10 @@ def _own_name(pin: str, board: Part) -> str:
 
 
 def joins_renamed(hookup: Hookup, board: Part, said: Mapping[str, str]) -> Iterator[Mend]:
-    """Ends of connections at pins that are called otherwise from now on: D4 instead of p4. None where ports have
-    letters of their own, PA and PB, and nobody knows which is meant."""
+    """Ends of connections at renamed pins: D4 instead of p4.
+
+    None for ports with letters of their own, PA and PB, where it is ambiguous.
+    """
     values = {**board.values, **said}
     there = {name for use in (SIGNAL, ANALOG) for name in pins_of(values, use)}
     if len({name.rstrip("0123456789") for name in pins_of(values, SIGNAL)}) > 1:
@@ -167,8 +169,10 @@ def joins_renamed(hookup: Hookup, board: Part, said: Mapping[str, str]) -> Itera
 
 
 def pins_besides(pins: Sequence[str], board: Part, written: Container[str], hookup: Hookup) -> dict[str, str]:
-    """The values with which a board has such pins too: counted from 0, or more of them. Empty where it has them all, or
-    says itself which it has."""
+    """The values that add such pins to a board: counted from 0, or more of them.
+
+    Empty where it has them all, or its own values list its pins.
+    """
     if not has_pinout(board.kind):
         return {}
     said: dict[str, str] = {}
@@ -186,7 +190,7 @@ def pins_besides(pins: Sequence[str], board: Part, written: Container[str], hook
 
 
 def _last_is_joined(board: Part, hookup: Hookup) -> bool:
-    """Counted from 0 there are as many analog pins as before, so the last one goes."""
+    """True where the last analog pin is joined: counted from 0 there are as many as before, so that one would go."""
     last = [pin.name for pin in board.kind.pins if pin.name.lower().startswith("a")][-1:]
     return any(hookup.joins_at(End(board.name, name)) for name in last)
 
@@ -198,10 +202,12 @@ def uses_said(
     hookup: Hookup,
     new: Container[str] = (),
 ) -> dict[str, str]:
-    """The values with which the board's pins can do what they are joined for. ``placed`` has the roles of the part's
-    pin with the board's pin. Empty for a use that is written down, or that something is joined to where it is now; and
-    for what a board does at some of its pins only, unless the pin is ``new``: a thermistor at a pin that is no analog
-    one is a mistake, and has its note."""
+    """The values that let the board's pins do what they are joined for.
+
+    ``placed`` has the roles of the part's pin with the board's pin. Empty for a use that is already set, or in use
+    where it is now; and for a use that boards have on some pins only, unless the pin is ``new``: a thermistor on a pin
+    that is not analog is a mistake, and has its note.
+    """
     if not has_pinout(board.kind):
         return {}
     wanted: defaultdict[Use, dict[int, str]] = defaultdict(dict)
@@ -229,13 +235,13 @@ def uses_said(
 
 
 def _with_third(pins: Mapping[int, str], use: Use, board: Part) -> list[str]:
-    """A part that only listens, or only speaks, tells two lines of the bus; the third stays where it is."""
+    """A part that only listens, or only speaks, fixes two lines of the bus; the third stays where it is."""
     there = pins_of(board.values, use)
     filled = [pins.get(index, name) for index, name in enumerate(there)]
     return filled if len(set(filled)) == len(use.roles) else list(pins.values())
 
 
 def _is_free(use: Use, board: Part, hookup: Hookup) -> bool:
-    """May the one place that it has be elsewhere?"""
+    """True where its single place may move."""
     there = [pin for pin in board.kind.pins if set(use.roles) & set(pin.roles)]
     return use.count is None or not any(hookup.joins_at(End(board.name, pin.name)) for pin in there)

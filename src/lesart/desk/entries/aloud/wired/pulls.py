@@ -1,4 +1,4 @@
-"""Resistors from lines to a rail, as they are said: ``4.7k pull-ups on sda and scl``, ``10k pull-down on p4``."""
+"""Resistors from lines to a rail, as people say them: ``4.7k pull-ups on sda and scl``, ``10k pull-down on p4``."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ _BUS = re.compile(
 
 
 def pulls_said(typed: str, hookup: Hookup) -> tuple[str, ...]:
-    """The connections, as they are typed; none for other lines, and where nobody knows which pins are meant."""
+    """The connections as typed; none for other phrases, and where the pins are ambiguous."""
     found = next(filter(None, (pattern.match(typed.strip()) for pattern in _SAID)), None)
     boards = [part for part in hookup.parts.values() if part.kind.group == "board"]
     if found is None or len(boards) != 1:
@@ -34,7 +34,7 @@ def pulls_said(typed: str, hookup: Hookup) -> tuple[str, ...]:
 
 
 def _pins(said: str, board: Part) -> tuple[str, ...]:
-    """The lines of the bus where nothing else is said."""
+    """The pins; by default the lines of the bus."""
     if not said or _BUS.match(said):
         return tuple(pin.name for pin in board.kind.pins if set(pin.roles) & set(BUS_LINES))
     named = [each for each in re.split(r"\s*(?:,|\band\b|\s)\s*", re.sub(r"\bpins?\b", " ", said)) if each]

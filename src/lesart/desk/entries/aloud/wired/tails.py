@@ -1,4 +1,4 @@
-"""What comes after a part and its pins: the resistor that it depends on, a pull-up, the rail of its other leg."""
+"""The tail after a part and its pins: its resistor, a pull-up, the rail of its other leg."""
 
 from __future__ import annotations
 
@@ -26,8 +26,10 @@ _PARTS = (("rail", _RAIL), ("pull", _PULL), ("ohms", _OHMS))
 
 @dataclass(frozen=True)
 class Tail:
-    """``ohms`` as they are written; ``way`` up or down; ``rail`` as it is called: each empty where it is not said.
-    ``is_resistor``: somebody says that the ohms are one of their own."""
+    """``ohms`` as written; ``way`` up or down; ``rail`` by name: each empty where not stated.
+
+    ``is_resistor``: the ohms are those of a separate resistor.
+    """
 
     ohms: str = ""
     way: str = ""
@@ -36,12 +38,12 @@ class Tail:
 
     @property
     def resistor(self) -> str:
-        """What a connection runs through; empty where nothing is said."""
+        """The resistor of a connection; empty where none is stated."""
         bare = " Ω" if re.fullmatch(r"[\d.,]+", self.ohms) else ""
         return f" through resistor {self.ohms}{bare}" if self.ohms else ""
 
     def rail_of(self, board: Part) -> str:
-        """The board's rail that is meant: of a supply, and of a pull-up, that of its own level."""
+        """The board's rail that is meant; for an unnamed supply or pull-up, that of its own level."""
         said = self.rail.lower().replace(" ", "").replace(",", ".")
         if said in ("gnd", "ground") or (not said and self.way == "down"):
             return GROUND
@@ -55,7 +57,7 @@ class Tail:
 
 
 def tail_of(said: str) -> tuple[str, Tail]:
-    """What is left before it, and what stands there, in whatever order."""
+    """The text before the tail, and the tail, in any order."""
     found: dict[str, re.Match[str]] = {}
     while True:
         cut = next(

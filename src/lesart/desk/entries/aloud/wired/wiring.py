@@ -1,7 +1,7 @@
-"""A part or a connection as people say it aloud, put into the words that 1 Wire takes.
+"""A part or a connection as people say it, translated into what 1 Wire accepts.
 
 ``a 10k resistor`` is ``resistor = resistor 10k``, ``a 16x2 lcd with a backpack`` a two-wire character display, and
-``sensor sda to board sda`` is joined by what those pins are for, whatever a part calls them.
+``sensor sda to board sda`` is joined by the roles of the pins, whatever a part calls them.
 """
 
 from __future__ import annotations
@@ -96,7 +96,7 @@ ALOUD: tuple[tuple[str, str], ...] = (
     (r"(?:logic )?level (?:converter|translator)", "level shifter"),
     (r"mosfet|n-channel fet", "transistor"),
 )
-"""What people call the kinds of parts. What is not stated of a board, its volts, is not guessed."""
+"""Names of kinds of parts. A board's voltage is not guessed where it is not stated."""
 _ADDRESS = re.compile(r"\s*(?:\bat\s+)?(?:address\s+)?\b(?P<address>0x[0-9a-f]{2})\b", re.IGNORECASE)
 _SMALL = re.compile(r"^(?:with|of|at|and|an?|the|each|in|for)$", re.IGNORECASE)
 _CALLED = re.compile(r"\s+(?:called|named)\s+(?P<name>[^\d\W][\w -]*)$", re.IGNORECASE)
@@ -106,7 +106,7 @@ _ON_PIN = re.compile(
     re.IGNORECASE,
 )
 LONGEST_NAME = 14
-"""A kind whose name is longer gives a part the name of its group."""
+"""A kind with a longer name gives a part the name of its group."""
 
 
 @dataclass(frozen=True)
@@ -119,7 +119,7 @@ class PartSaid:
 
 
 def part_said(typed: str, kinds: Mapping[str, PartKind], taken: Mapping[str, object]) -> PartSaid | None:
-    """None where no kind is named. Raises RequestError for what is said of it and no value of it."""
+    """The part that is named; None where no kind is. Raises RequestError for figures that are not values of it."""
     called = _CALLED.search(typed)
     said = without_article(_CALLED.sub("", typed))
     address = _ADDRESS.search(said)
@@ -149,7 +149,7 @@ def part_said(typed: str, kinds: Mapping[str, PartKind], taken: Mapping[str, obj
 
 
 def named_part(said: str, kind: PartKind, kinds: Mapping[str, PartKind], taken: Mapping[str, object]) -> PartSaid:
-    """A part of a kind that its pins tell; its name and its address where they are said."""
+    """A part of a kind known from its pins, with its name and address if stated."""
     called, address = _CALLED.search(said), _ADDRESS.search(said)
     values: dict[str, Written] = {}
     if address is not None:
@@ -159,21 +159,21 @@ def named_part(said: str, kind: PartKind, kinds: Mapping[str, PartKind], taken: 
 
 
 def signal_pin(kind: PartKind) -> str:
-    """The pin by which it is read or driven: a tap, or what gives something out, before all others."""
+    """The pin by which it is read or driven: a tap or an output before all others."""
     carry = [pin for pin in kind.pins if not set(pin.roles) <= set(POWER)]
     gives = [pin for pin in carry if any(role == "wiper" or role.endswith(" out") for role in pin.roles)]
     return (*gives, *carry, *kind.pins)[0].name
 
 
 def is_part_on_a_pin(typed: str, kinds: Mapping[str, PartKind]) -> bool:
-    """``ntc on a0``, which says two things at once."""
+    """True for ``ntc on a0``, which says two things at once."""
     return (_ON_PIN.search(typed) is not None or bool(pins_numbered(typed))) and _kind_in(
         without_article(typed), kinds
     ) is not None
 
 
 def _short(kind: PartKind) -> str:
-    """``board`` for a 5 V board, ``sensor`` for what has a long name."""
+    """A short name: ``board`` for a 5 V board, ``sensor`` for a kind with a long name."""
     if "amplifier" in kind.name:
         return "amplifier"
     if kind.group == "display" and len(kind.name) > LONGEST_NAME:
@@ -182,13 +182,13 @@ def _short(kind: PartKind) -> str:
 
 
 def _at_address(address: int, kind: PartKind, kinds: Mapping[str, PartKind]) -> PartKind:
-    """One of its group that can have it, where a person says only that it is on the bus."""
+    """A kind of its group that can have the address, where only the bus is stated."""
     alike = (kind, *(each for each in kinds.values() if each.group == kind.group and each.name.startswith("two-wire")))
     return next((each for each in alike if address in each.addresses), kind)
 
 
 def _kind_in(said: str, kinds: Mapping[str, PartKind]) -> tuple[PartKind, str] | None:
-    """The kind that is named, by the longest name of all that stand there, and what else is said."""
+    """The named kind, by the longest name in the text, and the rest of the text."""
     display = display_in(said) or display_in(display_plainly(f"a {said}"))
     if display is not None and display[1].part in kinds:
         shown = kinds[display[1].part]
@@ -201,7 +201,7 @@ def _kind_in(said: str, kinds: Mapping[str, PartKind]) -> tuple[PartKind, str] |
     if not matches:
         return None
     found, kind = max(matches, key=lambda each: len(each[0][0]))
-    # What else means the same kind says nothing more: a lipo battery.
+    # Another word for the same kind adds nothing: a lipo battery.
     rest = f"{said[: found.start()]} {said[found.end() :]}"
     for pattern, name in ALOUD:
         if name == kind:
@@ -210,7 +210,7 @@ def _kind_in(said: str, kinds: Mapping[str, PartKind]) -> tuple[PartKind, str] |
 
 
 def _values_in(rest: str, kind: PartKind) -> dict[str, Written]:
-    """By name, each for the first parameter of its dimension; two resistances of a divider in their order."""
+    """Values by name, each for the first parameter of its dimension; two resistances of a divider in order."""
     found: dict[str, Written] = {}
     figures = [re.sub(r"\s*ohms?\b", " Ω", each.strip(), flags=re.IGNORECASE) for each in FIGURE.findall(rest)]
     for word in re.split(r"[\s,/+]+", FIGURE.sub(" ", rest)):
@@ -261,7 +261,7 @@ def join_plainly(typed: str, hookup: Hookup) -> str | None:
 def end_said(said: str, hookup: Hookup) -> End:
     """``sensor sda``, ``sda of the sensor`` or ``sensor.data``; a pin alone is the board's where there is one.
 
-    Raises RequestError with the pins that there are.
+    Raises RequestError with the existing pins.
     """
     said = without_article(said)
     if said in hookup.parts:
@@ -277,7 +277,7 @@ def end_said(said: str, hookup: Hookup) -> End:
 
 
 def _which_pin(name: str, hookup: Hookup) -> str:
-    """What to say of a part that was named without one."""
+    """What to say about a part named without a pin."""
     pins = [each.name for each in hookup.parts[name].kind.pins]
     if not pins:
         return f'"{name}" has no pins; a connection goes through it: name two pins, and "through {name}" after them.'
