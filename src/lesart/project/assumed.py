@@ -1,6 +1,6 @@
-"""Values that nobody has said: a recipe assumes them, ``assumed = "bits, reference"`` in their table tells them apart.
+"""Assumed values: set by a recipe, and listed in their table by ``assumed = "bits, reference"``.
 
-They count like all others; each has a note until a person has said what it is, or that it is right.
+They count like all others; each has a note until a person has stated or confirmed it.
 """
 
 from __future__ import annotations
@@ -17,11 +17,11 @@ from lesart.project.toml_values import dotted, value_at
 
 ASSUMED = "assumed"
 IN = ("channels", "parts", "panels", "faces", "sources")
-"""Groups whose tables may hold values that are assumed."""
+"""Groups whose tables may hold assumed values."""
 
 
 def parted(tables: Mapping[str, Any]) -> tuple[dict[str, Any], tuple[Key, ...], list[Problem]]:
-    """The tables without that word, the keys that it names, and what is wrong with it."""
+    """The tables without ``assumed``, the keys that it lists, and problems in it."""
     found: list[Key] = []
     problems: list[Problem] = []
     left = {name: _without(group, (name,), found, problems) if name in IN else group for name, group in tables.items()}
@@ -29,7 +29,7 @@ def parted(tables: Mapping[str, Any]) -> tuple[dict[str, Any], tuple[Key, ...], 
 
 
 def without_assumed(table: Mapping[str, Any]) -> dict[str, Any]:
-    """The table as the source itself knows it, and the tables in it."""
+    """A table without ``assumed``, in its inner tables too."""
 
     def bare(value: Any) -> Any:
         if isinstance(value, Mapping):
@@ -69,18 +69,18 @@ def _names(said: object) -> tuple[str, ...]:
 
 
 def joined(names: Iterable[str]) -> str:
-    """As the project file has them."""
+    """Assumed names as the project file lists them."""
     return ", ".join(names)
 
 
 def mend_of(assumed: Iterable[Key], key: Key) -> Mend:
-    """What says that the value at ``key`` is right, among all that are assumed."""
+    """The mend that confirms the assumed value at ``key``."""
     left = [str(each[-1]) for each in assumed if each[:-1] == key[:-1] and each != key]
     return Mend((*key[:-1], ASSUMED), joined(left) or None)
 
 
 def with_said(editor: Editor, text: str, keys: Iterable[Key]) -> str:
-    """The text in which the values at ``keys`` are assumed no longer; as it was where none of them was."""
+    """The text in which the values at ``keys`` are no longer assumed; unchanged where none of them was."""
     tables = tomllib.loads(text)
     left: dict[Key, list[str]] = {}
     for key in keys:

@@ -1,4 +1,4 @@
-"""A channel that is called by a part of its name: ``volts`` for ``volts [V]``."""
+"""A channel meant by part of its name: ``volts`` for ``volts [V]``."""
 
 from __future__ import annotations
 
@@ -9,12 +9,12 @@ _UNIT = re.compile(r"\s*(?:\[[^\[\]]*\]|\([^()]*\)|/\s*\S+)\s*$")
 
 
 def bare_name(name: str) -> str:
-    """Without the unit that comes after it, in brackets or after a stroke."""
+    """A name without the unit at its end, in brackets or after a slash."""
     return _UNIT.sub("", name).strip() or name
 
 
 def channel_called(said: str, names: Iterable[str]) -> str | None:
-    """The channel of that name; else the only one that is called so but for its unit and for large letters."""
+    """The channel of that name; else the only one of that name apart from its unit and its case."""
     names = list(names)
     if said in names:
         return said

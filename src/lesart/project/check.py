@@ -65,14 +65,13 @@ GROUPS = (
     "pictures",
     "controllers",
 )
-"""Groups of tables with names of their own."""
+"""Groups of named tables."""
 TABLES = (*GROUPS, "wire", "loop", "pack")
-"""Tables of a project; each says itself what is wrong with it."""
+"""Other tables of a project; each is checked on its own."""
 
 
 def read_tables(text: str) -> dict[str, Any]:
-    """Plain tables of a TOML text, without what tells assumed values apart. Raises ProjectError with the line where it
-    is not TOML."""
+    """Plain tables of a TOML text, without ``assumed``. Raises ProjectError with the line where it is not TOML."""
     return parted(_loaded(text))[0]
 
 
@@ -88,7 +87,7 @@ def _loaded(text: str) -> dict[str, Any]:
 
 
 def _unreadable(text: str, error: Exception) -> Problem:
-    """TOML that nobody could mean: what is nested without end, or a number of thousands of digits."""
+    """The problem of absurd TOML: endless nesting, or a number of thousands of digits."""
     if isinstance(error, RecursionError):
         return Problem("this is too deeply nested", "", "a project has lists and tables in each other a few times")
     long = re.compile(r"[\d_]{4000,}").search(text)
@@ -99,9 +98,9 @@ def _unreadable(text: str, error: Exception) -> Problem:
 def check_project(text: str, before: Project | None = None, assets: Assets | None = None) -> Project:
     """The project a text describes. Raises ProjectError with every problem found.
 
-    ``before`` is the project of an earlier text: what is written as it was there is taken from it and not checked
-    again, because an edit changes one value and must be on the glass at once. ``assets`` reads fonts and pictures;
-    without it those of the earlier text are used, or none can be read.
+    ``before`` is the project of an earlier text: unchanged tables are taken from it and not checked again, because an
+    edit changes one value and must be on the glass at once. ``assets`` reads fonts and pictures; without it those of
+    the earlier text are used, if any.
 
     Top-level tables that Lesart does not know are the person's own and are kept; a wrong key inside one of Lesart's
     tables is a problem, because a misspelt key would silently do nothing.
@@ -165,13 +164,13 @@ def check_tables(
 
 
 def _top(written: Table) -> tuple[dict[str, Any], list[Problem]]:
-    """What stands above all tables."""
+    """Keys above all tables."""
     values, problems = read_table(TOP, {key: written[key] for key in OF_PROJECT if key in written}, "")
     return values, [Problem(each.place.lstrip("."), each.value, each.wanted) for each in problems]
 
 
 def _unknown(tables: Table) -> list[Problem]:
-    """Keys above all tables that mean nothing."""
+    """Problems for unknown keys above all tables."""
     known = (*OF_PROJECT, *TABLES)
     return [
         Problem(key, shown(value), "this key is not known here; it may be lesart, name or about")
@@ -210,7 +209,7 @@ def _channels(
 
 @dataclass(frozen=True)
 class _Glass:
-    """Panels and faces, with what is drawn on them; ``unread`` says of fonts and pictures why they cannot be read."""
+    """Panels and faces, with what is drawn on them; ``unread`` is why fonts and pictures cannot be read."""
 
     charsets: dict[str, CharacterSet]
     fonts: dict[str, Font]
@@ -257,7 +256,7 @@ def _hookup(tables: Table, problems: list[Problem], before: Project | None) -> H
 
 
 def _homes(tables: Table, hookup: Hookup, before: Project | None) -> Mapping[Key, Home]:
-    """Facts that have a home elsewhere; those of before, where nothing that they depend on was changed."""
+    """Facts that have a home elsewhere; the earlier ones, where nothing that they depend on has changed."""
     if before is not None and hookup is before.hookup and leans_on(tables) == leans_on(before.tables):
         return before.homes
     return homes_of(tables, hookup)
@@ -274,7 +273,7 @@ def _sums(
 
 
 def _kept_sources(tables: Table, before: Project | None) -> Mapping[str, Source]:
-    """Sources written as before: they lean on nothing else."""
+    """Unchanged sources: they depend on nothing else."""
     found = tables.get("sources")
     if before is None or not isinstance(found, Mapping):
         return {}
@@ -283,7 +282,7 @@ def _kept_sources(tables: Table, before: Project | None) -> Mapping[str, Source]
 
 
 def _kept_channels(tables: Table, hookup: Hookup, before: Project | None) -> Mapping[str, Channel]:
-    """Channels written as before, where all that they lean on is as before."""
+    """Unchanged channels, where everything that they depend on is unchanged."""
     if before is None or hookup is not before.hookup or tables.get("sources") != before.tables.get("sources"):
         return {}
     found, earlier = tables.get("channels"), before.stated.get("channels", {})
@@ -300,8 +299,8 @@ def _kept_faces(
     pictures: Mapping[str, ShownPicture],
     before: Project | None,
 ) -> Mapping[str, Face]:
-    """Faces written as before, on panels written as before, of channels and pictures that are those of before: a
-    picture's file may be another one though all is written as it was."""
+    """Unchanged faces, on unchanged panels, with the same channels and pictures: a picture's file may change though its
+    table does not."""
     if before is None or before.channels.keys() != channels.keys() or before.pictures.keys() != pictures.keys():
         return {}
     if any(tables.get(key) != before.tables.get(key) for key in ("fonts", "pictures", "charsets")):
@@ -321,7 +320,7 @@ def _kept_faces(
 
 
 def _texts_in(node: object) -> Iterator[str]:
-    """All texts of a table, channels' names among them."""
+    """All texts in a table, which include channels' names."""
     if isinstance(node, str):
         yield node
     elif isinstance(node, Mapping):
@@ -333,8 +332,8 @@ def _texts_in(node: object) -> Iterator[str]:
 
 
 def _with_groups(tables: Table, problems: list[Problem]) -> dict[str, Any]:
-    """The tables with nothing instead of a group that does not hold tables with names: whoever looks into a group
-    finds tables there, and what is wrong is said once."""
+    """The tables without groups that are not tables of named tables: code that looks into a group finds tables there,
+    and the problem is reported once."""
     found = dict(tables)
     for kind in GROUPS:
         group = tables.get(kind, {})
@@ -347,7 +346,7 @@ def _with_groups(tables: Table, problems: list[Problem]) -> dict[str, Any]:
 def _each(
     tables: Table, kind: str, problems: list[Problem], check: Callable[[str, Table], tuple[Any, list[Problem]]]
 ) -> dict[str, Any]:
-    """Check every table of one kind; the good ones are returned, the problems of the others collected."""
+    """Check every table of one kind; good ones are returned, problems of the others collected."""
     good = {}
     for name, table in tables.get(kind, {}).items():
         result, found = check(name, table)

@@ -1,4 +1,4 @@
-"""Files that go out: none takes the place of one that a project reads, and of no other without being told so."""
+"""Exported files: none replaces a file that a project reads, nor any other one without permission."""
 
 from __future__ import annotations
 
@@ -13,12 +13,15 @@ from lesart.project.named_files import named_files
 
 
 class TakenError(StorageError):
-    """Another file is there; whoever asked may want it replaced."""
+    """Another file is there; the person may want it replaced."""
 
 
 def check_free(path: Path, project: Path | None = None, *, replace: bool = False) -> None:
-    """May a file be written there? Raises StorageError where a project reads it: the one in the folder ``project``, or
-    the one in whose folder it lies; and TakenError where another file is there and it is not to be replaced."""
+    """Check whether a file may be written.
+
+    Raises StorageError where a project reads it: that in the folder ``project``, or that in the file's own folder; and
+    TakenError where another file is there that is not to be replaced.
+    """
     where = path.resolve()
     for folder in _projects(where, project):
         if where.is_relative_to(folder / OWN_FOLDER):
@@ -32,7 +35,7 @@ def check_free(path: Path, project: Path | None = None, *, replace: bool = False
 
 
 def write_export(path: Path, content: str | bytes, project: Path | None = None, *, replace: bool = False) -> None:
-    """Write a file that goes out, as ``check_free`` allows. Raises StorageError."""
+    """Write an exported file, as ``check_free`` allows. Raises StorageError."""
     check_free(path, project, replace=replace)
     write_whole(path, content)
 
@@ -44,7 +47,7 @@ def _projects(where: Path, project: Path | None) -> Iterator[Path]:
 
 
 def _read_by(folder: Path) -> set[Path]:
-    """All files that a project reads, ``lesart.toml`` first. Of a broken project at least that one."""
+    """All files that a project reads, ``lesart.toml`` first; for a broken project only that one."""
     found = {(folder / FILE).resolve()}
     try:
         tables = read_tables(read_text(folder / FILE))

@@ -13,7 +13,7 @@ COLUMNS = ("part", "pin", "to_part", "to_pin", "role", "through", "through_is", 
 
 
 def joins_csv(hookup: Hookup) -> str:
-    """One line a connection, in the order of the project."""
+    """One line per connection, in the order of the project."""
     text = io.StringIO()
     table = csv.writer(text, lineterminator="\n")
     table.writerow(COLUMNS)

@@ -36,7 +36,7 @@ from lesart.project.assets.shown_picture import ShownPicture
 
 Table = Mapping[str, Any]
 ADOPTED = "adopted"
-"""The calibration in use, among those kept."""
+"""Name of the calibration in use."""
 VARYING = ("law", "true", "calm", "fit", "alarms", "pack")
 """Sections of a channel that a variant may have of its own."""
 
@@ -54,7 +54,7 @@ class Channel:
     part: str
     unit_raw: Unit
     no_reading: tuple[float, ...]
-    """Raw values that stand for none."""
+    """Raw values that mean no reading."""
     unit: Unit
     lowest: float
     highest: float
@@ -68,29 +68,29 @@ class Channel:
     valid_d: float
     most_lag_s: float
     outside: str
-    """What becomes of a reading beyond ``lowest`` or ``highest``: shown as it is, or marked."""
+    """What happens to a reading beyond ``lowest`` or ``highest``: shown as it is, or marked."""
     alarms: tuple[Alarm, ...]
     field: Field
     calibrations: tuple[Calibration, ...] = ()
-    """From before; the adopted one is ``references`` with ``correction``."""
+    """Earlier calibrations; the adopted one is ``references`` with ``correction``."""
     variant: str = ""
     variants: tuple[Channel, ...] = ()
-    """Other ways to read it, each a channel of the same name with its ``variant`` named."""
+    """Its variants, each a channel of the same name with its ``variant`` set."""
     computed: str = FLOATS
-    """How the desk works it out: by ``chain``, or by the whole numbers that a firmware makes of it."""
+    """How the desk computes it: by ``chain``, or by the integers of a firmware."""
 
     @property
     def says(self) -> str:
-        """What its filters do, in a few words."""
+        """Its filters in a few words."""
         return ", ".join(each.says for each in self.filters) or "as measured"
 
     @property
     def adopted(self) -> Calibration:
-        """Its references with what is fitted through them."""
+        """The adopted calibration: its references with the fit through them."""
         return Calibration(ADOPTED, self.references, self.correction)
 
     def key(self, section: str) -> Key:
-        """Where a section of its tables stands: with the variant, where it is one and sections vary."""
+        """The key of a section of its tables: that of the variant, where it is one and the section may vary."""
         if self.variant and section in VARYING:
             return ("channels", self.name, "variants", self.variant, section)
         return ("channels", self.name, section)
@@ -119,13 +119,13 @@ class Home:
 
     @property
     def name(self) -> str:
-        """What it is one with; its own place where nothing else is said."""
+        """The identity of the fact; its own place by default."""
         return self.one_with or ".".join(str(part) for part in self.key)
 
 
 @dataclass(frozen=True)
 class LoopSettings:
-    """``overruled``: by name of a task, what is written of it and nothing else; ``values`` with defaults besides."""
+    """``overruled``: the written values of a task by its name; ``values`` include defaults."""
 
     processor: Processor = Processor()
     limits: Limits = Limits()
@@ -133,7 +133,7 @@ class LoopSettings:
     shutter_ms: float = 20.0
     overruled: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
     usual: dict[str, dict[str, str | int | bool]] = field(default_factory=dict, compare=False)
-    """What each task is where nothing is said, as the file would have it: filled in by who knows the captures."""
+    """Default values of each task, as the file would have them: filled in where the captures are known."""
 
 
 @dataclass(frozen=True)
@@ -154,23 +154,23 @@ class Project:
     measured: Mapping[str, str]
     tables: Table
     homes: Mapping[Key, Home] = field(default_factory=dict)
-    """Of facts, by the key at which each may be stated again."""
+    """Homes of facts, by the key at which each may be stated again."""
     assumed: tuple[Key, ...] = ()
-    """Values that nobody has said yet."""
+    """Values that are still assumed."""
     about: str = ""
-    """Said when it is opened."""
+    """Text shown when it is opened."""
     stated: Table = field(default_factory=dict)
-    """``tables`` with every fact that is not stated there as its home has it."""
+    """``tables`` with every fact that is not stated there filled in from its home."""
     charsets: Mapping[str, CharacterSet] = field(default_factory=dict)
     fonts: Mapping[str, Font] = field(default_factory=dict)
-    """Those of its own that could be read."""
+    """Its own fonts that could be read."""
     pictures: Mapping[str, ShownPicture] = field(default_factory=dict)
     unread: Mapping[Key, str] = field(default_factory=dict)
     """Why a font or a picture could not be read, by the key of its table."""
     assets: Assets = field(default_factory=Assets)
     loop: LoopSettings = field(default_factory=LoopSettings)
     controllers: Mapping[str, Controller] = field(default_factory=dict)
-    """Of its own, beside those that are built in."""
+    """Its own controllers, besides the built-in ones."""
     traces: Mapping[str, PanelTrace] = field(default_factory=dict)
     """Logic traces of panels, by panel."""
     pack: PackSettings = PackSettings()
@@ -180,11 +180,11 @@ class Project:
         return tuple(face for face in self.faces.values() if face.panel == panel)
 
     def assumes_rate(self, source: str) -> bool:
-        """Is nothing known of when the samples of a source came, so that their rate is assumed?"""
+        """True where the times of a source's samples are unknown, so that their rate is assumed."""
         return not self.sources[source].time and ("sources", source, "rate") in self.assumed
 
     def looking_at(self, channel: Channel) -> Project:
-        """The project with the fields of a channel as its variant has them; itself where it is not a variant."""
+        """The project with a channel's fields as in its variant; itself where it is not a variant."""
         if not channel.variant:
             return self
         faces = {name: face.looking_at(channel.name, channel.variant) for name, face in self.faces.items()}
@@ -195,6 +195,6 @@ class Project:
         return tuple(name for name in self.panels if any(face.fields_of(channel) for face in self.faces_on(name)))
 
     def fields_on(self, panel: str, channel: str) -> tuple[tuple[Face, FieldItem], ...]:
-        """The fields of a panel that show a channel, each with its face: a reading may stand there in several dresses,
-        as in °C on one row and °F on the next."""
+        """The fields of a panel that show a channel, each with its face: a reading may be there in several forms, as in
+        °C on one row and °F on the next."""
         return tuple((face, item) for face in self.faces_on(panel) for item in face.fields_of(channel))

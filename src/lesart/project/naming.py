@@ -1,6 +1,6 @@
-"""Tables of the project renamed and copied; all that mentions one follows its name.
+"""Renaming and copying tables of the project; all mentions follow.
 
-What mentions what is said by the parameters themselves, so a new one is followed as soon as it says whose name it is.
+The parameters themselves say what they name, so a new one is followed as soon as it does.
 """
 
 from __future__ import annotations
@@ -19,19 +19,18 @@ from lesart.project.toml_lines import with_copied_tables
 from lesart.project.toml_values import value_at
 
 NOUNS = {"channels": "channel", "panels": "panel", "faces": "face", "parts": "part"}
-"""What can be renamed and copied, in a word."""
+"""What can be renamed and copied, with its noun."""
 CALLED = {**NOUNS, "charsets": "character set", "pictures": "picture", "fonts": "font"}
-"""All that a person gives a name."""
+"""Everything that a person names."""
 LONGEST = 40
 TASKS = {"channels": ("convert", "count"), "panels": ("draw", "scan"), "sources": ("read", "count")}
-"""Tasks of the loop are called after what they are of."""
+"""Tasks of the loop are named after their subjects."""
 LINKED = {"parts": ("panels", "sums"), "panels": ("parts",)}
-"""A panel and the part that it is in the hook-up have one name, and so have a sum and the part it makes."""
+"""A panel and its part in the hook-up share a name, and so do a sum and its part."""
 
 
 def renamed(editor: Editor, text: str, project: Project, group: str, old: str, typed: str) -> str:
-    """The text with a table called otherwise, and everything that mentions it. Raises RequestError where the name
-    cannot be."""
+    """The text with a table renamed, and every mention of it. Raises RequestError for an invalid name."""
     new = free_name(project, group, typed)
     for each in (group, *LINKED.get(group, ())):
         tables = read_tables(text)
@@ -52,11 +51,11 @@ def _with_name(editor: Editor, text: str, project: Project, group: str, old: str
 
 
 def _measured(editor: Editor, text: str, project: Project, old: str, new: str) -> str:
-    """Answers of the bring-up list are called after the pins they are of."""
+    """The text with measured values renamed, which are named after their pins."""
     for name, value in project.measured.items():
         if name.startswith((f"{old}.", f"{old} ")):
             called = new + name.removeprefix(old)
-            # In its line, so that the list keeps its order; a file that is written otherwise has it at the end.
+            # In its line, so that the list keeps its order; in a file written differently it goes to the end.
             in_line = re.sub(rf'(?m)^(\s*)"{re.escape(name)}"(?=\s*=)', rf'\1"{called}"', text)
             if value_at(read_tables(in_line), ("wire", "measured", called)) == value:
                 text = in_line
@@ -67,7 +66,7 @@ def _measured(editor: Editor, text: str, project: Project, old: str, new: str) -
 
 
 def mentions_of(project: Project, tables: Table, group: str, old: str, new: str) -> Iterator[tuple[Key, str]]:
-    """Each value that names a table, with what it is after the table is called otherwise."""
+    """Each value that names a table, with its new value after renaming."""
     for table in tables_in(tables):
         for parameter in parameters_at(project, table):
             written = value_at(tables, (*table, parameter.name))

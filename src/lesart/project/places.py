@@ -1,4 +1,4 @@
-"""Where a problem is: from the dotted place to the key, the line of the file, and the words of the screen."""
+"""The place of a problem: from the dotted place to the key, the line of the file, and the words of the screen."""
 
 from __future__ import annotations
 
@@ -16,14 +16,13 @@ _INDEX = re.compile(r"\[(\d+)\]")
 
 
 def located(problem: Problem, tables: Mapping[str, Any], text: str) -> Problem:
-    """With its line and its words, where they are found."""
+    """A problem with its line and its words, where found."""
     key = key_of(tables, problem.place)
     return replace(problem, line=line_of(text, key), words=in_words(tables, key))
 
 
 def key_of(tables: Any, place: str) -> Key:
-    """The key that a dotted place is written from, by the names that there are: a name may have dots in it. What is not
-    there stands as it is written, after what is."""
+    """The key of a dotted place, by existing names: a name may have dots in it. Missing parts are kept as written."""
     key: list[str | int] = []
     node, rest = tables, place
     while rest:
@@ -44,7 +43,7 @@ def key_of(tables: Any, place: str) -> Key:
 
 
 def line_of(text: str, key: Key) -> int:
-    """The line on which a value stands, or the table that it belongs into; 0 where neither is written as one."""
+    """The line of a value, or of its table; 0 where neither is written as one."""
     lines = text.splitlines()
     for end in range(len(key), 0, -1):
         header = header_of(lines, key[:end])
@@ -56,14 +55,14 @@ def line_of(text: str, key: Key) -> int:
 
 
 def _first_below(lines: list[str], table: Key) -> int:
-    """The first header of a table that has none itself, as one of tables only; 0 without any."""
+    """The first header below a table without a header of its own; 0 without any."""
     names = [str(part) for part in table]
     headers = (number for number, line in enumerate(lines, 1) if line.lstrip().startswith("["))
     return next((number for number in headers if header_path(lines[number - 1])[: len(names)] == names), 0)
 
 
 def _line_in(lines: list[str], header: int, rest: Key) -> int:
-    """The line of a key after a header, or at the top of the file; 0 where it has none of its own."""
+    """The line of a key after a header, or at the top of the file; 0 where it has no line of its own."""
     if not rest or not isinstance(rest[0], str):
         return 0
     pattern = re.compile(rf"\s*(?:{re.escape(rest[0])}|\"{re.escape(rest[0])}\")\s*=")
@@ -103,8 +102,8 @@ SECTIONS = {
 
 
 def in_words(tables: Mapping[str, Any], key: Key) -> str:
-    """As the screen speaks of it, counted from 1: ``beta of law 3 of counts``; the dotted key of what it has no words
-    for."""
+    """A place in the words of the screen, counted from 1: ``beta of law 3 of counts``; a dotted key where there are
+    none."""
     if key[:2] == ("wire", "joins") and len(key) > 2 and isinstance(key[2], int):
         return _of_join(tables, key)
     if key[:2] == ("loop", "tasks") and len(key) > 2:
@@ -136,7 +135,7 @@ def _of_join(tables: Mapping[str, Any], key: Key) -> str:
 
 
 def _chained(parts: list[str]) -> str:
-    """The inmost first."""
+    """Parts chained, the innermost first."""
     return " of ".join(reversed(parts))
 
 

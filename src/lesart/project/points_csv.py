@@ -25,7 +25,7 @@ COLUMNS = (
 
 
 def points_csv(channel: Channel) -> str:
-    """One row a reference, all numbers in the channel's unit, which stands in the heading."""
+    """One row per reference, all numbers in the channel's unit, which is in the header."""
     file = io.StringIO()
     writer = csv.writer(file, lineterminator="\n")
     unit = channel.unit.symbol

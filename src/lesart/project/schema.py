@@ -1,6 +1,6 @@
-"""What the project file may hold, as one table: which parameters stand in which of its tables.
+"""The schema of the project file as one table: the parameters of each of its tables.
 
-Values edited in place, what ``+`` writes, and the page on the project file go by it; a test holds it against what
+Values edited in place, what ``+`` writes, and the page on the project file follow it; a test compares it with what
 ``check_project`` reads.
 """
 
@@ -46,25 +46,25 @@ from lesart.project.toml_values import value_at
 
 Parameters = tuple[Parameter, ...]
 NAME, INDEX = "*", "#"
-"""What stands for any name, and for the place of an entry in a list."""
+"""Placeholders for any name, and for the index of an entry in a list."""
 
 
 def parameters_at(project: Project, table: Key) -> Parameters:
-    """What may be written in a table, by its key; nothing where the project file has no such table."""
+    """The parameters of a table by its key; none where the project file has no such table."""
     of_channel = table
     if table[:1] == ("channels",) and table[2:3] == ("variants",):
-        of_channel = (*table[:2], *table[4:])  # a variant is told the same things as its channel
+        of_channel = (*table[:2], *table[4:])  # a variant has the same parameters as its channel
     rule = SCHEMA.get(_pattern_of(of_channel))
     if rule is None:
         return ()
     if isinstance(rule, tuple):
         return rule
-    # Of what it has not said itself it is told what its channel is.
+    # What it does not state itself is that of its channel.
     return rule(project, of_channel if value_at(project.tables, table) is None else table)
 
 
 def _pattern_of(table: Key) -> tuple[str, ...]:
-    """The pattern in the schema that a key is a case of; the key itself, as far as it is words, where none is."""
+    """The pattern in the schema that matches a key; the key itself where none does."""
     for pattern in SCHEMA:
         if len(pattern) == len(table) and all(_is_case(part, of) for part, of in zip(table, pattern, strict=True)):
             return pattern
@@ -82,13 +82,13 @@ def _kind(project: Project, table: Key) -> str:
 
 
 def _register(project: Project, table: Key) -> Parameters:
-    """Those that the registers of a line have."""
+    """The parameters of a line's registers."""
     kind = LINES.get(_kind(project, table[:-2]))
     return kind.register if kind is not None else ()
 
 
 def _by_kind(kinds: Mapping[str, Any]) -> Callable[[Project, Key], Parameters]:
-    """Those of the kind that a table names."""
+    """The parameters of the kind that a table names."""
 
     def found(project: Project, table: Key) -> Parameters:
         kind = kinds.get(_kind(project, table))
@@ -114,7 +114,7 @@ def _trace(project: Project, table: Key) -> Parameters:
 
 
 def _glyphs(project: Project, table: Key) -> Parameters:
-    """A parameter for each letter there is: any other letter would do as well."""
+    """A parameter for each existing letter; any other letter is allowed as well."""
     own = value_at(project.tables, table) or {}
     says = "rows of dots, or segments by name"
     return tuple(Parameter(each, f"glyph {each}", "text", says, longest=LONGEST_GLYPH) for each in own)
@@ -157,7 +157,7 @@ def _measured(project: Project, table: Key) -> Parameters:
 
 
 def tables_in(tables: Mapping[str, Any]) -> Iterator[Key]:
-    """The key of every table that a project file has and the schema knows, variants with their sections too."""
+    """The key of every table of a project file that the schema knows, sections of variants included."""
     for pattern in SCHEMA:
         yield from _cases(tables, (), pattern)
         if pattern[:2] == ("channels", NAME) and len(pattern) > 2:

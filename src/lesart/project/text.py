@@ -1,4 +1,4 @@
-"""Edits to the text of ``lesart.toml`` that keep everything else as it stands: comments, order, own keys."""
+"""Edits to the text of ``lesart.toml`` that keep everything else: comments, order, own keys."""
 
 from __future__ import annotations
 
@@ -25,15 +25,15 @@ from lesart.project.toml_values import LINES, add_entry, delete_value, dotted, s
 
 
 class Editor:
-    """Sets values in project texts: in their lines where they are written plainly, else in a document of a library's,
-    of which it keeps the last; parsing one with its comments costs more than all the rest."""
+    """Edits project texts: line by line where written plainly, else through a library's document, of which it caches
+    the last; parsing one with its comments costs more than everything else."""
 
     def __init__(self) -> None:
         self._text: str | None = None
         self._document: Any = None
 
     def with_value(self, text: str, key: Key, value: Written) -> str:
-        """The text with the value at ``key`` set; tables on the way are made where they are missing."""
+        """The text with the value at ``key`` set; missing tables on the way are made."""
         changed = replaced_value(text, key, value)
         if changed is None:
             changed = value_added(text, key, value)
@@ -58,30 +58,30 @@ class Editor:
         return text
 
     def with_entry(self, text: str, key: Key, entry: Mapping[str, Written]) -> str:
-        """The text with an entry more at the end of the list at ``key``; the list is made where there is none."""
+        """The text with another entry at the end of the list at ``key``; the list is made where there is none."""
         if value_at(tomllib.loads(text), key) == []:
             text = cut_none(text, key) or self.without_value(text, key)
         added = with_entry_added(text, key, entry)
         return self._changed(text, lambda document: add_entry(document, key, entry)) if added is None else added
 
     def without(self, text: str, key: Key) -> str:
-        """The text without the entry at ``key``, which ends in its index; the list goes too when it was the last."""
+        """The text without the entry at ``key``, which ends in its index; with the last entry the list goes too."""
         cut = cut_entry(text, key) or cut_tables(text, key)
         return cut or self._changed(text, lambda document: delete_value(document, key))
 
     def with_none(self, text: str, key: Key) -> str:
-        """The text with a list at ``key`` that has no entry, where there is no list: it stands for itself."""
+        """The text with an explicit empty list at ``key``, where there is no list."""
         if value_at(tomllib.loads(text), key) is not None:
             return text
         added = none_added(text, key)
         return self._changed(text, lambda document: set_value(document, key, [])) if added is None else added
 
     def without_value(self, text: str, key: Key) -> str:
-        """The text without the value at ``key``, which is one of a table; its line goes, all others stay."""
+        """The text without the value at ``key`` of a table; only its line goes."""
         return cut_value(text, key) or self._changed(text, lambda document: delete_value(document, key))
 
     def with_renamed(self, text: str, key: Key, name: str) -> str:
-        """The text with the table at ``key`` called ``name``. Raises RequestError where it is in line."""
+        """The text with the table at ``key`` renamed to ``name``. Raises RequestError for an inline table."""
         changed = renamed_tables(text, key, name)
         if changed is None:
             raise RequestError(f"{dotted(key)} is not written as a table of its own, so it cannot be renamed here.")

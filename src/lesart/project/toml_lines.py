@@ -1,9 +1,9 @@
-"""Edits to the text of a project line by line: what stands around a change stays to the letter, and it is quick.
+"""Edits to the text of a project line by line: everything around a change stays to the letter, and it is quick.
 
-Reading a document with its comments takes ten times as long as reading its values, and gives the comments after a table
-to that table, though they mostly speak of what comes next. So what is written plainly is changed in its lines; each
-change of more than a value is read again and compared with what was meant, and is None where it came out otherwise.
-What is left is for the library's documents, in ``text``.
+Parsing a document with its comments takes ten times as long as parsing its values, and assigns comments after a table
+to that table, though they mostly belong to the next one. So plain texts are changed in their lines; each change of more
+than a value is parsed again and compared with what was meant, and is None where it differs. The rest goes through the
+library's documents, in ``text``.
 """
 
 from __future__ import annotations
@@ -24,13 +24,13 @@ _BARE = re.compile(r"[A-Za-z0-9_-]+")
 
 
 def with_table_added(text: str, key: Key, table: Mapping[str, Written]) -> str | None:
-    """The text with a table at ``key``, after the last of those that depend on what it belongs to; None where none
-    does, where something is there already, or where a value takes more than a line."""
+    """The text with a table at ``key``, after the last of those with the same parent; None where there is none, where
+    the key exists, or where a value takes more than a line."""
     return None if value_at(toml_pieces.loads(text), key) is not None else _added(text, key, table, "[{}]", key[:-1])
 
 
 def with_entry_added(text: str, key: Key, entry: Mapping[str, Written]) -> str | None:
-    """The text with a ``[[table]]`` more at the end of the list at ``key``; None where that is written in line."""
+    """The text with another ``[[table]]`` at the end of the list at ``key``; None for an inline list."""
     there = value_at(toml_pieces.loads(text), key)
     if key[-1] in LINES:
         return _line_added(text, key, entry) if there else None
@@ -38,7 +38,7 @@ def with_entry_added(text: str, key: Key, entry: Mapping[str, Written]) -> str |
 
 
 def _line_added(text: str, key: Key, entry: Mapping[str, Written]) -> str | None:
-    """An entry more in a list of which each stands in a line, written as the one before it."""
+    """Another entry in a list with one entry per line, written like the one before it."""
     whole, lines = toml_pieces.loads(text), _lines_of(text)
     inside = _lines_of_list(lines, key)
     if not inside:
@@ -52,7 +52,7 @@ def _line_added(text: str, key: Key, entry: Mapping[str, Written]) -> str | None
 
 
 def _replaced_in_line(text: str, key: Key, value: Written) -> str | None:
-    """A value of an entry of such a list."""
+    """A value replaced in an entry of such a list."""
     *path, index, name = key
     lines = _lines_of(text)
     inside = [place for place in _lines_of_list(lines, tuple(path)) if lines[place].lstrip().startswith("{")]
@@ -65,7 +65,7 @@ def _replaced_in_line(text: str, key: Key, value: Written) -> str | None:
 
 
 def _lines_of_list(lines: Sequence[str], key: Key) -> range:
-    """Where the lines of a list stand that begins and ends in lines of its own; nowhere for one written otherwise."""
+    """The lines of a list whose brackets have lines of their own; none for any other."""
     start = header_of(lines, key[:-1])
     if start is None or not isinstance(key[-1], str):
         return range(0)
@@ -76,8 +76,10 @@ def _lines_of_list(lines: Sequence[str], key: Key) -> range:
 
 
 def _added(text: str, key: Key, table: Mapping[str, Written], brackets: str, behind: Key) -> str | None:
-    """Lines of a table after the values of the last one that begins with ``behind``. Comments that follow those speak
-    of what comes next, and stay before it."""
+    """The text with lines of a table inserted after the values of the last one that begins with ``behind``.
+
+    Comments after those belong to what comes next, and stay before it.
+    """
     path, whole = [str(part) for part in key], toml_pieces.loads(text)
     if path != list(key) or not all(isinstance(value, Written) for value in table.values()):
         return None
@@ -99,7 +101,7 @@ def _added(text: str, key: Key, table: Mapping[str, Written], brackets: str, beh
 
 
 def _with(tables: Any, key: Key, value: Any) -> Any:
-    """Tables with a value at ``key``; they are shared, so what is on the way there is copied."""
+    """Tables with a value at ``key``; shared ones on the way are copied."""
     if not key:
         return value
     if isinstance(key[0], int):
@@ -108,7 +110,7 @@ def _with(tables: Any, key: Key, value: Any) -> Any:
 
 
 def _without(tables: Any, key: Key) -> Any:
-    """Tables without what is at ``key``, nor its list or table where it was the last of that."""
+    """Tables without what is at ``key``, and without its list or table where that becomes empty."""
     held = tables[key[0]]  # KeyError or IndexError where nothing is there
     if len(key) == 1:
         if isinstance(tables, list):
@@ -119,7 +121,7 @@ def _without(tables: Any, key: Key) -> Any:
 
 
 def _if_it_is(lines: Sequence[str], wanted: Mapping[str, Any]) -> str | None:
-    """The text of lines, if it says what it should."""
+    """The text of lines, if it parses to what it should."""
     text = "".join(lines)
     try:
         return text if toml_pieces.loads(text) == wanted else None
@@ -128,12 +130,12 @@ def _if_it_is(lines: Sequence[str], wanted: Mapping[str, Any]) -> str | None:
 
 
 def _lines_of(text: str) -> list[str]:
-    """With their ends; a line of TOML ends nowhere else, whatever the standard library takes for the end of one."""
+    """Lines with their ends; only these end a line of TOML, whatever the standard library takes for one."""
     return re.findall(r"[^\n]*\n|[^\n]+", text)
 
 
 def _headers(lines: Sequence[str]) -> list[int]:
-    """Where a table begins, or a line of a list that looks as if one did."""
+    """Lines at which a table begins, or a line of a list that looks like one."""
     return [place for place, line in enumerate(lines) if line.lstrip().startswith("[")]
 
 
@@ -182,21 +184,21 @@ def replaced_value(text: str, key: Key, value: Written) -> str | None:
 
 
 NONE = "[]"
-"""A list without an entry, as it is written."""
+"""An empty list, as written."""
 
 
 def value_added(text: str, key: Key, value: Written) -> str | None:
-    """The text with a value more, after the others of its table; None where that is not written as one."""
+    """The text with another value, after the others of its table; None where the table is not written as one."""
     return _behind_others(text, key, value, _scalar(value))
 
 
 def none_added(text: str, key: Key) -> str | None:
-    """The text with a list that has no entry, as ``value_added`` puts it."""
+    """The text with an empty list, placed as by ``value_added``."""
     return _behind_others(text, key, [], NONE)
 
 
 def cut_none(text: str, key: Key) -> str | None:
-    """The text without the line of such a list, whose table stays; None where it does not stand alone in one."""
+    """The text without the line of such a list, whose table stays; None where it is not alone on a line."""
     whole, lines = toml_pieces.loads(text), _lines_of(text)
     table = {name: each for name, each in value_at(whole, key[:-1]).items() if name != key[-1]}
     wanted = _with(whole, key[:-1], table)
@@ -218,7 +220,7 @@ def _behind_others(text: str, key: Key, value: Any, literal: str) -> str | None:
 
 
 def cut_value(text: str, key: Key) -> str | None:
-    """The text without the line of a value; None where it does not stand alone in one, or alone in its table."""
+    """The text without the line of a value; None where it is not alone on a line, or is the only one in its table."""
     lines = _lines_of(text)
     start = header_of(lines, key[:-1])
     if start is None:
@@ -231,7 +233,7 @@ def cut_value(text: str, key: Key) -> str | None:
 
 
 def header_of(lines: Sequence[str], table: Key) -> int | None:
-    """The line of the header of a table, or of an entry of a list of tables; None for tables written in line."""
+    """The line of the header of a table, or of an entry of a list of tables; None for inline tables."""
     *path, last = table if table else ("",)
     index = last if isinstance(last, int) else None
     wanted = [*path] if index is not None else [*path, last]
@@ -250,16 +252,15 @@ def header_of(lines: Sequence[str], table: Key) -> int | None:
 
 
 def _scalar(value: Written) -> str:
-    """As TOML writes it: a text as JSON does, but that it wants one control code more written out."""
+    """A scalar in TOML: a text as in JSON, with one more control code escaped."""
     if isinstance(value, bool):
         return "true" if value else "false"
     return json.dumps(value, ensure_ascii=False).replace("\x7f", "\\u007f") if isinstance(value, str) else str(value)
 
 
 def swapped(text: str, key: Key) -> str | None:
-    """The text with the lines of the ``[[table]]`` at ``key`` and those of the next one changed; None where they are
-    not written so.
-    """
+    """The text with the lines of the ``[[table]]`` at ``key`` and those of the next one swapped; None where they are
+    not written so."""
     wanted = tomllib.loads(text)
     first, index = value_at(wanted, key[:-1]), int(key[-1])
     first[index], first[index + 1] = first[index + 1], first[index]
@@ -275,7 +276,7 @@ def swapped(text: str, key: Key) -> str | None:
 
 
 def _end_of_table(lines: list[str], start: int, headers: list[int]) -> int:
-    """The line after a table's last value: what is written between that and the next one speaks of what comes."""
+    """The line after a table's last value: anything between that and the next table belongs to the next."""
     behind = next((place for place in headers if place > start), len(lines))
     return 1 + max(place for place in range(start, behind) if lines[place].strip() and not _is_comment(lines[place]))
 
@@ -299,9 +300,8 @@ def cut_tables(text: str, key: Key) -> str | None:
 
 
 def renamed_tables(text: str, key: Key, name: str) -> str | None:
-    """The text in which all tables that begin with ``key`` have another name for its last part; None where they are
-    not written as tables. Only their headers change, so comments stay.
-    """
+    """The text with all tables that begin with ``key`` renamed in its last part; None where they are not written as
+    tables. Only their headers change, so comments stay."""
     wanted = tomllib.loads(text)
     holder = value_at(wanted, key[:-1])
     renamed = {name if each == key[-1] else each: value for each, value in holder.items()}
@@ -319,8 +319,8 @@ def renamed_tables(text: str, key: Key, name: str) -> str | None:
 
 
 def with_copied_tables(text: str, key: Key, name: str) -> str | None:
-    """The text with all tables that begin with ``key`` a second time, after the last of them, with ``name`` for its
-    last part; None where they are not written as tables. Comments within them are copied too."""
+    """The text with a copy of all tables that begin with ``key``, after the last of them, with ``name`` as its last
+    part; None where they are not written as tables. Comments within them are copied too."""
     lines = _lines_of(text)
     headers = _headers(lines)
     own = [place for place in headers if header_path(lines[place])[: len(key)] == list(key)]
@@ -340,7 +340,7 @@ def with_copied_tables(text: str, key: Key, name: str) -> str | None:
 
 
 def _behind_header(line: str) -> str:
-    """What a person wrote after the brackets of a header: the shortest end without which it still is one."""
+    """The text after the brackets of a header: the shortest end without which it is still a header."""
     for end in range(line.index("]") + 1, len(line) + 1):
         if line[end - 1] == "]" and header_path(line[:end]) and line[end : end + 1] != "]":
             return line[end:]
@@ -348,16 +348,16 @@ def _behind_header(line: str) -> str:
 
 
 def _quoted(part: str) -> str:
-    """A part of a header, or a name, as TOML wants it."""
+    """A part of a header, or a name, quoted where TOML needs it."""
     return part if _BARE.fullmatch(part) else _scalar(part)
 
 
 def header_path(header: str) -> list[str]:
-    """The keys of a table's header; empty where the line is none after all."""
+    """The keys of a table's header; empty where the line is not one."""
     return [*_header_path(header)]
 
 
-@lru_cache(maxsize=2048)  # every edit looks at all headers, and changes one
+@lru_cache(maxsize=2048)  # every edit reads all headers, and changes one
 def _header_path(header: str) -> tuple[str, ...]:
     try:
         found: Any = tomllib.loads(header)

@@ -1,8 +1,8 @@
-"""TOML read in pieces, each a named table with all that depends on it: what was read before is not read again.
+"""TOML parsed in pieces, each a named table with its subtables: unchanged pieces are not parsed again.
 
-An edit changes one value of one table, and must be on the glass at once; within a piece that changed the other tables
-are not read again either. Where a text cannot be parted with certainty it is read whole by the standard library, which
-also says what is wrong with one.
+An edit changes one value of one table, and must be on the glass at once; within a changed piece the other tables are
+not parsed again either. Where a text cannot be split safely it is parsed whole by the standard library, which also
+reports errors.
 """
 
 from __future__ import annotations
@@ -17,7 +17,8 @@ from typing import Any
 _NAME = r"""[A-Za-z0-9_-]+|"[^"\\\n]*"|'[^'\n]*'"""
 _HEADER = re.compile(rf"^\[\[?[ \t]*([A-Za-z0-9_-]+)[ \t]*(?:\.[ \t]*({_NAME}))?", re.MULTILINE)
 _OPENING = re.compile(r"^[ \t]*\[", re.MULTILINE)
-"""Where a table begins, or a line of a list that looks as if one did: what stands before that is not whole, then."""
+"""A line at which a table begins, or a line of a list that looks like one, where the part before it would be
+incomplete."""
 KEPT, KEPT_BODIES = 512, 2048
 
 Key = tuple[str, ...]
@@ -47,7 +48,7 @@ def loads(text: str) -> dict[str, Any]:
 
 
 def _is_added(whole: dict[str, Any], group: str, name: str | None, found: dict[str, Any]) -> bool:
-    """Put a piece to those before it; False where that might be another thing than to read them in one go."""
+    """Add a piece to those before it; False where the result might differ from parsing them in one go."""
     own = found.get(group)
     there = whole.setdefault(group, {})
     if list(found) != [group] or not isinstance(own, dict) or not isinstance(there, dict):
@@ -59,7 +60,7 @@ def _is_added(whole: dict[str, Any], group: str, name: str | None, found: dict[s
 
 
 def _pieces(text: str) -> Iterator[tuple[str | None, str | None, str]]:
-    """Group, name and text of each run of headers that belong to one name; first what stands before any header."""
+    """Group, name and text of each run of headers of one name; first the part before any header."""
     start, group, name = 0, None, None
     for found in _HEADER.finditer(text):
         its_name = found[2] and _unquoted(found[2])
@@ -71,7 +72,7 @@ def _pieces(text: str) -> Iterator[tuple[str | None, str | None, str]]:
 
 
 def _unquoted(name: str) -> str:
-    """What was made with quotes and what was added without them may be the same."""
+    """A header's name without quotes: quoted and bare keys may be the same."""
     return name[1:-1] if name[0] in "\"'" else name
 
 
@@ -85,8 +86,10 @@ def _read(piece: str) -> dict[str, Any]:
 
 
 def _of_tables(piece: str) -> dict[str, Any] | None:
-    """The tables of a piece, each read for itself; None where one opens what another wrote in line, or wrote before.
-    Raises ValueError where the standard library does for one of them."""
+    """The tables of a piece, each parsed alone; None where one reopens what another wrote inline, or before.
+
+    Raises ValueError where the standard library does for one of them.
+    """
     starts = [found.start() for found in _OPENING.finditer(piece)]
     whole = {**_body(piece[: starts[0] if starts else len(piece)])}
     by_header = _ByHeader()
@@ -101,7 +104,7 @@ def _of_tables(piece: str) -> dict[str, Any] | None:
 
 
 class _ByHeader:
-    """Puts tables into tables, and knows which of them headers made: none but those may be opened again."""
+    """Nests tables, and tracks which of them headers made: only those may be reopened."""
 
     def __init__(self) -> None:
         self._open: set[int] = set()
@@ -109,7 +112,7 @@ class _ByHeader:
         self._lists: set[int] = set()
 
     def holder(self, whole: dict[str, Any], path: Key) -> dict[str, Any] | None:
-        """The table at a path, made where it is missing, the last one of a list; None for what is written in line."""
+        """The table at a path, made where missing, the last one of a list; None for an inline one."""
         here = whole
         for part in path:
             there = here.get(part)
@@ -124,7 +127,7 @@ class _ByHeader:
         return here
 
     def entry_put(self, holder: dict[str, Any], name: str, body: dict[str, Any]) -> bool:
-        """A table more at the end of the list of that name; False where that is no list made by headers."""
+        """Append a table to the list of that name; False where that is not a list made by headers."""
         if name not in holder:
             self._lists.add(id(holder.setdefault(name, [])))
         entries = holder[name]
@@ -135,7 +138,7 @@ class _ByHeader:
         return True
 
     def table_put(self, holder: dict[str, Any], name: str, body: dict[str, Any]) -> bool:
-        """The values of a table, which others may have been put into already; False where it has values."""
+        """Set the values of a table, which may already have subtables; False where it has values."""
         table = holder.get(name)
         if table is None:
             table = holder[name] = {}
@@ -154,7 +157,7 @@ def _body(text: str) -> dict[str, Any]:
 
 @lru_cache(maxsize=KEPT_BODIES)
 def _header(line: str) -> tuple[Key, bool]:
-    """The path of a header, and whether it is that of an entry of a list. Raises ValueError for any other line."""
+    """The path of a header, and whether it is an entry of a list. Raises ValueError for any other line."""
     path, here = [], tomllib.loads(line)
     while isinstance(here, dict) and here:
         ((name, here),) = here.items()

@@ -1,4 +1,4 @@
-"""Values of a TOML document by their place: set, taken away, looked up."""
+"""Values of a TOML document by key: set, removed, looked up."""
 
 from __future__ import annotations
 
@@ -10,11 +10,11 @@ from lesart.core.errors import RequestError
 from lesart.core.notes import Key, Written
 
 LINES = ("references", "joins")
-"""Lists whose entries stand in one line each: there are many of them, and they are read as a table."""
+"""Lists with one entry per line: they have many entries, and are read like a table."""
 
 
 def add_entry(document: Any, key: Key, entry: Mapping[str, Written]) -> None:
-    """In an array in line as a table in line; else as a ``[[table]]`` of its own."""
+    """Add an entry: to an inline array as an inline table, else as a ``[[table]]`` of its own."""
     import tomlkit
 
     place = document
@@ -33,7 +33,7 @@ def add_entry(document: Any, key: Key, entry: Mapping[str, Written]) -> None:
         table.update(entry)
         table.add(tomlkit.nl())
         there.append(table)
-        # The library puts a line before an entry of a list that was made just now; the one after the entry is enough.
+        # The library puts an empty line before an entry of a new list; the one after the entry is enough.
         there[-1].trivia.indent = there[-1].trivia.indent.lstrip("\n")
         return
     inline = tomlkit.inline_table()
@@ -42,7 +42,7 @@ def add_entry(document: Any, key: Key, entry: Mapping[str, Written]) -> None:
 
 
 def delete_value(document: Any, key: Key) -> None:
-    """From plain tables or from a document; the list goes too when it was the last."""
+    """Delete a value from plain tables or from a document; with its last entry a list goes too."""
     place = document
     for step in key[:-2]:
         place = place[step]
@@ -86,7 +86,7 @@ def set_value(document: Any, key: Key, value: Written | Mapping[str, Written] | 
 
 
 def value_at(tables: Any, key: Key) -> Any:
-    """What stands at ``key`` in plain tables; None when nothing does."""
+    """The value at ``key`` in plain tables; None where there is none."""
     for step in key:
         if isinstance(step, int):
             if not isinstance(tables, list) or step >= len(tables):

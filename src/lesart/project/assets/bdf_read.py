@@ -10,13 +10,16 @@ from lesart.project.folder.files import read_whole
 
 MOST_BYTES = 4_000_000
 MOST_SIDE = 256
-"""Dots to a side that a glyph may have: larger ones are mistakes, or an attack."""
+"""Most dots to a side of a glyph: larger ones are mistakes, or an attack."""
 
 
 @dataclass(frozen=True)
 class BdfGlyph:
-    """``rows`` from the top, the leftmost dot the highest of ``width`` bits. ``left`` and ``bottom`` place its lower
-    left corner beside the origin, x to the right and y up; ``advance`` is how far the next one stands."""
+    """``rows`` from the top, the leftmost dot the highest of ``width`` bits.
+
+    ``left`` and ``bottom`` are the offset of its lower left corner from the origin, x to the right and y up;
+    ``advance`` is the distance to the next one.
+    """
 
     code: int
     name: str
@@ -30,7 +33,7 @@ class BdfGlyph:
 
 @dataclass(frozen=True)
 class BdfFont:
-    """``ascent`` and ``descent`` are dots above and below the line; glyphs by code, those without one left out."""
+    """``ascent`` and ``descent`` are dots above and below the baseline; glyphs by code, those without one left out."""
 
     name: str
     ascent: int
@@ -39,17 +42,17 @@ class BdfFont:
 
 
 def read_bdf(path: Path) -> BdfFont:
-    """The font of a file. Raises CaptureError with the line where it is none."""
+    """The font of a file. Raises CaptureError with the line where it is not valid."""
     return parse_bdf(read_whole(path, MOST_BYTES).decode("latin-1"), path.name)
 
 
 def parse_bdf(text: str, name: str) -> BdfFont:
-    """A font's text. Raises CaptureError with the line."""
+    """The font of a text. Raises CaptureError with the line."""
     return _Reader(name, text.splitlines()).font()
 
 
 class _Reader:
-    """One pass over the lines; ``line`` is where it stands, from 1."""
+    """One pass over the lines; ``line`` is the current one, from 1."""
 
     def __init__(self, name: str, lines: list[str]) -> None:
         self.name, self.lines, self.line = name, lines, 0

@@ -1,4 +1,4 @@
-"""A font as BDF, for any program and library that takes one."""
+"""A font as BDF, for any program or library that accepts one."""
 
 from __future__ import annotations
 

@@ -33,22 +33,22 @@ FONT_FILE = (
 OUTLINES = (".ttf", ".otf")
 MOST_BYTES = 16_000_000
 MOST_EMS = 8
-"""What is larger than so many ems is not a letter."""
+"""Anything wider than this many ems is not a letter."""
 LETTERS = "".join(map(chr, (*range(0x20, 0x7F), *range(0xA1, 0xAD), *range(0xAE, 0x180)))) + "ΔΩµπ°²³‰·→←↑↓±×÷√∞≈≤≥€"
-"""Those of a TrueType font that are rasterised: Latin, and what units need."""
+"""Letters of a TrueType font that are rasterised: Latin, and those that units need."""
 NO_LETTER = "\U0010fffd"
-"""From the private planes: a font shows its sign for a missing letter here."""
+"""A private-use character, for which a font draws its missing-glyph sign."""
 
 
 def read_font(path: Path, name: str, values: Mapping[str, Any]) -> Font:
-    """The font of a file. Raises CaptureError with a sentence where it is none."""
+    """The font of a file. Raises CaptureError with a sentence where it is not valid."""
     if path.suffix.lower() in OUTLINES:
         return rasterised(path, name, values["size"], values["level"] / 100.0)
     return font_of_bdf(read_bdf(path), name, path.name)
 
 
 def font_of_bdf(bdf: BdfFont, name: str, file: str) -> Font:
-    """As it is drawn; what hangs over the line's height is cut. Raises CaptureError where no glyph has a code."""
+    """The font as drawn, cut at the line's height. Raises CaptureError where no glyph has a code."""
     if not bdf.glyphs:
         raise CaptureError(f"{file} has no glyph with a code.")
     ascent, descent = max(bdf.ascent, 1), max(bdf.descent, 0)
@@ -57,7 +57,7 @@ def font_of_bdf(bdf: BdfFont, name: str, file: str) -> Font:
 
 
 def _placed(glyph: BdfGlyph, ascent: int, descent: int) -> Glyph:
-    """On the font's line, with the room that it takes to the next letter."""
+    """A glyph on the font's line, with its advance."""
     left = max(glyph.left, 0)
     width = max(glyph.advance, left + glyph.width, 1)
     top = ascent - (glyph.bottom + glyph.height)
@@ -88,7 +88,7 @@ def _rasterised(outlines: Any, file: str, name: str, size: int, level: float) ->
     glyphs = {}
     for letter in LETTERS:
         glyph = _drawn(outlines, letter, ascent, descent, level)
-        # A font draws one sign for all that it lacks; what looks like that is not there.
+        # A font draws one sign for everything it lacks; whatever looks like that is missing.
         if glyph != missing or not any(missing.rows):
             glyphs[letter] = glyph
     if not glyphs:
@@ -97,7 +97,7 @@ def _rasterised(outlines: Any, file: str, name: str, size: int, level: float) ->
 
 
 def _drawn(outlines: Any, letter: str, ascent: int, descent: int, level: float) -> Glyph:
-    """Raises CaptureError for a letter that is wider than letters are: damaged outlines reach anywhere."""
+    """A letter as drawn. Raises CaptureError for an absurdly wide one, from damaged outlines."""
     from PIL import Image, ImageDraw
 
     width, height = max(round(outlines.getlength(letter)), 1), max(ascent + descent, 1)

@@ -1,6 +1,7 @@
-"""Fonts and pictures that a project's tables name: read from beside it, and kept until the file or the table changes.
+"""Fonts and pictures that a project's tables name: read from its folder, and cached until the file or the table
+changes.
 
-A file that cannot be read is no mistake of the project: it opens, something stands in for it, and a note says why.
+A file that cannot be read is not a mistake of the project: it opens, with a placeholder, and a note says why.
 """
 
 from __future__ import annotations
@@ -21,14 +22,14 @@ from lesart.project.named_files import named_files
 
 Table = Mapping[str, Any]
 ALLOW = "lesart allow {folder}"
-"""What a person does who trusts it."""
+"""How to allow a file outside the folder."""
 KEPT = 200
-"""Results kept: edits go back and forth between few."""
+"""Number of cached results: edits go back and forth between few."""
 
 
 @dataclass
 class Assets:
-    """``folder`` is where the project file lies; None where there is none, and nothing can be read."""
+    """``folder`` is that of the project file; None where there is none, and nothing can be read."""
 
     folder: Path | None = None
     files: WatchedFiles = field(default_factory=WatchedFiles)
@@ -59,7 +60,7 @@ class Assets:
             return crossed_out(values, str(error)), []
 
     def stray(self, tables: Table) -> list[Problem]:
-        """Each file that tables name and that lies outside the project's folder without anybody having allowed it."""
+        """Each file that tables name outside the project's folder without permission."""
         if self.folder is None:
             return []
         problems = []
@@ -78,7 +79,7 @@ class Assets:
         return problems
 
     def _once(self, values: Mapping[str, Any], read: Callable[[Path], Any], name: str) -> Any:
-        """What was made of the same file before. Raises what ``read`` raises."""
+        """The cached result for the same file, or a new one. Raises what ``read`` raises."""
         path = (self.folder or Path()) / values["file"]
         try:
             there = path.stat()

@@ -1,4 +1,5 @@
-"""Pictures in and out: PNG, BMP, PBM, XBM, GIF become greys of a size; one-bit frames become files and tables."""
+"""Pictures in and out: PNG, BMP, PBM, XBM and GIF become grey frames of a size; one-bit frames become files and
+tables."""
 
 from __future__ import annotations
 
@@ -23,17 +24,17 @@ if TYPE_CHECKING:
     from PIL.Image import Image
 
 FORMATS = ("PNG", "BMP", "PPM", "XBM", "GIF")
-"""As the library names them; PPM reads PBM too."""
+"""Formats as the library names them; PPM reads PBM too."""
 MOST_BYTES = 64_000_000
 MOST_FRAMES, MOST_PIXELS = 256, 32 << 20
-"""The pixels are those of all frames together."""
+"""Most frames, and most pixels of all frames together."""
 IN_LINE = 12
 KEPT, FILLED, STRETCHED = SCALES = ("keep all", "fill", "stretch")
 
 
 @dataclass(frozen=True)
 class Picture:
-    """Grey frames of shape (height, width), 0 black to 1 white, and how long each stands; ``more`` were left out."""
+    """Grey frames of shape (height, width), 0 black to 1 white, and their durations; ``more`` were left out."""
 
     frames: tuple[Floats, ...]
     durations_s: tuple[float, ...]
@@ -48,7 +49,7 @@ class Picture:
 
 @dataclass(frozen=True)
 class Cut:
-    """What of a picture is taken, in its own pixels; nothing is all of it."""
+    """The part of a picture to use, in its own pixels; the whole by default."""
 
     x: int
     y: int
@@ -57,7 +58,7 @@ class Cut:
 
 
 def read_picture(path: Path, behind: float = 0.0) -> Picture:
-    """All frames of a file in grey; what is see-through shows ``behind``. Raises CaptureError."""
+    """All frames of a file in grey; transparent parts show ``behind``. Raises CaptureError."""
     from PIL import Image, UnidentifiedImageError
 
     data = read_whole(path, MOST_BYTES)
@@ -80,7 +81,7 @@ def read_picture(path: Path, behind: float = 0.0) -> Picture:
 
 
 def _frames(image: Image, name: str, behind: float) -> Picture:
-    """As many as are read."""
+    """The frames, up to the limit."""
     count = getattr(image, "n_frames", 1)
     most = max(min(count, MOST_FRAMES, MOST_PIXELS // max(image.size[0] * image.size[1], 1)), 1)
     frames, durations = [], []
@@ -94,7 +95,7 @@ def _frames(image: Image, name: str, behind: float) -> Picture:
 
 
 def _grey(image: Image, behind: float) -> Floats:
-    """Luminance by ITU-R BT.601, as the library weighs colours, over what is behind it."""
+    """Luminance by ITU-R BT.601, as the library weights colours, over the background."""
     wide = image.convert("RGBA")
     values = np.asarray(wide.convert("L"), float) / 255.0
     alpha = np.asarray(wide.getchannel("A"), float) / 255.0
@@ -117,7 +118,7 @@ def fitted(
     ratio = min(ratios) if how == KEPT else max(ratios)
     to = (width, height) if how == STRETCHED else (max(round(own_width * ratio), 1), max(round(own_height * ratio), 1))
     image = Image.fromarray(np.asarray(grey * 255.0, np.float32))
-    # A box is exact where pixels are whole multiples; larger pictures are weighed, smaller ones keep their edges.
+    # A box filter is exact for whole multiples; larger pictures are averaged, smaller ones keep their edges.
     way = Image.Resampling.NEAREST if ratio >= 1 and how != STRETCHED else Image.Resampling.BOX
     scaled = np.clip(np.asarray(image.resize(to, way), float) / 255.0, 0.0, 1.0)
     placed = np.full((height, width), around)
@@ -138,9 +139,9 @@ def _cut(grey: Floats, cut: Cut) -> Floats:
 
 
 def picture_bytes(frame: PixelFrame, ending: str) -> bytes:
-    """White where a pixel is lit, in PNG and PBM, as pictures of a dark panel look and as they are read again.
+    """A frame as a file. In PNG and PBM lit pixels are white, as on a dark panel and as they are read again.
 
-    XBM is no picture but bits of a display: a lit pixel is a bit that is set, which its readers show as they like.
+    XBM holds the bits of a display: a lit pixel is a set bit, which viewers may show either way.
     """
     from PIL import Image
 
@@ -165,7 +166,7 @@ def _xbm(frame: PixelFrame) -> str:
 
 
 def c_table(frames: Sequence[PixelFrame], packing: Packing, name: str) -> str:
-    """The bytes of one frame, or of several in turn, as C."""
+    """The bytes of one frame, or of several in order, as C."""
     width, height, size = frames[0].width, frames[0].height, packing.size(frames[0].width, frames[0].height)
     many = len(frames) > 1
     head = [
@@ -183,7 +184,7 @@ def c_table(frames: Sequence[PixelFrame], packing: Packing, name: str) -> str:
 
 
 def python_table(frames: Sequence[PixelFrame], packing: Packing, name: str) -> str:
-    """The same as Python."""
+    """The bytes as Python."""
     width, height = frames[0].width, frames[0].height
     head = [
         f"# {width}x{height} pixels, {packing.bytes}, {'low' if packing.low_first else 'high'} bit first.",
@@ -200,6 +201,6 @@ def _rows(data: bytes, indent: str) -> str:
 
 
 def identifier(stem: str) -> str:
-    """A name that C and Python take, from that of a file."""
+    """An identifier for C and Python from the name of a file."""
     name = re.sub(r"\W+", "_", stem.lower(), flags=re.ASCII).strip("_")
     return f"picture_{name}" if not name or name[0].isdigit() else name

@@ -52,7 +52,7 @@ class ShownPicture:
 
 
 def shown_picture(path: Path, values: Mapping[str, Any]) -> ShownPicture:
-    """What a table makes of its file. Raises CaptureError, RequestError with a sentence."""
+    """The picture of a table and its file. Raises CaptureError, RequestError with a sentence."""
     around = 1.0 if values["invert"] else 0.0
     picture = read_picture(path, around)
     cut = _cut(values["cut"])
@@ -77,7 +77,7 @@ def _cut(written: str) -> Cut | None:
 
 
 def _size(picture: Picture, cut: Cut | None, width: int, height: int, name: str) -> tuple[int, int]:
-    """The size that is asked for, proportions kept where only one side is."""
+    """The requested size, with proportions kept where only one side is given."""
     own_width, own_height = (cut.width, cut.height) if cut else picture.size
     if width and not height:
         height = max(round(width * own_height / max(own_width, 1)), 1)
@@ -93,7 +93,7 @@ def _size(picture: Picture, cut: Cut | None, width: int, height: int, name: str)
 
 
 def crossed_out(values: Mapping[str, Any], said: str) -> ShownPicture:
-    """What stands where a file cannot be shown, in its size where that is known."""
+    """The placeholder for a file that cannot be shown, in its size if known."""
     width, height = values["width"] or UNREAD_SIDE, values["height"] or values["width"] or UNREAD_SIDE
     canvas = Canvas(width, height)
     canvas.box(0, 0, width, height, filled=False)

@@ -1,1 +1,1 @@
-"""Captures: found, read, kept and written, one module a format."""
+"""Captures: found, read, cached and written, one module per format."""

@@ -1,4 +1,4 @@
-"""What a library in a process of its own makes of a file."""
+"""Reading a file by a library in a process of its own."""
 
 from __future__ import annotations
 
@@ -14,7 +14,10 @@ from lesart.project.folder.files import open_file
 
 
 def told_by_library(path: Path, kind: str, called: str, more: str = "") -> tuple[dict[str, Any], bytes]:
-    """What it says, and the bytes after. Raises CaptureError where the file is none of its kind, or damaged."""
+    """The header that it writes, and the bytes after it.
+
+    Raises CaptureError where the file is not of its kind, or damaged.
+    """
     open_file(path).close()
     line, _, data = output_of_child(kind, str(path.absolute()), more).partition(b"\n")
     try:
@@ -27,7 +30,7 @@ def told_by_library(path: Path, kind: str, called: str, more: str = "") -> tuple
 
 
 def output_of_child(kind: str, path: str, more: str) -> bytes:
-    """All that it wrote before it ended, by whatever."""
+    """Everything that the child wrote before it ended, however that was."""
     command = [sys.executable, "-P", "-m", "lesart.project.captures.library_child", kind, path, more]
     environment = {**os.environ, "RUST_BACKTRACE": "0"}
     return subprocess.run(command, stdin=subprocess.DEVNULL, capture_output=True, check=False, env=environment).stdout

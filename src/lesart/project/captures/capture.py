@@ -1,4 +1,4 @@
-"""A capture: an immutable recording, its columns on one time axis, and every row that could not be believed."""
+"""A capture: an immutable recording, its columns on one time axis, and every bad row."""
 
 from __future__ import annotations
 
@@ -32,8 +32,8 @@ class BadRow:
 class Capture:
     """``columns`` by name in the order of the file; ``bad`` holds the first bad cells, ``bad_count`` all bad rows.
 
-    A column without a single number is text, and no row is bad for it. ``lines`` are the edges that a trace holds,
-    ``decoded`` what was found in them.
+    A column without a single number is text, and does not make rows bad. ``lines`` are the edges of a trace,
+    ``decoded`` is what was found in them.
     """
 
     name: str
@@ -45,19 +45,19 @@ class Capture:
     lines: Mapping[str, Edges] = field(default_factory=dict)
     decoded: Decoded | None = None
     said: tuple[str, ...] = ()
-    """Sentences on how it was read, where that is not as it stands in the file."""
+    """Sentences on how it was read, where that is not literal."""
     clock_s: float = float("nan")
-    """The time of day of its start, in seconds since midnight as it is written; NaN where none is."""
+    """The time of day of its start, in seconds since midnight as written; NaN without one."""
 
     def begun(self, block: Block) -> Floats | None:
-        """When the frames began that a column's samples came with; None where they came with none."""
+        """Start times of the frames of a column's samples; None for a column without frames."""
         frames = self.decoded.frames if self.decoded is not None else None
         if frames is None or len(frames) != len(block):
             return None
         return np.array([frame.t for frame in frames], np.float64)
 
     def bad_in(self, column: str) -> tuple[BadRow, ...]:
-        """The bad rows that concern a column, named or numbered: its own, the torn ones, and those without a time."""
+        """The bad rows for a column, named or numbered: its own, torn ones, and those without a time."""
         name = self._name_of(column)
         others = self.columns.keys() - {name}
         return tuple(row for row in self.bad if row.column not in others)
@@ -69,7 +69,7 @@ class Capture:
         return list(self.columns)[place - 1] if place is not None and 1 <= place <= len(self.columns) else None
 
     def column(self, name: str, asked_by: str) -> Block:
-        """A column by name or by number from 1. Raises RequestError naming those there are."""
+        """A column by name or by number from 1. Raises RequestError with the existing ones."""
         found = self._name_of(name)
         if found is not None:
             return self.columns[found]

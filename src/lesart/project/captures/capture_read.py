@@ -1,4 +1,4 @@
-"""Reading a capture of any format, and what is decoded in it: columns of values, whatever they came from."""
+"""Reading a capture of any format, decoding included: columns of values, whatever they come from."""
 
 from __future__ import annotations
 
@@ -32,12 +32,12 @@ MESSAGES: dict[str, Callable[[Sequence[ByteFrame]], Messages | SpokenLines]] = {
     "Modbus ASCII": lambda frames: read_messages(ascii_frames(frames), OF_ASCII),
     "text lines": spoken_lines,
 }
-"""What makes columns of frames that are messages."""
+"""Functions that make columns of message frames."""
 
 
 def read_capture(path: Path, source: Source) -> Capture:
-    """The capture a source names. Raises CaptureError where there is nothing in it to read."""
-    # A format's reader is imported by the first file of it.
+    """The capture of a source. Raises CaptureError where there is nothing in it to read."""
+    # A format's reader is imported with its first file.
     match source.format:
         case "csv" if source.decoding is not None:
             return _of_levels(path, read_csv(path, source), source)
@@ -63,7 +63,7 @@ def read_capture(path: Path, source: Source) -> Capture:
 
 
 def read_table_of(path: Path, source: Source) -> Table:
-    """The table in a file of a format whose cells have names, or whose numbers lie as is said. Raises CaptureError."""
+    """The table in a file of a format with named columns, or with a stated layout. Raises CaptureError."""
     match source.format:
         case "json lines":
             from lesart.project.captures.named_cells.json_read import read_json_lines
@@ -103,21 +103,21 @@ def read_table_of(path: Path, source: Source) -> Table:
 
 
 def _of_levels(path: Path, capture: Capture, source: Source) -> Capture:
-    """What is decoded in columns of levels."""
+    """The capture decoded from columns of levels."""
     from lesart.project.captures.traces.vcd_read import Trace
 
     return _of_trace(path, Trace(edges_in(capture), {}), source)
 
 
 def edges_in(capture: Capture) -> dict[str, Edges]:
-    """Columns of nothing but 0 and 1 as lines of a trace; a row that has none is unknown."""
+    """Columns of nothing but 0 and 1 as lines of a trace; an empty cell is unknown."""
     found = {}
     for name, block in capture.columns.items():
         good = block.x[block.usable]
         if len(good) and bool(np.isin(good, (0.0, 1.0)).all()):
             level = np.where(block.usable, block.x, UNKNOWN).astype(np.uint8)
             start, end = float(capture.t[0]), float(capture.t[-1])
-            # A line of which nothing is said at the start is unknown until something is.
+            # A line without an initial value is unknown until its first change.
             known = int(block.t[0] <= start)
             first = int(level[0]) if known else UNKNOWN
             found[name] = edges_of(block.t[known:], level[known:], first, start, end)
@@ -125,7 +125,7 @@ def edges_in(capture: Capture) -> dict[str, Edges]:
 
 
 def _of_recording(source: Source) -> Source:
-    """How Lesart's own recordings are written. Raises CaptureError where there is none yet."""
+    """The source as for Lesart's own recordings. Raises CaptureError where there is none yet."""
     if not source.capture:
         if source.line is None:
             raise CaptureError(f'sources.{source.name}.capture = ""; name one.')
@@ -134,7 +134,7 @@ def _of_recording(source: Source) -> Source:
 
 
 def _of_trace(path: Path, trace: Trace, source: Source) -> Capture:
-    """Without a decoder every signal is a column of its own levels."""
+    """The capture of a trace. Without a decoder every signal is a column of levels."""
     if source.decoding is None:
         columns = {**{name: _levels(line) for name, line in trace.lines.items()}, **trace.values}
         return replace(_capture(path.name, columns), lines=trace.lines, steps_back=trace.steps_back)
@@ -153,7 +153,7 @@ def _line(path: Path, trace: Trace, name: str, source: Source, role: str) -> Edg
 
 
 def _levels(line: Edges) -> Block:
-    """The level from each edge on; unknown ones are missing."""
+    """A column of the level from each edge on; unknown ones are missing."""
     first = [] if line.first == UNKNOWN else [line.start_s]
     t = np.concatenate((first, line.t))
     level = np.concatenate(([line.first] * len(first), line.level)).astype(np.float64)
@@ -162,7 +162,7 @@ def _levels(line: Edges) -> Block:
 
 
 def _of_frames(name: str, decoded: Decoded, source: Source) -> Capture:
-    """Columns of a decoder's own, and one for each field of its frames."""
+    """A decoder's own columns, and one per field of its frames."""
     columns: dict[str, Block] = dict(decoded.columns)
     bad: list[BadRow] = []
     if decoded.frames is not None:
@@ -190,7 +190,7 @@ def _of_frames(name: str, decoded: Decoded, source: Source) -> Capture:
 def _with_registers(
     columns: dict[str, Block], decoded: Decoded, messages: Messages, source: Source
 ) -> tuple[dict[str, Block], Decoded]:
-    """With a column for each value of several registers that came."""
+    """The capture with a column for each value that spans several registers."""
     found = {each.register.name: value for each in source.registers if (value := heard(messages, each)) is not None}
     places = {name: frames for name, (_, frames) in found.items()}
     blocks = {name: block for name, (block, _) in found.items()}
@@ -202,6 +202,6 @@ def _bad(number: int, frame: ByteFrame, why: str, column: str | None = None) -> 
 
 
 def _capture(name: str, columns: Mapping[str, Block]) -> Capture:
-    """Each column has its own times; the capture's are those of the first."""
+    """A capture whose columns have their own times; its time axis is that of the first."""
     t = next((block.t for block in columns.values()), np.zeros(0))
     return Capture(name, t, columns, (), 0, 0)

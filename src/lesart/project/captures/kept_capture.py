@@ -1,7 +1,7 @@
-"""Large files of numbers, kept as arrays in the project's own folder, so that they open again at once.
+"""A cache of large files of numbers, as arrays in the project's own folder, so that they open again at once.
 
-What is kept is only ever a copy: it counts while the file is the one that it was, of the size and the moment of change
-that it had, and while the source is read in the same way. Whoever deletes it loses nothing but a second.
+It is only ever a copy: valid while the file has the same size and modification time, and the source is read in the same
+way. Deleting it loses nothing but a second.
 """
 
 from __future__ import annotations
@@ -25,13 +25,13 @@ from lesart.project.folder.store import OWN_FOLDER
 FOLDER = "read"
 VERSION = 6
 LARGE = 1 << 20
-"""Bytes of a file from which it is opened sooner from what was kept."""
+"""Bytes of a file from which the cache is faster."""
 MOST_KEPT = 8
 FORMATS = ("csv", "recording")
 
 
 def is_worth_it(path: Path, source: Source) -> bool:
-    """Is the file large, and of a kind that takes long to read? What is decoded has frames, which are not kept."""
+    """True for a large file of a kind that takes long to read. Decoded captures have frames, which are not cached."""
     try:
         return source.format in FORMATS and source.decoding is None and path.stat().st_size >= LARGE
     except OSError:
@@ -39,20 +39,20 @@ def is_worth_it(path: Path, source: Source) -> bool:
 
 
 def _place(folder: Path, path: Path, source: Source) -> Path:
-    """Where it is kept: by all that what is read depends on."""
+    """The path of a cached capture, by everything that the result depends on."""
     stat = path.stat()
     told = replace(source, name="", settle_s=0.0, least_interval_s=0.0, line=None)
-    # Which file it is on which disk: a copy that came along with somebody's project is not believed.
+    # Which file on which disk: a cache that came along with somebody's project is not trusted.
     key = repr((VERSION, path.name, stat.st_size, stat.st_mtime_ns, stat.st_ino, stat.st_dev, told))
     return folder / OWN_FOLDER / FOLDER / f"{hashlib.sha256(key.encode()).hexdigest()[:20]}.npy"
 
 
 def kept_capture(folder: Path, path: Path, source: Source) -> Capture | None:
-    """What was kept of a file as it is now; None where nothing was, or where it cannot be read."""
+    """The cached capture of a file in its present state; None where there is none, or it cannot be read."""
     try:
         place = _place(folder, path, source)
         told = json.loads(place.with_suffix(".json").read_text(encoding="utf-8"))
-        # Mapped, not read: only what is looked at comes into memory.
+        # Mapped, not read: only what is used comes into memory.
         numbers = np.asarray(np.load(place, mmap_mode="r", allow_pickle=False))
         return _capture(path.name, told, numbers)
     except (OSError, ValueError, LookupError, TypeError, OverflowError, RecursionError):
@@ -60,7 +60,7 @@ def kept_capture(folder: Path, path: Path, source: Source) -> Capture | None:
 
 
 def _capture(name: str, told: dict[str, Any], numbers: Floats) -> Capture:
-    """Of numbers one after the other: each axis of time, then each column, which says which axis is its own."""
+    """The capture from an array: each time axis, then each column with the number of its axis."""
     lengths: list[int] = told["axes"]
     columns: list[tuple[str, int]] = told["columns"]
     whole = [*lengths, *(lengths[axis] for _, axis in columns)]
@@ -87,7 +87,7 @@ def _capture(name: str, told: dict[str, Any], numbers: Floats) -> Capture:
 
 
 def keep(folder: Path, path: Path, source: Source, capture: Capture) -> threading.Thread:
-    """Keep it, in a thread of its own: nobody waits for what is only for the next time."""
+    """Cache it, in a thread of its own: nobody waits for what only serves the next time."""
     thread = threading.Thread(target=_keep, args=(folder, path, source, capture), name="keep")
     thread.start()
     return thread
@@ -95,7 +95,7 @@ def keep(folder: Path, path: Path, source: Source, capture: Capture) -> threadin
 
 def _keep(folder: Path, path: Path, source: Source, capture: Capture) -> None:
     blocks = list(capture.columns.values())
-    # Columns of one sensor share an axis, mostly all of them; each is kept once.
+    # Columns of one sensor share an axis, mostly all of them; each axis is stored once.
     axes = list({id(t): t for t in (capture.t, *(block.t for block in blocks))}.values())
     places = {id(t): place for place, t in enumerate(axes)}
     told = {
@@ -108,7 +108,7 @@ def _keep(folder: Path, path: Path, source: Source, capture: Capture) -> None:
         "said": list(capture.said),
         "clock_s": capture.clock_s,
     }
-    # A disk that is full or read-only keeps nothing, and nothing is worse than before.
+    # On a full or read-only disk nothing is cached, and nothing is worse than before.
     with contextlib.suppress(OSError):
         place = _place(folder, path, source)
         place.parent.mkdir(parents=True, exist_ok=True)
@@ -128,7 +128,7 @@ def _keep(folder: Path, path: Path, source: Source, capture: Capture) -> None:
 
 
 def _forget_older(folder: Path) -> None:
-    """The last few are kept."""
+    """Delete all but the last few."""
     found = sorted(folder.glob("*.npy"), key=lambda each: each.stat().st_mtime)
     for each in found[:-MOST_KEPT]:
         each.unlink(missing_ok=True)

@@ -1,7 +1,7 @@
-"""Reads files that only a library reads, in a process of its own: a damaged one can end it, past every exception.
+"""Reads files that need a library, in a process of its own: a damaged file can crash it, past every exception.
 
-``python -m lesart.project.captures.library_child KIND FILE [SHEET]`` writes a line of JSON that says what came, then
-the numbers as float64, one column after the other, then the texts as JSON. Moments are seconds since 1970.
+``python -m lesart.project.captures.library_child KIND FILE [SHEET]`` writes a line of JSON with the layout, then the
+numbers as float64, column by column, then the texts as JSON. Dates and times are seconds since 1970.
 """
 
 from __future__ import annotations
@@ -15,11 +15,11 @@ from typing import Any, BinaryIO
 NUMBERS, MOMENTS, TEXTS = "numbers", "moments", "texts"
 MOST_CELLS = 20_000_000
 MOST_UNPACKED = 1_000_000_000
-"""Bytes of what is packed in a spreadsheet; less than a hundredth of what a few bytes can promise."""
+"""Most unpacked bytes of a spreadsheet."""
 
 
 def read_parquet(path: str, out: BinaryIO, _: str) -> None:
-    """Columns of numbers, of moments, of texts."""
+    """Columns of numbers, of dates and times, of texts."""
     import polars
 
     frame = polars.read_parquet(path, glob=False)
@@ -50,7 +50,7 @@ def read_parquet(path: str, out: BinaryIO, _: str) -> None:
 
 
 def read_sheet(path: str, out: BinaryIO, sheet: str) -> None:
-    """Rows of cells: numbers, texts, truth; moments in ISO 8601, and times of day as ``h:m:s``."""
+    """Rows of cells: numbers, texts, booleans; dates and times in ISO 8601, and times of day as ``h:m:s``."""
     import zipfile
 
     from python_calamine import CalamineWorkbook, SheetVisibleEnum
@@ -91,7 +91,7 @@ def _told(cell: Any) -> Any:
 
 
 def read_sound(path: str, out: BinaryIO, _: str) -> None:
-    """Samples of every channel: whole numbers of 16 bits where that is what they were, else fractions of full scale."""
+    """Samples of every channel: 16-bit integers where they were so, else fractions of full scale."""
     import soundfile  # type: ignore[import-untyped]
 
     with soundfile.SoundFile(path) as file:
@@ -101,7 +101,7 @@ def read_sound(path: str, out: BinaryIO, _: str) -> None:
         wide = "24" in file.subtype or "32" in file.subtype
         table = file.read(dtype="float64" if is_float else "int32" if wide else "int16", always_2d=True)
         if not is_float:
-            # A library gives samples at the top of its word; here they stand as they are in the file.
+            # The library left-justifies samples in its word; here they are as in the file.
             table = table >> {"PCM_24": 8, "PCM_S8": 8, "PCM_U8": 8}.get(file.subtype, 0)
         told = {"rows": len(table), "channels": table.shape[1], "rate_hz": file.samplerate, "coding": file.subtype}
     out.write(json.dumps(told).encode() + b"\n" + table.astype("float64").T.tobytes())
@@ -115,7 +115,7 @@ KINDS: dict[str, Callable[[str, BinaryIO, str], None]] = {
 
 
 def main(kind: str, path: str, out: BinaryIO, more: str = "") -> int:
-    """0, or 1 with the reason in the line."""
+    """Exit status: 0, or 1 with the reason in the line."""
     try:
         KINDS[kind](path, out, more)
     except BaseException as error:  # noqa: BLE001  (a panic of compiled code is no Exception)

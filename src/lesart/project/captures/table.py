@@ -1,7 +1,7 @@
-"""Tables of any format whose cells have names: JSON, spreadsheets, Parquet, text logs, sentences, arrays.
+"""Tables of any format with named columns: JSON, spreadsheets, Parquet, text logs, sentences, arrays.
 
-A reader makes a table of what is in its file; what is a time in it, which cells are numbers and which are bad is the
-same for all of them, and is done here.
+Each reader makes a table of its file; finding the time, the numbers and the bad cells is the same for all, and done
+here.
 """
 
 from __future__ import annotations
@@ -41,25 +41,27 @@ from lesart.project.captures.whose_rows import Names, order_of, parted
 
 MOST_BAD = 1000
 LOOKED_AT = 400
-"""Rows that are looked at to find out what a column is."""
+"""Rows examined to find out what a column is."""
 
 
 @dataclass(frozen=True, eq=False)
 class Moments:
-    """Cells that are moments already: ``seconds`` since 1970, or from some start; NaN where there is none."""
+    """Cells that are times already: ``seconds`` since 1970, or from some start; NaN where there is none."""
 
     seconds: Floats
 
 
 Cells = Sequence[Any] | Floats | Moments
-"""Numbers, moments, or whatever values stand there, None for an empty one."""
+"""Numbers, times, or other values, None for an empty one."""
 
 
 @dataclass(frozen=True, eq=False)
 class Table:
-    """``columns`` by name, all of ``rows`` cells. ``places`` are the lines or rows of the file that each came from, of
-    which ``noun`` is one; ``bad`` are those that held no row at all, already told. ``units`` by name, where the format
-    says one."""
+    """``columns`` by name, all of ``rows`` cells.
+
+    ``places`` are the lines or rows of the file, each a ``noun``; ``bad`` are those without any row, already reported.
+    ``units`` by name, where the format has them.
+    """
 
     rows: int
     columns: Mapping[str, Cells]
@@ -68,15 +70,15 @@ class Table:
     bad: tuple[BadRow, ...] = ()
     units: Mapping[str, Unit] = field(default_factory=dict)
     rate_hz: float = 0.0
-    """Samples a second, where the format says it; 0 where it does not."""
+    """Samples per second, where the format has it; else 0."""
 
     def place(self, row: int) -> int:
-        """Where a row stands in its file, from 1."""
+        """The place of a row in its file, from 1."""
         return self.places[row] if self.places else row + 1
 
 
 def table_time(table: Table) -> TimeColumn:
-    """Which column is the time; one that holds moments before all others."""
+    """The time column; one that holds times before all others."""
     if table.rate_hz:
         return TimeColumn()
     moments = [name for name, cells in table.columns.items() if isinstance(cells, Moments)]
@@ -87,7 +89,7 @@ def table_time(table: Table) -> TimeColumn:
 
 
 def sample(cells: Cells, *, moments: bool = False) -> list[str]:
-    """The first cells as texts; none of a column of moments, unless they are wanted."""
+    """The first cells as texts; none for a column of times, unless wanted."""
     if isinstance(cells, Moments):
         return [text_of(value) for value in cells.seconds[:LOOKED_AT].tolist()] if moments else []
     return [
@@ -96,7 +98,7 @@ def sample(cells: Cells, *, moments: bool = False) -> list[str]:
 
 
 def table_units(table: Table) -> dict[str, Unit]:
-    """What the format says, else what a name ends in, else what comes after the first number."""
+    """Units by the format, else from the name, else after the first number."""
     found = dict(table.units)
     names = {name: name.rpartition(".")[2] for name in table.columns}
     for name, cells in table.columns.items():
@@ -111,7 +113,7 @@ def table_units(table: Table) -> dict[str, Unit]:
 
 
 def capture_of_table(path: Path, table: Table, source: Source) -> Capture:
-    """The capture a source makes of a table. Raises CaptureError where no column holds numbers."""
+    """The capture of a source from a table. Raises CaptureError where no column holds numbers."""
     reader = CellReader(source.decimal, source.thousands)
     names = Names()
     codes = np.zeros(0)
@@ -211,7 +213,7 @@ def _number(name: str, value: Any, reader: CellReader) -> float:
 
 
 def _why(name: str, value: Any) -> str:
-    """Why a cell is no number; empty where it says itself that there is none."""
+    """Why a cell is not a number; empty where it means a missing one."""
     text = text_of(value).strip()
     if not text or text.lower() in NO_VALUE:
         return ""
@@ -235,7 +237,7 @@ def _axis(path: Path, table: Table, source: Source, reader: CellReader, *, newes
 
 
 def _times_in(path: Path, table: Table, source: Source, reader: CellReader) -> tuple[Floats, Floats | None]:
-    """Times and clocks of the rows. Raises CaptureError for columns that there are not."""
+    """Times and clocks of the rows. Raises CaptureError for missing columns."""
     clocks = _times(path, table, source, "clock", source.clock, reader) if source.clock else None
     return _times(path, table, source, "time", source.time, reader), clocks
 

@@ -1,4 +1,4 @@
-"""Text files: what letters their bytes are, and their lines."""
+"""Text files: their encoding, and their lines."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from lesart.project.folder.files import first_bytes, is_packed, read_whole
 
 SAMPLE_BYTES = 65_536
 COMMENTS = ("#", "//", "%", ";")
-"""What begins a line that is no row. A semicolon does where it is not what parts cells."""
+"""Comment signs. A semicolon is one where it is not the delimiter."""
 _MARKED = (
     (b"\xff\xfe\x00\x00", "utf-32"),
     (b"\x00\x00\xfe\xff", "utf-32"),
@@ -38,7 +38,7 @@ _KNOWN = (
     (b"7z\xbc\xaf", "a packed folder (7z)", "unpack it, and use the file in it"),
     (b"\x7fELF", "a program", "a capture holds rows of numbers"),
 )
-"""Files by their first bytes: what each is, and what to do."""
+"""Known binary files by their first bytes: what each is, and what to do."""
 MOST_ZEROS = 0.3
 
 
@@ -73,7 +73,7 @@ def _refuse_binary(path: Path, head: bytes) -> None:
 
 
 def coding_of(data: bytes) -> str:
-    """By a mark at the start, else by where its zeros are: ``utf-8`` and ``latin-1`` have none."""
+    """The encoding by a byte order mark, else by where its zeros are: ``utf-8`` and ``latin-1`` have none."""
     for mark, coding in _MARKED:
         if data.startswith(mark):
             return coding
@@ -92,19 +92,21 @@ def coding_of(data: bytes) -> str:
 
 
 def _are_letters(data: bytes) -> bool:
-    """Are nearly all bytes such as text has?"""
+    """True where nearly all bytes occur in text."""
     return sum(0x20 <= byte < 0x7F or byte in b"\t\r\n" for byte in data) >= 0.9 * len(data)
 
 
 def decoded(data: bytes) -> str:
-    """Its letters; a letter cut in two at the end is left out. Every byte is a letter in Latin-1, and numbers are the
-    same in all."""
+    """The decoded text, without a truncated character at the end.
+
+    In Latin-1 every byte is a character, and numbers are the same in all encodings.
+    """
     coding = coding_of(data)
     if coding == "latin-1":
-        # Windows puts signs where Latin-1 has control characters; what it leaves free is shown as a dot.
+        # Windows has signs where Latin-1 has control characters; unassigned ones are shown as a dot.
         return data.decode("cp1252", "replace") if b"\x80" in data or b"\x93" in data else data.decode("latin-1")
     if coding == "utf-8":
-        # Where a decoder that passes over the mark itself stops, it counts from behind it.
+        # A decoder that skips the mark itself counts positions from after it.
         data = data.removeprefix(codecs.BOM_UTF8)
         try:
             return data.decode("utf-8")
@@ -126,7 +128,7 @@ def text_lines(path: Path, *, whole_only: bool = False) -> list[str]:
 
 
 def lines_of(text: str) -> list[str]:
-    """Lines by any of the three line ends; a cell like ``="21.5"``, as spreadsheets keep texts, without its sign."""
+    """Lines by any of the three line ends; a cell like ``="21.5"``, as spreadsheets force texts, loses its sign."""
     if '="' in text:
         text = _KEPT_AS_TEXT.sub('"', text)
     lines = text.replace("\r\n", "\n").replace("\r", "\n").split("\n")
@@ -134,15 +136,15 @@ def lines_of(text: str) -> list[str]:
 
 
 def comment_signs(delimiter: str) -> tuple[str, ...]:
-    """Those that begin a comment where cells are parted by that."""
+    """Comment signs for a file with that delimiter."""
     return tuple(sign for sign in COMMENTS if sign != delimiter)
 
 
 def is_comment(line: str, signs: tuple[str, ...]) -> bool:
-    """Is a line one, whatever blanks stand before it?"""
+    """True for a comment line, leading blanks allowed."""
     return line.lstrip(" ").startswith(signs)
 
 
 def without_sign(line: str) -> str:
-    """What a comment says."""
+    """The text of a comment without its sign."""
     return line.strip().lstrip("#/%;").strip()

@@ -1,6 +1,6 @@
-"""The time axis of a capture, the same for every format: seconds from its start, never running back.
+"""The time axis of a capture, the same for every format: seconds from its start, never running backwards.
 
-What is no time, and what lies further away than any recording can, has the latest time so far.
+An invalid time, or one further away than any recording lasts, becomes the latest time so far.
 """
 
 from __future__ import annotations
@@ -21,17 +21,17 @@ from lesart.core.raw.moments.written import CLOCK, DATES, DIGITS, HOURS_MINUTES
 from lesart.core.raw.source import Source
 
 MOST_SAID = 3
-"""Rows that are named one by one."""
+"""Most rows that are named one by one."""
 TWICE = 0.9
-"""Of the rows that share a time with the one above: so many alike are no chance, they stand there twice."""
+"""Of the rows that share a time with the one above: from this share of equal rows they are duplicates."""
 NEWEST_FIRST = "the newest row comes first, so the rows are read from the last to the first"
 MOST_BELOW, LEAST_ABOVE = 20, 4
-"""Rows that may stand below a table, and so many times as many must stand in it."""
+"""Most rows below a table, and how many times as many it must have."""
 BACK, FEWEST_STEPS = 0.9, 3
-"""This many of the steps between rows go back where the newest stands first, and so many there must be."""
+"""Share of steps that go backwards where the newest row is first, and the fewest steps."""
 DAY_S = 86_400.0
 FURTHEST_S = 1e12
-"""From the first time of a file: thirty thousand years. A clock that says more is broken, or the cell is not a time."""
+"""Thirty thousand years from the first time of a file. A clock that says more is broken, or the cell is not a time."""
 
 
 def time_axis(found: Floats, start: float | None = None) -> tuple[Floats, int] | None:
@@ -52,7 +52,7 @@ def time_axis(found: Floats, start: float | None = None) -> tuple[Floats, int] |
 
 @dataclass(frozen=True, eq=False)
 class TimeAxis:
-    """``t`` seconds from the start, shape (n,); ``steps_back`` rows came with a time before one above; ``said`` are
+    """``t`` seconds from the start, shape (n,); ``steps_back`` rows have a time before an earlier one; ``said`` are
     sentences on how times were read. ``clock_s`` is the time of day of the start; NaN where none is written."""
 
     t: Floats
@@ -62,7 +62,7 @@ class TimeAxis:
 
 
 def rows_below(source: Source, times: Floats, clocks: Floats | None = None) -> int:
-    """How many rows stand below the last one with a time: sums, means, who made it. They are no samples."""
+    """Number of rows below the last one with a time: sums, means, signatures. They are not samples."""
     if source.format == "recording" or not len(times) or np.isfinite(times[-1] if clocks is None else clocks[-1]):
         return 0
     known = np.flatnonzero(np.isfinite(times if clocks is None else times + clocks))
@@ -73,7 +73,7 @@ def rows_below(source: Source, times: Floats, clocks: Floats | None = None) -> i
 
 
 def below_said(rows: int) -> str:
-    """That they are left out."""
+    """A sentence that they are left out."""
     one = rows == 1
     return (
         f"{counted(rows, 'row')} after the last time {'has' if one else 'have'} none, like a mean or a sum; "
@@ -82,8 +82,10 @@ def below_said(rows: int) -> str:
 
 
 def is_newest_first(source: Source, times: Floats, clocks: Floats | None = None) -> bool:
-    """Do times run back from row to row, as tables that are shown on a page do? ``times`` and ``clocks`` as for
-    ``axis_of``."""
+    """True where times run backwards from row to row, as in tables on web pages.
+
+    ``times`` and ``clocks`` as for ``axis_of``.
+    """
     if source.format == "recording":
         return False
     whole = times if clocks is None else times + clocks
@@ -95,7 +97,7 @@ def is_newest_first(source: Source, times: Floats, clocks: Floats | None = None)
         return False
     steps = np.diff(known)
     if period_s is not None:
-        # After midnight comes the day before: a step of a little less than a day is one back.
+        # Backwards past midnight: a step of a little less than a day is one back.
         steps = (steps + period_s / 2) % period_s - period_s / 2
     moved = int(np.count_nonzero(steps))
     return moved >= FEWEST_STEPS and int(np.count_nonzero(steps < 0)) >= BACK * moved
@@ -133,7 +135,7 @@ def _axis_of(
     if form in UNIT_S:
         scale = UNIT_S[form]
         if scale != 1.0:
-            # The first time is taken off before, and by division, so that 100 ms is exactly 0.1 s.
+            # The first time is subtracted before dividing, so that 100 ms is exactly 0.1 s.
             times = times - (times[known][0] if start is None else 0.0)
             times = times / round(1 / scale) if scale < 1 else times * scale
     elif form in PERIOD_S:
@@ -142,19 +144,19 @@ def _axis_of(
         times, changes = clock_set(times if clocks is None else times + clocks)
         said = tuple(_clock_said(_row_of(row, from_end), hours) for row, hours in changes)
     found = time_axis(times, start)
-    # Seconds since 1970 have a time of day too, of a place that nobody knows.
+    # Seconds since 1970 have a time of day too, but in an unknown zone.
     is_written = start is None and (form in DATES or PERIOD_S.get(form) == DAY_S)
     clock_s = float(times[np.isfinite(times)][0] % DAY_S) if found is not None and is_written else math.nan
     return None if found is None else TimeAxis(found[0], found[1], said, clock_s)
 
 
 def _row_of(place: int, from_end: int | None) -> int:
-    """Its number in the file, from 1; ``from_end`` are the rows of one that is read from its end."""
+    """Number of a row in the file, from 1; ``from_end`` is the number of rows of a file read from its end."""
     return place + 1 if from_end is None else from_end - place
 
 
 def _counted_on(times: Floats, known: Bools, from_end: int | None) -> tuple[Floats, tuple[str, ...]]:
-    """Of a counter that began again, because it was full or because the logger was switched on again."""
+    """Times of a counter continued past a wrap, or a restart of the logger."""
     some = times if known.all() else times[known]
     if (some[1:] >= some[:-1]).all():
         return times, ()  # as nearly every clock runs
@@ -204,7 +206,8 @@ def _clock_said(row: int, hours: int) -> str:
 
 
 def moments_of(source: Source, name: str, cells: Sequence[str], number: Callable[[str], float]) -> Floats:
-    """What a column of times holds, shape (n,): numbers in the source's unit, or seconds of moments; NaN where none."""
+    """The content of a time column, shape (n,): numbers in the source's unit, or seconds of dates and times; NaN for
+    none."""
     if name == source.clock:
         return _clocks_of(cells)
     if source.time_unit in UNIT_S:
@@ -213,7 +216,7 @@ def moments_of(source: Source, name: str, cells: Sequence[str], number: Callable
 
 
 def _clocks_of(cells: Sequence[str]) -> Floats:
-    """Seconds since midnight, with colons or in digits alone: 0930, 93015."""
+    """Seconds since midnight from texts with colons or digits alone: 0930, 93015."""
     found = seconds_of(cells, CLOCK)
     if np.isfinite(found).any():
         return found
@@ -221,7 +224,7 @@ def _clocks_of(cells: Sequence[str]) -> Floats:
 
 
 def text_of(value: Any) -> str:
-    """A value of a table as a cell has it: what is none is empty, whole numbers have no point."""
+    """A value of a table as the text of a cell: empty for None, integers without a point."""
     if value is None or (isinstance(value, float) and math.isnan(value)):
         return ""
     if isinstance(value, bool):

@@ -1,8 +1,8 @@
-"""Columns that are written in turn: each has cells of its own in rows where the other has none.
+"""Columns that take turns: each has cells in rows where the other has none.
 
-A program that sends temperature and humidity in lines of their own leaves every second cell of either empty. Nothing is
-missing there: each column is read on its own rows, at its own rate. Where a sensor fails and a code of its fault stands
-in another column, the two take turns too, but not evenly, and what is missing stays told.
+A program that sends temperature and humidity in separate lines leaves every second cell of either empty. Nothing is
+missing there: each column is read on its own rows, at its own rate. Where a sensor fails and an error code is in
+another column, the two take turns too, but not evenly, and missing values stay reported.
 """
 
 from __future__ import annotations
@@ -18,19 +18,19 @@ from lesart.core.visible import visible
 from lesart.project.captures.capture import Capture
 
 MOST_FILLED = 0.75
-"""Share of rows up to which a column may be one of several that take turns."""
+"""Greatest share of rows filled by a column that takes turns."""
 FEWEST = 5
 TOGETHER = 0.02
 """Share of the rows of one in which the other may have a cell too, as where both are written at the start."""
 EVEN, ABOUT = 0.9, 0.5
-"""Share of the steps from one cell of a column to its next that are near the usual one, and how near."""
+"""Share of the steps from cell to cell of a column that are near the usual one, and how near."""
 MOST_COLUMNS = 64
 
 Rows = npt.NDArray[np.bool_]
 
 
 def in_turn(capture: Capture) -> Capture:
-    """The capture with such columns on their own rows, and a sentence that says so."""
+    """The capture with such columns on their own rows, and a sentence on it."""
     owned = own_rows(capture.t, {name: block.x for name, block in capture.columns.items()})
     if not owned:
         return capture
@@ -47,7 +47,7 @@ def in_turn(capture: Capture) -> Capture:
 
 
 def empty_cell(column: str) -> str:
-    """What a bad row says of a cell with nothing in it."""
+    """The reason of a bad row for an empty cell."""
     return f"{column} is empty"
 
 
@@ -56,7 +56,7 @@ def _on(block: Block, rows: Rows | None) -> Block:
 
 
 def own_rows(t: Floats, columns: Mapping[str, Floats]) -> dict[str, Rows]:
-    """The rows of each column that takes turns with another: all but those that are the other's. Empty for none."""
+    """The rows of each column that takes turns with another: all but the other's. Empty for none."""
     filled = {name: ~np.isnan(x) for name, x in columns.items()}
     sparse = {
         name: rows
@@ -78,7 +78,7 @@ def _take_turns(one: Rows, other: Rows) -> bool:
 
 
 def _is_even(t: Floats) -> bool:
-    """Do moments come at about equal steps?"""
+    """True where times have about equal steps."""
     steps = np.diff(t)
     usual = float(np.median(steps))
     return usual > 0 and float(np.mean(np.abs(steps - usual) <= ABOUT * usual)) >= EVEN

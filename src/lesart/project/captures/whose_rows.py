@@ -1,6 +1,6 @@
-"""Rows that are each of one sensor, whose name stands in a cell: a column for each, on its own times.
+"""Rows of one sensor each, with its name in a cell: they become a column per sensor, on its own times.
 
-Programs that keep the readings of many sensors write them so: moment, sensor, value, and often the unit.
+Programs that log many sensors write them so: time, sensor, value, and often the unit.
 """
 
 from __future__ import annotations
@@ -25,30 +25,30 @@ from lesart.project.captures.capture import BadRow, Capture
 
 MOST_NAMES = 200
 ALWAYS = 0.9
-"""Share of rows in which the name is another one, where nothing but names and numbers is written."""
+"""Least share of rows in which the name changes, where there are only names and numbers."""
 OFTEN = 0.3
-"""Share of rows from which on two sensors take turns, or of moments from which on they speak together."""
+"""Least share of rows for two sensors to take turns, or of times for them to report together."""
 RARER = 5
-"""So many times more seldom than another one a sensor with a number for a name speaks at most."""
+"""How many times more seldom than another one a sensor with a number as name may report."""
 SMALLER = 0.8
-"""The steps of one sensor's readings, of those from one sensor's to another's, where numbers name them."""
+"""Greatest ratio of steps within a sensor to those between sensors, where numbers name them."""
 CALLED = frozenset(
     {"sensor", "sensors", "channel", "ch", "signal", "name", "device", "id", "entity", "topic", "series", "tag"}
     | {"variable", "parameter", "metric", "probe", "node", "source", "station", "measurement", "quantity", "field"}
     | {"key", "line", "pin", "address", "addr"}
 )
-"""Words in the name of a column that says whose a row is."""
+"""Words in the name of a column of sensor names."""
 UNIT_WORDS = frozenset({"unit", "units", "uom"})
 
 
 class Names:
-    """Each text that a cell says, and a number for it: a table of numbers holds nothing else."""
+    """A number for each distinct text, since a table of numbers holds nothing else."""
 
     def __init__(self) -> None:
         self.known: dict[str, int] = {}
 
     def codes(self, column: str, cells: Iterable[str]) -> Floats:
-        """NaN where a cell says nothing. Raises CaptureError where there are too many to be sensors."""
+        """Numbers for names; NaN for an empty cell. Raises CaptureError where there are too many to be sensors."""
         told = [cell.strip() for cell in cells]
         for cell in told:
             if cell and cell not in self.known:
@@ -62,10 +62,10 @@ class Names:
 
 
 def whose_column(columns: Mapping[str, Sequence[str]], time: TimeColumn) -> str:
-    """The column that says which sensor each row is of, by what it does and what it is called; empty where none does.
+    """The column with the sensor of each row, by its behaviour and its name; empty where there is none.
 
-    Sensors take turns, or speak at the same moments; lines of a trace turn over each time they are named. What changes
-    seldom and is never said twice of one moment is a state, and no name.
+    Sensors take turns, or report at the same times; lines of a trace toggle each time they are named. A column that
+    seldom changes and never has two values at one time is a state, not a name.
     """
     moments = _moments(columns, time)
     found = [
@@ -82,7 +82,7 @@ def _moments(columns: Mapping[str, Sequence[str]], time: TimeColumn) -> list[tup
 
 
 def _share(name: str, columns: Mapping[str, Sequence[str]], moments: Sequence[tuple[str, ...]]) -> float:
-    """How far a column tells sensors apart: 0 for one that does not."""
+    """How well a column tells sensors apart: 0 for one that does not."""
     cells = columns[name]
     told = [cell.strip() for cell in cells]
     names = {cell for cell in told if cell.lower() not in NO_VALUE}
@@ -90,7 +90,7 @@ def _share(name: str, columns: Mapping[str, Sequence[str]], moments: Sequence[tu
         return 0.0
     words = set(re.findall(r"[a-z]+", name.lower()))
     is_called = bool(words & CALLED)
-    is_numbered = bool(re.search(r"\d\s*$", name))  # a second field is one of several, and says of none
+    is_numbered = bool(re.search(r"\d\s*$", name))  # a second field is one of several, and names no sensor
     is_text = not any(is_number(each, ".") or with_unit(each, ".") for each in names)
     if words & UNIT_WORDS or not (is_text or (is_called and not is_numbered and all(each.isdigit() for each in names))):
         return 0.0
@@ -108,8 +108,8 @@ def _share(name: str, columns: Mapping[str, Sequence[str]], moments: Sequence[tu
 
 
 def _tells_apart(told: Sequence[str], others: Iterable[Sequence[str]]) -> bool:
-    """Do numbers tell sensors apart? Each speaks about as often, and what it says goes on from what it said before, not
-    from what another did. Counts of a converter under noise, in a column that is called signal, do neither."""
+    """True where numbers tell sensors apart: each reports about as often, and its readings continue from its own
+    previous ones. Noisy converter counts, in a column named signal, do neither."""
     often = Counter(told)
     if min(often.values()) * RARER < max(often.values()):
         return False
@@ -117,7 +117,7 @@ def _tells_apart(told: Sequence[str], others: Iterable[Sequence[str]]) -> bool:
 
 
 def _goes_on(told: Sequence[str], cells: Sequence[str]) -> bool:
-    """Are the steps of a column's numbers from row to row of one name smaller than those from row to row?"""
+    """True where steps between rows of one name are smaller than those between successive rows."""
     read = [(name, _number(cell)) for name, cell in zip(told, cells, strict=True)]
     values = [(name, value) for name, value in read if value is not None]
     if len(values) < len(told) / 2:
@@ -138,12 +138,12 @@ def _number(cell: str) -> float | None:
 
 
 def _in_turn(told: Sequence[str], names: int) -> bool:
-    """Does each name come again after all others, always in the same order?"""
+    """True where names always recur in the same order."""
     return all(one == other for one, other in zip(told, told[names:], strict=False))
 
 
 def _turn_over(told: Sequence[str], levels: Sequence[str]) -> bool:
-    """Is a column nothing but 0 and 1, and another one each time that a name comes again?"""
+    """True where a column of 0 and 1 toggles each time a name recurs."""
     last: dict[str, str] = {}
     same = 0
     for name, level in zip(told, map(str.strip, levels), strict=True):
@@ -155,7 +155,7 @@ def _turn_over(told: Sequence[str], levels: Sequence[str]) -> bool:
 
 
 def _together(told: Sequence[str], moments: Sequence[tuple[str, ...]]) -> float:
-    """Share of moments of which more than one name is said, and none twice."""
+    """Share of times with more than one name, and none twice."""
     said: dict[tuple[str, ...], list[str]] = defaultdict(list)
     for moment, name in zip(moments, told, strict=False):
         said[moment].append(name)
@@ -163,7 +163,7 @@ def _together(told: Sequence[str], moments: Sequence[tuple[str, ...]]) -> float:
 
 
 def _has_others(columns: Mapping[str, Sequence[str]], time: TimeColumn, found: Sequence[tuple[float, str]]) -> bool:
-    """Is there a column of numbers beside?"""
+    """True where there is another column of numbers."""
     others = columns.keys() - {time.column, time.clock} - {name for _, name in found}
     return any(
         sum(is_number(cell, ".") or is_number(cell, ",") for cell in columns[name]) >= len(columns[name]) / 2
@@ -173,7 +173,7 @@ def _has_others(columns: Mapping[str, Sequence[str]], time: TimeColumn, found: S
 
 
 def units_said(columns: Mapping[str, Sequence[str]], whose: str) -> dict[str, Unit]:
-    """The unit of each sensor, where a column says them; none of one that has several."""
+    """The unit of each sensor, where a column has them; none for one with several."""
     column = next((name for name in columns if set(re.findall(r"[a-z]+", name.lower())) & UNIT_WORDS), "")
     if not column:
         return {}
@@ -185,8 +185,8 @@ def units_said(columns: Mapping[str, Sequence[str]], whose: str) -> dict[str, Un
 
 
 def order_of(t: Floats, codes: Floats) -> npt.NDArray[np.intp] | None:
-    """Rows by time, where a file has one sensor's after the other's; None where they stand in order, or a sensor's own
-    times run back, which is told and not mended."""
+    """Row order by time, where a file has one sensor after another; None where rows are in order, or a sensor's own
+    times run backwards, which is reported and not mended."""
     if not np.isfinite(t).all() or not (np.diff(t) < 0).any():
         return None
     if any((np.diff(t[codes == code]) < 0).any() for code in np.unique(codes[np.isfinite(codes)])):
@@ -195,13 +195,13 @@ def order_of(t: Floats, codes: Floats) -> npt.NDArray[np.intp] | None:
 
 
 def column_called(whose: str, name: str, column: str, *, is_only: bool) -> str:
-    """What a sensor's numbers of a column are called: a number alone is no name."""
+    """The name for a sensor's values of a column: a number alone is not a name."""
     own = f"{whose} {name}" if name.isdigit() else name
     return visible(own if is_only else f"{own} {column}")
 
 
 def parted(capture: Capture, whose: str, codes: Floats, names: Names, of_line: Mapping[int, str]) -> Capture:
-    """A column for each name that has numbers in one; ``of_line`` says whose the bad rows are."""
+    """A column per name with numbers; ``of_line`` gives the name of bad rows."""
     values = {name: block for name, block in capture.columns.items() if np.isfinite(block.x).any()}
     is_only = len(values) == 1
     columns: dict[str, Block] = {}
@@ -211,7 +211,7 @@ def parted(capture: Capture, whose: str, codes: Floats, names: Names, of_line: M
         t = capture.t[own]
         for column, block in values.items():
             x = block.x[own]
-            # What a sensor never says it does not have.
+            # A sensor does not have a column in which it never reports.
             if np.isfinite(x).any():
                 called = column_called(whose, name, column, is_only=is_only)
                 columns[called] = Block(t, x, block.mark[own])

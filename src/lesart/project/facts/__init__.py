@@ -1,1 +1,1 @@
-"""The home of each fact of the bench: stated once, taken by others, and compared where it is stated again."""
+"""The home of each fact: stated once, used elsewhere, and compared where it is stated again."""

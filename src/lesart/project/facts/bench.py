@@ -1,4 +1,4 @@
-"""What the small sums and the loop take from the hook-up: supplies, lamps, the battery and what is drawn from it."""
+"""Facts for bench sums and the loop from the hook-up: supplies, lamps, the battery and its load."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ BATTERY = "battery"
 
 
 def homes_of_bench(tables: Table, hookup: Hookup) -> Found:
-    """Of sums and of the loop."""
+    """Homes for values of sums and of the loop."""
     for name, table in tables.get("sums", {}).items():
         part, kind = str(table.get("part") or name), table.get("kind")
         found: Found = iter(())
@@ -36,7 +36,7 @@ def homes_of_bench(tables: Table, hookup: Hookup) -> Found:
 
 
 def _of_lamp(hookup: Hookup, resistor: str) -> Found:
-    """Of the lamp, or the segments, that a resistor stands before."""
+    """Homes for the lamp, or the segments, in series with a resistor."""
     for join in hookup.joins:
         lamp = next((end for end in join.ends if _is_lamp(hookup, end)), None)
         if join.through != resistor or lamp is None:
@@ -61,7 +61,7 @@ def _is_lamp(hookup: Hookup, end: End) -> bool:
 
 
 def _of_half(hookup: Hookup, resistor: str, kind: str) -> Found:
-    """Of the fixed half of a divider: its rail, and the sensor that it stands beside."""
+    """Homes for the fixed half of a divider: its rail, and its sensor."""
     ends = resistor_ends(hookup, resistor) if resistor in hookup.parts else None
     if ends is None:
         return
@@ -92,7 +92,7 @@ def _of_battery(hookup: Hookup, name: str) -> Found:
         yield (own,), Home(("parts", name, own), value, name, same=True)
     load = next((each for each in loads_of(hookup) if each.rail.part == name), None)
     if load is not None and load.usual_a > 0:
-        # What was measured is better than what data sheets add up to, so it is not compared with them.
+        # A measured value is better than a sum from data sheets, so it is not compared with that.
         yield ("awake",), Home(("parts", name, "capacity"), _current(load.usual_a), _adds_up(name), compared=False)
 
 
@@ -113,7 +113,7 @@ def _current(amps: float) -> str:
 
 
 def _of_bus(hookup: Hookup, resistor: str) -> Found:
-    """Of the resistors that pull a bus up: the rail they lead to, and the clock of the board there."""
+    """Homes for pull-ups of a bus: their rail, and the board's clock."""
     for join in hookup.joins:
         if join.through != resistor:
             continue
@@ -128,7 +128,7 @@ def _of_bus(hookup: Hookup, resistor: str) -> Found:
 
 
 def _of_loop(hookup: Hookup) -> Found:
-    """The battery, where one feeds a board; and what its displays and the other parts draw."""
+    """Homes for the loop: the battery, where one feeds a board, and the currents of displays and other parts."""
     loads = [load for load in loads_of(hookup) if hookup.parts[load.rail.part].kind.name == BATTERY]
     if len(loads) != 1:
         return

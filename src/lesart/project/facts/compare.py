@@ -29,13 +29,13 @@ PANEL_OF = {
     "numbered digits": "segments",
     "one digit": "segments",
 }
-"""Which kind of panel a part lights."""
+"""Kind of panel by kind of part."""
 STEPS = {"channels": Step.LAW, "sums": Step.WIRE, "loop": Step.PACE}
 
 
 def inspect_facts(project: Project) -> Iterator[Note]:
-    """A note for each fact that is stated in two places and not the same, with both and a remedy that takes the home's;
-    and for a resistor of a law that the hook-up has nowhere."""
+    """A note for each fact that is stated differently in two places, with both and a remedy that takes the home's; and
+    for a resistor of a law that the hook-up lacks."""
     for key, home in project.homes.items():
         written = value_at(project.tables, key)
         parameter = parameter_of(project.tables, key)
@@ -79,7 +79,7 @@ def _number(parameter: Parameter, written: object) -> float | None:
 
 
 def _stated_at(key: Key) -> tuple[str, str]:
-    """Whose it is, and where it stands, in words."""
+    """Whose value it is, and its place, in words."""
     index = next((part for part in key if isinstance(part, int)), None)
     if key[0] == "channels" and index is not None:
         return str(key[1]), f"law {index + 1}"
@@ -91,7 +91,7 @@ def _stated_at(key: Key) -> tuple[str, str]:
 
 
 def _driven_twice(project: Project) -> Iterator[Note]:
-    """Digits that are held by something else, and times at which they are lit in turn: one of both is not so."""
+    """A note on digits that are held lit by a driver and yet have scan times: one of the two is wrong."""
     for name, table in project.tables.get("panels", {}).items():
         drive = table.get("drive")
         key: Key = ("panels", name, "drive")
@@ -110,7 +110,7 @@ def _driven_twice(project: Project) -> Iterator[Note]:
 
 
 def _other_displays(project: Project) -> Iterator[Note]:
-    """A panel, and a part of its name that is another kind of display: both cannot be on the desk."""
+    """A note on a panel and a part of the same name that are different kinds of display."""
     for name, panel in project.panels.items():
         part = project.hookup.parts.get(name)
         kinds = PANEL_OF.get(part.kind.name) if part is not None else None
@@ -133,7 +133,7 @@ def _with_article(name: str) -> str:
 
 
 def _unjoined(project: Project) -> Iterator[Note]:
-    """The fixed half of a divider that is in no connection: what a law reckons with is not what is on the desk."""
+    """A note on a divider's fixed half without a connection: the law uses a resistor that is not on the desk."""
     if not project.hookup.joins:
         return
     for place in laws_in(project.tables):

@@ -1,5 +1,5 @@
-"""What panels take from the part of the hook-up that has their name: how digits are driven and through which resistors,
-the clock of the bus, the address."""
+"""Facts for panels from the part of the same name: the drive of digits and their resistors, the clock of the bus, the
+address."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from lesart.project.model import Home, Table
 
 
 def homes_of_panels(tables: Table, hookup: Hookup) -> Found:
-    """Of every panel that a part of the hook-up is called like."""
+    """Homes for every panel with a part of the same name."""
     for name, table in tables.get("panels", {}).items():
         part = hookup.parts.get(name)
         if part is None or part.kind.group != "display":
@@ -37,7 +37,7 @@ def _of_digits(hookup: Hookup, part: Part, table: Table, key: Key) -> Found:
     if not segments:
         return
     yield (*key, "digits"), Home(home, max(len(digits), 1), f"{part.name}, a part of {max(len(digits), 1)}")
-    # Digits that share their segments cannot all be held at once; behind registers or a driver they do not share them.
+    # Digits with common segment lines cannot all be held lit; behind registers or a driver they have their own.
     if table.get("drive", SCANNED) in (SCANNED, DIRECT):
         drive, how = (SCANNED, "share their segment lines") if digits else (DIRECT, "has lines of its own")
         yield (*key, "drive"), Home(home, drive, f"{part.name}, whose {'digits' if digits else 'digit'} {how}")
@@ -47,7 +47,7 @@ def _of_digits(hookup: Hookup, part: Part, table: Table, key: Key) -> Found:
 
 
 def _of_scan(hookup: Hookup, part: Part, segments: list[str], digits: list[str], key: Key) -> Found:
-    """Supply, drop and resistors, as they are joined."""
+    """Homes for supply, forward voltage and resistors, by the joins."""
     if "forward" in part.values:
         home = Home(("parts", part.name, "forward"), f"{part.value('forward'):g} V", part.name, same=True)
         yield (*key, "forward"), home

@@ -1,4 +1,4 @@
-"""A fact with its home, and tables in which every fact that nobody states again is filled in from there."""
+"""A fact with its home, and tables in which facts not stated again are filled in from there."""
 
 from __future__ import annotations
 
@@ -12,13 +12,13 @@ from lesart.project.tables.variants import variant_tables
 from lesart.project.toml_values import value_at
 
 Homes = Mapping[Key, Home]
-"""By the key at which a fact may be stated again."""
+"""Homes by the key at which a fact may be stated again."""
 Found = Iterator[tuple[Key, Home]]
 
 
 @dataclass(frozen=True)
 class LawPlace:
-    """A law of a channel, or of a variant that has laws of its own: ``key`` is that of its entry in the list."""
+    """A law of a channel, or of a variant with laws of its own: ``key`` is that of its entry in the list."""
 
     channel: str
     table: Table
@@ -29,7 +29,7 @@ class LawPlace:
 
 
 def laws_in(tables: Table) -> Iterator[LawPlace]:
-    """Every law of the project; those that a variant has from its channel are told once, at the channel."""
+    """Every law of the project; those that a variant shares with its channel only once, at the channel."""
     for name, table in tables.get("channels", {}).items():
         for key, section in _law_lists(name, table):
             laws = tuple(entry for entry in section if isinstance(entry, Mapping)) if isinstance(section, list) else ()
@@ -47,15 +47,17 @@ def _law_lists(name: str, table: Table) -> Iterator[tuple[Key, Any]]:
 
 
 def with_homes(tables: Table, homes: Homes) -> dict[str, Any]:
-    """The tables with each fact that is not stated again written in, as its home has it; what is stated stays."""
+    """The tables with each fact that is not stated again filled in from its home; stated ones are kept."""
     missing = {key: home.written for key, home in homes.items() if value_at(tables, key) is None}
     filled: dict[str, Any] = _put(tables, missing) if missing else dict(tables)
     return filled
 
 
 def _put(node: Any, values: Mapping[Key, Written]) -> Any:
-    """A copy of tables and lists along the keys; all else is shared. What is neither is a mistake of its own, told
-    where it is read."""
+    """A copy of tables and lists along the keys, sharing everything else.
+
+    Anything else on the way is a problem reported elsewhere.
+    """
     of_list = any(isinstance(key[0], int) for key in values)
     if node is not None and not isinstance(node, list if of_list else Mapping):
         return node

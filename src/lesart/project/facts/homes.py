@@ -22,7 +22,7 @@ from lesart.project.toml_values import value_at
 
 
 def homes_of(tables: Table, hookup: Hookup) -> dict[Key, Home]:
-    """Those whose value would be taken where they lead to: one that would not has a problem at its own home."""
+    """All homes with a value that is acceptable where it is used: any other has a problem at its own home."""
     found: dict[Key, Home] = {}
     for key, home in chain(
         homes_of_laws(tables, hookup), homes_of_panels(tables, hookup), homes_of_bench(tables, hookup)
@@ -34,7 +34,7 @@ def homes_of(tables: Table, hookup: Hookup) -> dict[Key, Home]:
 
 
 def leans_on(tables: Table) -> dict[str, Any]:
-    """All in the tables, the hook-up aside, that homes depend on."""
+    """Everything in the tables, apart from the hook-up, that homes depend on."""
     of_channels = ("source", "column", "part", "law", "variants")
     channels = {name: [table.get(key) for key in of_channels] for name, table in tables.get("channels", {}).items()}
     return {"channels": channels, **{group: tables.get(group) for group in ("sources", "panels", "sums", "loop")}}
@@ -49,7 +49,7 @@ def _takes(parameter: Parameter, home: Home) -> bool:
 
 
 def parameter_of(tables: Table, key: Key) -> Parameter | None:
-    """The record of what stands at a key that may have a home; None where the table there names no kind."""
+    """The parameter at a key that may have a home; None where the table there names no kind."""
     kind = str(value_at(tables, (*key[:-1], "kind")))
     parameters: tuple[Parameter, ...] = ()
     if key[0] == "channels" and kind in law.KINDS:
@@ -64,6 +64,6 @@ def parameter_of(tables: Table, key: Key) -> Parameter | None:
 
 
 ADDRESS = (Parameter("address", "address", "text", "of the panel on its bus", longest=8),)
-"""Of a panel's trace."""
+"""The address of a panel's trace."""
 
 __all__ = ["Homes", "homes_of", "parameter_of"]

@@ -1,4 +1,4 @@
-"""What laws take: gate and timer from the decoder of their source, supply and side from the hook-up, the reference from
+"""Facts for laws: gate and timer from the decoder of their source, supply and side from the hook-up, the reference from
 the board that reads the voltage."""
 
 from __future__ import annotations
@@ -33,13 +33,13 @@ OF_DECODERS = {
     GATE.name: (GATE_COUNT.name, "count", ("gate",)),
     TICKS.name: (TIMER.name, "ticks", ("clock", "prescaler", "bits")),
 }
-"""Laws of what a decoder counts: of which decoder, of which of its columns, and what it says that they take."""
+"""Laws of decoded counts: decoder, column, and the values that they take from it."""
 REFERENCE = next(each for each in CONVERTER.parameters if each.name == "reference")
 THERMISTOR, AT = "thermistor by beta", "25 °C"
 
 
 def homes_of_laws(tables: Table, hookup: Hookup) -> Found:
-    """Of every law."""
+    """Homes for values of every law."""
     for place in laws_in(tables):
         kind = str(place.entry.get("kind"))
         if kind in OF_DECODERS and place.index == 0:
@@ -57,7 +57,7 @@ def homes_of_laws(tables: Table, hookup: Hookup) -> Found:
 
 
 def _of_decoder(tables: Table, place: LawPlace, decoder: str, column: str, names: tuple[str, ...]) -> Found:
-    """Pulses and ticks were counted already: with which gate, or clock, nobody can choose again."""
+    """Homes for laws of decoded counts: the gate, or clock, was fixed when counting."""
     source = str(place.table.get("source"))
     decode = _table(_table(tables.get("sources")).get(source)).get("decode")
     if not isinstance(decode, dict) or decode.get("kind") != decoder or place.table.get("column") != column:
@@ -75,7 +75,7 @@ def _table(found: Any) -> dict[str, Any]:
 
 
 def _of_half(hookup: Hookup, place: LawPlace) -> Found:
-    """Where its resistor lies, the sensor is on the other side; and the rail at the far end feeds both."""
+    """Homes for a half of a divider: the sensor is opposite its resistor, and the rail at the far end feeds both."""
     resistor = str(place.entry.get("part"))
     ends = resistor_ends(hookup, resistor) if resistor in hookup.parts else None
     rail = None
@@ -92,7 +92,7 @@ def _of_half(hookup: Hookup, place: LawPlace) -> Found:
 
 
 def _of_ratiometric(hookup: Hookup, place: LawPlace) -> Found:
-    """What feeds the sensor; where nothing says it, what the converter compares with."""
+    """Homes for a ratiometric sensor: its supply, else the converter's reference."""
     part = str(place.table.get("part") or "")
     found = feeding(hookup, part) if part in hookup.parts else None
     found = found or _reference_before(hookup, place)
@@ -108,7 +108,7 @@ def _far_rails(hookup: Hookup, tap: End) -> Iterator[End]:
 
 
 def _reference_before(hookup: Hookup, place: LawPlace) -> Home | None:
-    """Where no hook-up says it, a divider usually depends on what the converter before it compares with."""
+    """The supply of a divider without a hook-up: usually the reference of the converter before it."""
     for index, entry in enumerate(place.laws[: place.index]):
         if entry.get("kind") == CONVERTER.name:
             own = entry.get("reference")
@@ -127,7 +127,7 @@ def _reference(hookup: Hookup, place: LawPlace) -> Home | None:
 
 
 def _board(hookup: Hookup, place: LawPlace) -> str | None:
-    """The one that the channel's part leads to; else that at the tap of a half that its laws name."""
+    """The board that the channel's part leads to; else that at the tap of a half that its laws name."""
     board = reading_board(hookup, str(place.table.get("part") or ""))
     for entry in place.laws if board is None else ():
         ends = resistor_ends(hookup, str(entry.get("part"))) if entry.get("kind") == HALF.name else None
@@ -152,13 +152,13 @@ def _of_converter(hookup: Hookup, place: LawPlace) -> Found:
 
 
 def _of_bridge(hookup: Hookup, place: LawPlace) -> Found:
-    """Its amplifier feeds the bridge with what it is fed with, and compares with the same: then the ratio holds."""
+    """Homes for a bridge: its amplifier's supply is both excitation and reference, so that the ratio holds."""
     part = hookup.parts.get(str(place.table.get("part") or ""))
     feeds = part is not None and any("excitation +" in pin.roles for pin in part.kind.pins)
     rail = feeding(hookup, part.name) if part is not None and feeds else None
     for name, other in (("excitation", "reference"), ("reference", "excitation")):
         if rail is not None:
-            # Only the ratio of both counts: another voltage for both is no other reading.
+            # Only the ratio of both matters: another voltage for both gives the same reading.
             both = {name, other} <= place.entry.keys()
             same = both and place.entry[name] == place.entry[other]
             yield (
@@ -171,7 +171,7 @@ def _of_bridge(hookup: Hookup, place: LawPlace) -> Found:
 
 
 def _of_thermistor(hookup: Hookup, place: LawPlace) -> Found:
-    """The resistance that is printed on it, at the temperature where it is printed for."""
+    """Homes for a thermistor: its nominal resistance and temperature."""
     part = hookup.parts.get(str(place.table.get("part") or ""))
     if part is None or part.kind.name != "thermistor" or place.entry.get("at", AT) != AT:
         return

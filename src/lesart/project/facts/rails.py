@@ -1,4 +1,4 @@
-"""Facts of rails: which one feeds a part or ends a resistor, what it gives, and how far it may be off."""
+"""Facts of rails: which one feeds a part or is at a resistor's end, its voltage, and its tolerance."""
 
 from __future__ import annotations
 
@@ -10,12 +10,14 @@ from lesart.core.wire.role import is_rail
 from lesart.project.model import Home
 
 NOMINAL = 0.02
-"""A rail without a stated tolerance is known to about this share: what regulators usually hold."""
+"""Assumed tolerance of a rail without a stated one: what regulators usually hold."""
 
 
 def rail_home(hookup: Hookup, rail: End) -> Home | None:
-    """What a rail gives, where the project says it: at the part whose voltage was set, else at its board. None for
-    ground, and for a rail whose voltage is not stated."""
+    """The home of a rail's voltage: the part whose voltage is set, else its board.
+
+    None for ground, and for a rail without a stated voltage.
+    """
     volts, part = rail_v(hookup, rail), hookup.parts[rail.part]
     if not volts:
         return None
@@ -32,8 +34,7 @@ def rail_home(hookup: Hookup, rail: End) -> Home | None:
 
 
 def resistor_ends(hookup: Hookup, resistor: str) -> tuple[End, End] | None:
-    """The tap and the rail, or the ground, that a resistor lies between; None where it lies elsewhere, or in several
-    places."""
+    """The tap and the rail, or ground, that a resistor is between; None where it is elsewhere, or in several places."""
     found = []
     for join in hookup.joins:
         if join.through != resistor:
@@ -46,12 +47,12 @@ def resistor_ends(hookup: Hookup, resistor: str) -> tuple[End, End] | None:
 
 
 def is_ground(hookup: Hookup, end: End) -> bool:
-    """Is it the rail of nothing?"""
+    """True for ground."""
     return "ground" in hookup.pin(end).roles
 
 
 def sensors_at(hookup: Hookup, tap: End) -> Iterator[str]:
-    """Resistive sensors with an end at a tap, or the one that the tap itself is of."""
+    """Resistive sensors with an end at a tap, or the one that the tap itself belongs to."""
     seen = [tap, *(join.other(tap) for join in hookup.joins_at(tap) if not join.through)]
     for end in seen:
         if "element" in hookup.pin(end).roles:
@@ -78,7 +79,7 @@ def feeding(hookup: Hookup, part: str) -> Home | None:
 
 
 def reading_board(hookup: Hookup, part: str) -> str | None:
-    """The board with the converter that reads a part's voltage, straight or through what lies between."""
+    """The board with the converter that reads a part's voltage, directly or through parts in between."""
     if part not in hookup.parts:
         return None
     for pin in hookup.parts[part].kind.pins:
@@ -90,7 +91,7 @@ def reading_board(hookup: Hookup, part: str) -> str | None:
 
 
 def reference_home(hookup: Hookup, board: str) -> Home | None:
-    """The reference of a board's converter: what it is told, else the rail of its signals."""
+    """The home of a converter's reference: its own value, else the board's signal rail."""
     part = hookup.parts[board]
     own = float(part.values.get("reference") or 0.0)
     if own:
@@ -100,5 +101,5 @@ def reference_home(hookup: Hookup, board: str) -> Home | None:
     found = rail_home(hookup, End(board, pin.name)) if pin is not None else None
     if found is None:
         return None
-    # Most boards take their rail as reference; one that does not is told so.
+    # Most boards use their rail as reference; for any other it is set.
     return Home(("parts", board, "reference"), found.written, found.says, found.one_with, found.within, certain=False)

@@ -1,4 +1,4 @@
-"""Is a fact that is stated again elsewhere the same as at its home?"""
+"""Comparing a fact that is stated again with its home."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from lesart.project.model import Home
 
 
 def differs(parameter: Parameter, written: object, home: Home) -> bool:
-    """Both as the parameter reads them; numbers within what the home is known to are the same."""
+    """True where the two differ as the parameter reads them; numbers within the home's tolerance are the same."""
     try:
         stated, own = parameter.read(written), parameter.read(home.written)
     except ValueError:
@@ -24,14 +24,16 @@ def differs(parameter: Parameter, written: object, home: Home) -> bool:
 
 
 def is_same(parameter: Parameter, written: object, home: Home) -> bool:
-    """Is a value stated again the home's? Then it moves with it, tolerance and all. One that is said to be off by as
-    much as its home, or whose home does not say, is no other."""
+    """True where a value stated again is the home's: then it moves with it, tolerance included.
+
+    The tolerance may be the same, or missing at the home.
+    """
     off, own = _off(parameter, written), _off(parameter, home.written)
     return is_as_large(parameter, written, home) and (off == own or not own)
 
 
 def is_as_large(parameter: Parameter, written: object, home: Home) -> bool:
-    """The same but for what is said of a tolerance."""
+    """True where both are equal but for the tolerance."""
     return not differs(parameter, written, replace(home, within=1e-9))
 
 

@@ -1,4 +1,4 @@
-"""What may be off in a channel: every number of its laws and of the parts they lean on that is written with ±."""
+"""Tolerances in a channel: every number of its laws and of their parts that is written with ±."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ from lesart.project.model import Channel, Project
 
 @dataclass
 class _Law:
-    """One law as its values are now, and what the channels that it reads say."""
+    """One law with its present values, and the readings of the channels that it reads."""
 
     kind: LawKind
     values: dict[str, Any]
@@ -37,7 +37,7 @@ class _Law:
         return _Law(self.kind, dict(self.values), list(self.beside))
 
     def stage(self) -> Stage:
-        """Raises ValueError where the values do not fit together."""
+        """The law as a stage with shifted values. Raises ValueError where they do not fit together."""
         built = self.kind.build(self.values)
         if isinstance(built, Beside):
             return LawStage(self.kind.name, built.fixed(tuple(self.beside)))
@@ -50,19 +50,21 @@ Shift = Callable[[_Law, float], None]
 
 @dataclass(frozen=True)
 class _Place:
-    """One doubt, and how it shifts each law that it is in. ``name`` is that of the fact: what several laws take from
-    one home moves in all of them at once."""
+    """One doubt, and how it shifts each law that uses it.
+
+    ``name`` is that of the fact: values that several laws take from one home shift together.
+    """
 
     doubt: Doubt
     shifts: tuple[tuple[int, Shift], ...]
     name: str = ""
     share: float = 0.0
-    """Half width by value, of a number."""
+    """Half width of a number, by parameter."""
 
 
 @dataclass(frozen=True, eq=False)
 class Tolerances:
-    """Doubts of a channel, and what its laws give as they shift. ``channel`` stands: no law reads another channel."""
+    """Doubts of a channel, and its laws' result as they shift. ``channel`` has other channels fixed."""
 
     channel: Channel
     laws: tuple[_Law, ...]
@@ -70,7 +72,7 @@ class Tolerances:
 
     @property
     def doubts(self) -> tuple[Doubt, ...]:
-        """In the order of the shares of ``evaluate``."""
+        """Doubts in the order of the shares of ``evaluate``."""
         return tuple(place.doubt for place in self.places)
 
     def evaluate(self, raw: float, shares: Sequence[float]) -> float:
@@ -91,12 +93,15 @@ def _linked(link: Link, shifted: _Law | None) -> Link:
     try:
         return replace(link, stage=shifted.stage())
     except ValueError:
-        # Shifted, the numbers do not fit together any more: then there is no reading.
+        # The shifted numbers do not fit together any more: there is no reading.
         return replace(link, scale=float("nan"))
 
 
 def tolerances_of(project: Project, channel: Channel, standing: Channel, sure: Mapping[str, float]) -> Tolerances:
-    """Of a channel, and the same as it stands. ``sure``: how far channels that it reads may be off, in their units."""
+    """The tolerances of a channel, and the same with other channels fixed.
+
+    ``sure``: how far the channels that it reads may be off, in their units.
+    """
     place: Key = channel.key("law")
     laws: list[_Law] = []
     places: list[_Place] = []
@@ -123,7 +128,7 @@ def tolerances_of(project: Project, channel: Channel, standing: Channel, sure: M
 
 
 def _of_number(project: Project, entry: LawEntry, parameter: Parameter, key: Key, width: float) -> _Place:
-    """A number of a law: of the fact that it is taken from, or stated again as that is; else of its own."""
+    """The doubt of a law's number: that of the fact it comes from, or is equal to; else its own."""
     written, home = entry.written[parameter.name], project.homes.get(key)
     shift = (int(key[-2]), _number_shift(parameter.name, width))
     is_home = home is not None and is_same(parameter, written, home)
@@ -139,8 +144,8 @@ def _plain(value: Any) -> float:
 def _moved_along(
     project: Project, exact: Sequence[tuple[LawEntry, Parameter, Key]], places: Sequence[_Place]
 ) -> Iterator[_Place]:
-    """Numbers that say no tolerance of their own but are one with another that does: a divider depends on the rail that
-    the converter compares with, whose tolerance was written there alone."""
+    """Numbers without a tolerance that are the same fact as one with a tolerance: a divider is fed by the rail that is
+    the converter's reference, whose tolerance is written only there."""
     shares = {place.name: place.share for place in places if place.share}
     for entry, parameter, key in exact:
         written, home = entry.written[parameter.name], project.homes.get(key)
@@ -151,7 +156,7 @@ def _moved_along(
 
 
 def _together(places: Sequence[_Place]) -> list[_Place]:
-    """Those of one fact as one, which says what it is in."""
+    """The doubts of one fact as one, with all its uses."""
     found: dict[str, _Place] = {}
     for number, place in enumerate(places):
         name = place.name or str(number)
@@ -167,7 +172,7 @@ def _together(places: Sequence[_Place]) -> list[_Place]:
 
 
 def _beside(built: object, stage: Stage) -> list[float]:
-    """What stands instead of the channels that a law reads, in its units."""
+    """Readings in place of the channels that a law reads, in its units."""
     fixed = stage.law if isinstance(stage, LawStage) else None
     if not isinstance(built, Beside) or not isinstance(fixed, Fixed):
         return []
@@ -187,7 +192,7 @@ def _number_shift(name: str, width: float) -> Shift:
 
 
 def _of_part(part: Part, index: int, name: str) -> list[_Place]:
-    """The resistances of a part of the hook-up, each off for itself by what is printed on it."""
+    """The resistances of a part of the hook-up, each independently off by its printed tolerance."""
     tolerance = part.value("tolerance")
     places = []
     for parameter in part.kind.parameters:
@@ -209,7 +214,7 @@ def _part_shift(name: str, own: str, width: float) -> Shift:
 
 
 def _of_channels(project: Project, link: Link, index: int, sure: Mapping[str, float]) -> list[_Place]:
-    """The channels that a law reads, each as sure as it is itself."""
+    """The channels that a law reads, each with its own uncertainty."""
     places = []
     for order, other in enumerate(link.others):
         width = sure.get(other.channel, 0.0)
@@ -228,7 +233,7 @@ def _beside_shift(order: int, width: float) -> Shift:
 
 
 def counts_pulses(project: Project, channel: Channel) -> bool:
-    """Is its raw value a count of events in a gate, which may be a whole one off?"""
+    """True where its raw value is a count of events in a gate, which may be a whole one off."""
     decoding = project.sources[channel.source].decoding if channel.source in project.sources else None
     by_law = any(link.stage.kind == GATE.name for link in channel.chain.links)
     return by_law or (decoding is not None and decoding.kind.name == GATE_COUNT.name)

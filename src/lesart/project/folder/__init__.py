@@ -1,1 +1,1 @@
-"""A project as it lies in its folder: saved in one step, held, watched, made whole, exported beside."""
+"""A project in its folder: saved atomically, locked, watched, completed, exported from."""

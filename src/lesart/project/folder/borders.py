@@ -1,7 +1,7 @@
-"""What a project may read: what lies in its folder, and what the person at this computer allowed it besides.
+"""What a project may read: its folder, and whatever the person at this computer has allowed besides.
 
-A project comes from anybody. One that names a file elsewhere, or has a link that leads there, could show what is none
-of its business, or have Lesart write there.
+A project may come from anybody. One that names a file elsewhere, or has a link that leads there, could show private
+files, or make Lesart write there.
 """
 
 from __future__ import annotations
@@ -14,13 +14,13 @@ from lesart.core.errors import StorageError
 from lesart.project.folder.store import OWN_FOLDER, write_whole
 
 WRITTEN_INTO = (OWN_FOLDER, "captures", "firmware", "rig")
-"""Folders in which Lesart writes of its own accord."""
+"""Folders in which Lesart writes on its own."""
 LONGEST = 1_000_000
-"""Bytes of what is remembered; a longer file is not ours."""
+"""Most bytes of the file; a longer one is not ours."""
 
 
 def leads_to(folder: Path, name: str) -> Path | None:
-    """Where a file lies that a project names, links followed; None where that is in its folder."""
+    """The real path of a file that a project names, links followed; None inside its folder."""
     try:
         where, own = (folder / name).resolve(), folder.resolve()
     except (OSError, RuntimeError, ValueError):  # a link to itself is nowhere, and reading it says so
@@ -29,18 +29,18 @@ def leads_to(folder: Path, name: str) -> Path | None:
 
 
 def all_stray(folder: Path, names: Iterable[str]) -> list[Path]:
-    """Where the files of these names and the folders that Lesart writes into lie, of those that lie elsewhere."""
+    """Real paths outside the folder of these files, and of the folders that Lesart writes into."""
     found = (leads_to(folder, name) for name in (*WRITTEN_INTO, *names))
     return list(dict.fromkeys(where for where in found if where is not None))
 
 
 def is_allowed(folder: Path, where: Path) -> bool:
-    """Did the person here say so?"""
+    """True where the person at this computer has allowed it."""
     return str(where) in _remembered().get(str(folder.resolve()), [])
 
 
 def allow(folder: Path, places: Sequence[Path]) -> None:
-    """Remember it for this project, where it lies now. Raises StorageError."""
+    """Remember the permission for this project at its present place. Raises StorageError."""
     known, own = _remembered(), str(folder.resolve())
     known[own] = sorted({*known.get(own, []), *map(str, places)})
     path = place()
@@ -52,14 +52,14 @@ def allow(folder: Path, places: Sequence[Path]) -> None:
 
 
 def place() -> Path:
-    """The file with what was allowed: the person's own, never one that a project brings."""
+    """The file of permissions: the person's own, never one that comes with a project."""
     from platformdirs import user_state_path
 
     return user_state_path("lesart") / "allowed.json"
 
 
 def _remembered() -> dict[str, list[str]]:
-    """By project; nothing where it cannot be read: then it is asked again."""
+    """Permissions by project; empty where the file cannot be read: then it is asked again."""
     try:
         if place().stat().st_size > LONGEST:
             return {}

@@ -1,6 +1,6 @@
-"""Files from outside, before a byte of them is read: they must be files that end, and not beyond all measure.
+"""Files from outside: before a byte is read they must be finite files of a reasonable size.
 
-What the libraries that read them raise becomes a sentence here as well, whatever kind of error it is.
+Errors of the libraries that read them become sentences here as well, whatever their kind.
 """
 
 from __future__ import annotations
@@ -17,7 +17,7 @@ from typing import BinaryIO
 from lesart.core.errors import CaptureError, LesartError
 
 MOST_BYTES = 2_000_000_000
-"""Of a file that is read as a whole: what is made of it must fit into memory beside it."""
+"""Most bytes of a file read as a whole: the results must fit into memory too."""
 _KINDS: tuple[tuple[Callable[[int], bool], str], ...] = (
     (stat.S_ISFIFO, "a pipe"),
     (stat.S_ISSOCK, "a socket"),
@@ -28,17 +28,17 @@ _KINDS: tuple[tuple[Callable[[int], bool], str], ...] = (
 
 
 def is_device(path: Path) -> bool:
-    """A port, for one; not what has no name that could be one."""
+    """True for a device, such as a port; False for an impossible name."""
     return stat.S_ISCHR(_mode(path))
 
 
 def is_socket(path: Path) -> bool:
-    """What a process listens at; not what has no name that could be one."""
+    """True for a socket; False for an impossible name."""
     return stat.S_ISSOCK(_mode(path))
 
 
 def _mode(path: Path) -> int:
-    """0 where there is none."""
+    """Mode of a file; 0 where there is none."""
     try:
         return path.stat().st_mode
     except (OSError, ValueError):
@@ -46,7 +46,7 @@ def _mode(path: Path) -> int:
 
 
 def open_file(path: Path) -> BinaryIO:
-    """A file to read. Raises CaptureError for what is none: a pipe that nobody fills would be waited for for ever."""
+    """A file opened for reading. Raises CaptureError for anything else: an empty pipe would block for ever."""
     try:
         handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
     except (OSError, ValueError) as error:
@@ -60,18 +60,21 @@ def open_file(path: Path) -> BinaryIO:
 
 
 PACKED = b"\x1f\x8b"
-"""A file that begins so is packed (gzip, RFC 1952); what is in it is read."""
+"""First bytes of a packed file (gzip, RFC 1952), which is read unpacked."""
 _AT_ONCE = 1 << 22
 MOST_PACKED, PACKED_FREE = 200, 50_000_000
-"""Times its size that a packed file may have unpacked, and bytes that any may. Logs come to 10 to 50 times; a thousand,
-the most there is, is a file made to fill memory, and its rows take many times its bytes once they are numbers."""
+"""Greatest ratio of a packed file, and bytes that any may have.
+
+Logs reach 10 to 50; a thousand, the maximum, is a file made to fill memory, and its rows take many times its bytes once
+they are numbers.
+"""
 
 
 def read_whole(path: Path, most: int = MOST_BYTES) -> bytes:
-    """All bytes of a file, unpacked. Raises CaptureError where there is none, or too much of it."""
+    """All bytes of a file, unpacked. Raises CaptureError where there is none, or it is too large."""
     with open_file(path) as file:
         try:
-            # A size of 0 may be a lie, as under /proc: no more than may be is read, whatever it says.
+            # A size of 0 may be wrong, as under /proc: no more than the limit is read in any case.
             data = file.read(most + 1)
         except (OSError, MemoryError) as error:
             raise CaptureError(f"{path}: it cannot be read ({_reason(error)}).") from error
@@ -81,7 +84,7 @@ def read_whole(path: Path, most: int = MOST_BYTES) -> bytes:
 
 
 def first_bytes(path: Path, count: int) -> bytes:
-    """The first ones of a file, unpacked; fewer where it has no more. Raises CaptureError."""
+    """The first bytes of a file, unpacked; fewer where it is shorter. Raises CaptureError."""
     with open_file(path) as file:
         head = file.read(count)
         if head[:2] != PACKED:
@@ -91,7 +94,7 @@ def first_bytes(path: Path, count: int) -> bytes:
 
 @contextmanager
 def mapped(path: Path) -> Iterator[mmap.mmap | bytes]:
-    """All bytes of a file without a copy of them; those of a packed one in memory. Raises CaptureError."""
+    """All bytes of a file, memory-mapped; a packed one is unpacked in memory. Raises CaptureError."""
     with open_file(path) as file:
         if file.read(2) != PACKED:
             with mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ) as data:
@@ -101,13 +104,13 @@ def mapped(path: Path) -> Iterator[mmap.mmap | bytes]:
 
 
 def is_packed(path: Path) -> bool:
-    """Is it? Raises CaptureError where it cannot be read."""
+    """True for a packed file. Raises CaptureError where it cannot be read."""
     with open_file(path) as file:
         return file.read(2) == PACKED
 
 
 def _unpacked(path: Path, data: bytes, most: int, *, cut: bool = False) -> bytes:
-    """Never more than may be, whatever so few bytes promise. ``cut``: only the beginning is wanted, of some of it."""
+    """The unpacked bytes, never more than allowed. ``cut``: only the beginning is wanted."""
     parts: list[bytes] = []
     size, ended, promised = 0, False, max(MOST_PACKED * len(data), PACKED_FREE)
     try:
@@ -141,10 +144,10 @@ def _reason(error: Exception) -> str:
 
 @contextmanager
 def library(name: str, wanted: str) -> Iterator[None]:
-    """What a library raises over a file becomes a CaptureError: ``name: it cannot be read as wanted (reason).``
+    """Errors of a library over a file become a CaptureError: ``name: it cannot be read as wanted (reason).``
 
-    Damaged files make them raise anything: index errors, a panic of compiled code that is no ``Exception`` at all. What
-    such code prints past Python is dropped.
+    Damaged files make them raise anything: index errors, a panic of compiled code that is no ``Exception`` at all.
+    Anything that such code prints bypassing Python is dropped.
     """
     stderr, nowhere = os.dup(2), os.open(os.devnull, os.O_WRONLY)
     os.dup2(nowhere, 2)

@@ -1,4 +1,4 @@
-"""A file that somebody holds: the operating system lets go of the lock however the holder ends."""
+"""A lock file: the operating system releases the lock however its holder ends."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ def hold(path: Path) -> int | None:
 
 
 def is_held(path: Path) -> bool:
-    """Does somebody hold it now? Not where it is not there."""
+    """True where somebody holds it now; False where it does not exist."""
     try:
         handle = os.open(path, os.O_RDWR | os.O_CLOEXEC)
     except OSError:

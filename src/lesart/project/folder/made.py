@@ -1,6 +1,6 @@
-"""A folder that is there whole or not at all: made beside its place under a hidden name, then renamed.
+"""A folder that exists whole or not at all: made next to its place under a hidden name, then renamed.
 
-Whoever is killed in between leaves the hidden folder, which the next one who makes something there takes away.
+A kill in between leaves the hidden folder, which the next run there removes.
 """
 
 from __future__ import annotations
@@ -19,12 +19,12 @@ from lesart.project.folder.locks import hold
 
 _LOCK = ".making"
 _LEFTOVER = re.compile(r"\.(?P<name>.{1,255})\.[a-z0-9_]{8}")
-"""How a file is called while it is written; see ``store.write_whole``."""
+"""The name of a file while it is written; see ``store.write_whole``."""
 
 
 @contextmanager
 def workplace(folder: Path) -> Iterator[Path]:
-    """A folder beside ``folder`` to work in, gone afterwards with all that is left in it. Raises StorageError."""
+    """A temporary folder next to ``folder``, removed afterwards with everything in it. Raises StorageError."""
     making = lock = None
     try:
         parent = folder.absolute().parent
@@ -44,7 +44,10 @@ def workplace(folder: Path) -> Iterator[Path]:
 
 @contextmanager
 def made_beside(folder: Path) -> Iterator[Path]:
-    """A new folder to fill; it takes its place at the end. An empty one there is replaced. Raises StorageError."""
+    """A new folder to fill, which moves to its place at the end.
+
+    An empty one there is replaced. Raises StorageError.
+    """
     if not is_free(folder):
         raise StorageError(f"{folder}: it already exists; name another folder.")
     with workplace(folder) as place:
@@ -55,7 +58,7 @@ def made_beside(folder: Path) -> Iterator[Path]:
 
 
 def is_free(folder: Path) -> bool:
-    """Is there nothing of this name, or an empty folder?"""
+    """True where there is nothing of this name, or an empty folder."""
     try:
         return not islink(folder) and (not exists(folder) or (isdir(folder) and not any(folder.iterdir())))
     except OSError:
@@ -63,7 +66,7 @@ def is_free(folder: Path) -> bool:
 
 
 def _forget_abandoned(parent: Path, name: str) -> None:
-    """Take away what earlier ones left that were killed; one that is being made now holds its lock."""
+    """Remove leftovers of killed runs; a folder being made now is locked."""
     for left in parent.glob(f".{name}.*"):
         if leftover_of(left.name) != name or not isfile(left / _LOCK):
             continue
@@ -75,6 +78,6 @@ def _forget_abandoned(parent: Path, name: str) -> None:
 
 
 def leftover_of(name: str) -> str | None:
-    """The file that one of this name was to become when its writer was killed; None where it is none."""
+    """The file that a leftover of this name was to become when its writer was killed; None for any other name."""
     match = _LEFTOVER.fullmatch(name)
     return match["name"] if match else None

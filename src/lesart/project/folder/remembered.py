@@ -1,6 +1,6 @@
-"""What a person's computer remembers from one run to the next: projects opened last, the look, how far the walk went.
+"""What a person's computer remembers between runs: recent projects, the look, the position in the walk.
 
-It is a convenience: where it cannot be read or written nothing is said, and nothing is lost.
+It is a convenience: where it cannot be read or written nothing is reported, and nothing is lost.
 """
 
 from __future__ import annotations
@@ -22,7 +22,7 @@ LONGEST = 20_000
 
 @dataclass(frozen=True)
 class Remembered:
-    """``recent`` are folders of projects, the last one first; ``walk`` is the stop at which the guided walk waits."""
+    """``recent`` are folders of projects, the latest first; ``walk`` is the stop at which the guided walk continues."""
 
     recent: tuple[str, ...] = ()
     light: bool = False
@@ -37,7 +37,7 @@ def place() -> Path:
 
 
 def remembered() -> Remembered:
-    """What there is; projects that are gone are left out."""
+    """What is remembered, without projects that no longer exist."""
     try:
         path = place()
         if path.stat().st_size > LONGEST:
@@ -64,24 +64,24 @@ def _is_project(folder: str) -> bool:
 
 
 def remember_project(folder: Path) -> None:
-    """As the one opened last."""
+    """Remember a project as the latest."""
     was = remembered()
     own = str(folder.absolute())
     _write(replace(was, recent=(own, *(each for each in was.recent if each != own))[:MOST_RECENT]))
 
 
 def remember_look(*, light: bool) -> None:
-    """Dark ink or light parchment."""
+    """Remember the look: dark ink or light parchment."""
     _write(replace(remembered(), light=light))
 
 
 def remember_walk(stop: int) -> None:
-    """Where the guided walk goes on."""
+    """Remember where the guided walk continues."""
     _write(replace(remembered(), walk=stop))
 
 
 def has_unsaved(folder: str) -> bool:
-    """Did a run leave work behind there?"""
+    """True where a run left unsaved work there."""
     try:
         return any((Path(folder) / OWN_FOLDER).glob("unsaved*.toml"))
     except OSError:

@@ -1,8 +1,7 @@
-"""Who has a project open, and the unsaved work of each: several may look at one folder, and none loses what it did.
+"""Sessions that have a project open, and the unsaved work of each: several may share a folder, and none loses its work.
 
-Each holds a place, ``open`` or ``open-2`` and so on, by a lock that the operating system lets go of however it ends.
-Its unsaved work lies beside it under the same number. What lies there without anybody holding the place belonged to
-one that was killed.
+Each holds a slot, ``open`` or ``open-2`` and so on, by a lock that the operating system releases however it ends. Its
+unsaved work has the same number. Work whose slot nobody holds belongs to a killed session.
 """
 
 from __future__ import annotations
@@ -36,8 +35,10 @@ class Unsaved:
 
 
 class Session:
-    """A place at a project's folder, held until ``close``. Where none can be held, as on a read-only disk, ``number``
-    is 0; unsaved work cannot be kept there either."""
+    """A slot at a project's folder, held until ``close``.
+
+    Where none can be held, as on a read-only disk, ``number`` is 0; unsaved work cannot be kept there either.
+    """
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
@@ -55,12 +56,12 @@ class Session:
                 return
 
     def others(self) -> int:
-        """How many others have the project open now."""
+        """Number of other sessions that have the project open now."""
         taken = (number for number in _numbers(self.folder, _LOCK) if number != self.number)
         return sum(is_held(_lock_of(self.folder, number)) for number in taken)
 
     def keep(self, text: str, saved: str) -> None:
-        """Put unsaved work aside; or remove it when nothing is unsaved. Raises StorageError."""
+        """Put unsaved work aside, or remove it when nothing is unsaved. Raises StorageError."""
         path = _unsaved_of(self.folder, max(self.number, 1))
         self._has_kept = True
         if text != saved:
@@ -70,7 +71,7 @@ class Session:
                 path.unlink()
 
     def left_behind(self, saved: str) -> list[Unsaved]:
-        """Unsaved work of runs that were killed, the last first. It lies where it is until it is ``forgotten``."""
+        """Unsaved work of killed runs, the latest first. It stays until ``forget``."""
         found = []
         for number in _numbers(self.folder, _UNSAVED):
             path = _unsaved_of(self.folder, number)
@@ -87,27 +88,26 @@ class Session:
         return sorted(found, key=lambda each: _changed(each.path), reverse=True)
 
     def forget(self, left: Unsaved) -> None:
-        """It is in good hands now; not where it is this session's own file."""
+        """Delete unsaved work that has been taken up, unless it is this session's own file."""
         if left.path != _unsaved_of(self.folder, self.number):
             with contextlib.suppress(OSError):
                 left.path.unlink()
 
     def set_aside(self, left: Unsaved) -> Path:
-        """Give a file that is no text a name under which nobody looks for unsaved work; in the folder. It stays where
-        it is when that cannot be done."""
+        """Rename a file that is not text so that it is not taken for unsaved work. It stays where that fails."""
         there = left.path.with_name(f"unreadable-{left.path.name}")
         with contextlib.suppress(OSError):
             os.replace(left.path, there)
         return there.relative_to(self.folder)
 
     def close(self) -> None:
-        """Let the place go."""
+        """Release the slot."""
         if self._let_go is not None:
             self._let_go()
 
 
 def _numbers(folder: Path, name: re.Pattern[str]) -> list[int]:
-    """Of the files in Lesart's own folder with such a name."""
+    """Numbers of files with such a name in Lesart's own folder."""
     with contextlib.suppress(OSError):
         matches = [name.fullmatch(each) for each in os.listdir(folder / OWN_FOLDER)]
         return sorted(int(match[1] or 1) for match in matches if match)

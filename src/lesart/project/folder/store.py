@@ -1,7 +1,7 @@
-"""Files: read in full, written in one step.
+"""Files: read in full, written atomically.
 
-A write goes to a new file beside the old one, is forced to the disk, and takes the old one's place: whoever looks sees
-the old text or the new, never half of one.
+A write goes to a new file next to the old one, is forced to the disk, and replaces the old one: a reader sees the old
+text or the new, never half of one.
 """
 
 from __future__ import annotations
@@ -22,7 +22,7 @@ LARGEST_BYTES = 4_000_000
 
 
 def project_folder(path: Path) -> Path:
-    """The folder of a project, named by itself or by its ``lesart.toml``. Raises StorageError when there is none."""
+    """The folder of a project, given by itself or by its ``lesart.toml``. Raises StorageError where there is none."""
     folder = path.parent if path.name == FILE else path
     if not isfile(folder / FILE):
         hint = f"there is no {FILE} in it" if isdir(folder) else "there is no such folder"
@@ -31,9 +31,9 @@ def project_folder(path: Path) -> Path:
 
 
 def read_text(path: Path) -> str:
-    """A project text. Raises StorageError where it cannot be one."""
+    """The text of a project. Raises StorageError where it cannot be one."""
     try:
-        # Some editors begin a file with a mark of its encoding, which is a letter of its own.
+        # Some editors begin a file with a byte order mark, which is a character of its own.
         text = read_whole(path, LARGEST_BYTES).decode("utf-8")
         return text.removeprefix("\ufeff").replace("\r\n", "\n")
     except UnicodeDecodeError as error:
@@ -43,7 +43,7 @@ def read_text(path: Path) -> str:
 
 
 def write_whole(path: Path, content: str | bytes) -> None:
-    """Replace a file in one step. Raises StorageError, with the old file untouched, when that cannot be done."""
+    """Replace a file atomically. Raises StorageError, with the old file untouched, where that fails."""
     data = content.encode("utf-8") if isinstance(content, str) else content
     temporary = None
     try:
@@ -53,7 +53,7 @@ def write_whole(path: Path, content: str | bytes) -> None:
             file.write(data)
             file.flush()
             os.fsync(file.fileno())
-        # A new file is private to its maker; a saved one keeps the rights it had, or gets the usual ones.
+        # A temporary file is private; the saved one keeps the old permissions, or gets the usual ones.
         os.chmod(temporary, path.stat().st_mode & 0o777 if exists(path) else 0o644)
         os.replace(temporary, path)
     except OSError as error:
@@ -64,7 +64,7 @@ def write_whole(path: Path, content: str | bytes) -> None:
 
 
 def digest(text: str | bytes) -> str:
-    """A short name for a text, to tell whether two are the same."""
+    """A digest of a text, to tell whether two are the same."""
     return hashlib.sha256(text.encode() if isinstance(text, str) else text).hexdigest()[:16]
 
 

@@ -1,4 +1,4 @@
-"""Files that were read, watched: somebody may change, shorten or take away one while what was read of it is shown."""
+"""Watching files that were read: somebody may change, truncate or remove one while its content is shown."""
 
 from __future__ import annotations
 
@@ -8,12 +8,15 @@ from pathlib import Path
 from lesart.core.dataclass_later import dataclass
 
 Stamp = tuple[int, int, int]
-"""Moment of change in nanoseconds, bytes, and which file it is."""
+"""Modification time in nanoseconds, size in bytes, and inode."""
 
 
 @dataclass(frozen=True)
 class Changes:
-    """Since the last look. ``changed`` are to be read again, ``growing`` are still being written, ``gone`` are gone."""
+    """Changes since the last look.
+
+    ``changed`` are to be read again, ``growing`` are still being written, ``gone`` no longer exist.
+    """
 
     changed: tuple[Path, ...] = ()
     growing: tuple[Path, ...] = ()
@@ -27,12 +30,12 @@ class Changes:
 
     @property
     def any(self) -> bool:
-        """Is there something new?"""
+        """True where there is any change."""
         return bool(self.changed or self.growing or self.gone or self.back)
 
     @property
     def sentence(self) -> str:
-        """For a person."""
+        """A sentence for a person."""
         told = (
             (self.changed, "was changed outside and is read again."),
             (self.growing, "is being written to; it is read again once it rests."),
@@ -44,14 +47,14 @@ class Changes:
 
 @dataclass
 class WatchedFiles:
-    """``gone`` are those that are not there now."""
+    """Watched files; ``gone`` are those that do not exist now."""
 
     gone: set[Path] = field(default_factory=set)
     _read: dict[Path, Stamp] = field(default_factory=dict)
     _last: dict[Path, Stamp] = field(default_factory=dict)
 
     def note(self, path: Path) -> None:
-        """It is read now."""
+        """Note that a file has been read."""
         stamp = _stamp(path)
         self.gone.discard(path)
         self._last.pop(path, None)
@@ -59,7 +62,7 @@ class WatchedFiles:
             self._read[path] = stamp
 
     def look(self) -> Changes:
-        """What happened to them. A file counts as changed once it looked the same twice."""
+        """Look for changes. A file counts as changed once it was the same twice in a row."""
         changed, growing, gone, back = [], [], [], []
         for path, read in list(self._read.items()):
             now, before = _stamp(path), self._last.get(path)

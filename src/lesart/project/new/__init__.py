@@ -1,1 +1,1 @@
-"""A new project from a capture: what the file is, what stands in it, and the text of a project that reads it."""
+"""A new project from a capture: the kind of file, its content, and the text of a project that reads it."""

@@ -1,4 +1,4 @@
-"""Who sends what in a talk: devices by their addresses, values by the register or the command that asks for them."""
+"""Devices in a talk: by their addresses, and values by the register or command that asks for them."""
 
 from __future__ import annotations
 
@@ -12,9 +12,9 @@ from lesart.core.raw.frames import ByteFrame
 from lesart.project.new.words import Field, check_of, check_said, words_in
 
 MOST_OF_A_DEVICE = 4
-"""Registers that are sources of their own."""
+"""Most registers that become sources of their own."""
 ONE_DEVICE, THIS_DEVICE = 0xCC, 0x55
-"""What a one-wire bus is told after a reset: whoever is there, or the one whose eight bytes follow."""
+"""One-wire commands after a reset: the only device, or the one whose eight bytes follow."""
 SERIAL = 8
 
 Key = TypeVar("Key")
@@ -22,7 +22,8 @@ Key = TypeVar("Key")
 
 @dataclass(frozen=True)
 class Way:
-    """A source that reads a part of a talk: its name, empty where that says it, more for the decoder, and fields."""
+    """A source that reads part of a talk: its name, empty for the default, further values for the decoder, and
+    fields."""
 
     name: str
     decode: Mapping[str, Any] = field(default_factory=dict)
@@ -33,15 +34,15 @@ REMOTE: tuple[Field, ...] = (
     {"name": "command", "first_bit": 16, "bits": 8},
     {"name": "device", "first_bit": 0, "bits": 8},
 )
-"""Of a remote control's four bytes: the key, and whom it is for; the others repeat these turned."""
+"""Fields of a remote control's four bytes: the key, and the address; the others repeat these inverted."""
 ANSWERED = "after "
-"""How a frame's ``says`` begins that is an answer on four wires."""
+"""The beginning of ``says`` for an answer on four wires."""
 MOST_ASKED = 16
-"""Different things that a device is asked; with more they are data that go to it."""
+"""Most distinct requests to a device; with more they are data sent to it."""
 
 
 def ways_in(kind: str, frames: Sequence[ByteFrame], *, has_display: bool) -> Iterator[Way]:
-    """Sources of a talk whose frames hold bytes. What is sent to a display is none."""
+    """Sources of a talk whose frames hold bytes, except those for displays."""
     whole = [frame for frame in frames if frame.data and not frame.mark]
     if kind == "two-wire bus":
         found = list(_registers(whole))
@@ -66,13 +67,13 @@ def ways_in(kind: str, frames: Sequence[ByteFrame], *, has_display: bool) -> Ite
 def _way(
     name: str, decode: Mapping[str, Any], frames: Sequence[bytes], *, first: int | None = None, low_first: bool = False
 ) -> Way:
-    """With the check at the end of its frames, and the words before that, from a byte on."""
+    """A source with the check at the end of its frames, and the words before that, from a byte on."""
     check, head = _checked(frames, can_begin="begins" not in decode)
     length = check_said(check).length
     bare = [frame[: len(frame) - length] for frame in frames]
     fields = words_in(bare, first=first, low_first=low_first, has_sign=low_first)
     if head:
-        # Fields are counted from what is after the bytes that a frame begins with.
+        # Fields are counted from after the bytes that a frame begins with.
         check["begins"] = head.hex(" ").upper()
         moved = tuple({**each, "first_bit": each["first_bit"] - 8 * len(head)} for each in fields)
         fields = tuple(each for each in moved if each["first_bit"] >= 0)
@@ -81,7 +82,7 @@ def _way(
 
 
 def equal_frames(frames: Sequence[bytes]) -> Way:
-    """Of a dump of frames of one length with unknown content."""
+    """The source for a dump of frames of one length with unknown content."""
     way = _way("", {}, frames)
     fields = tuple(
         {**each, "assumed": ", ".join(filter(None, ("first_bit, bits", each.get("assumed", ""))))}
@@ -91,7 +92,7 @@ def equal_frames(frames: Sequence[bytes]) -> Way:
 
 
 def _checked(frames: Sequence[bytes], *, can_begin: bool) -> tuple[dict[str, Any], bytes]:
-    """The check of frames, and the bytes at their beginning that it leaves out: a byte or two that all of them have."""
+    """The check of frames, and the bytes at their beginning that it excludes: a byte or two common to all."""
     if check := check_of(frames):
         return check, b""
     for length in (1, 2) if can_begin and frames else ():
@@ -112,13 +113,13 @@ def _grouped(frames: Sequence[ByteFrame], key: Callable[[ByteFrame], Key | None]
 
 
 def _that_change(groups: Mapping[Key, list[bytes]]) -> dict[Key, list[bytes]]:
-    """Those whose bytes differ from time to time, as a measurement's do and no number of a device; all where none."""
+    """Frames whose bytes change, as a measurement's do and an ID's do not; all of them where none do."""
     changing = {key: data for key, data in groups.items() if len(set(data)) > 1}
     return dict(list((changing or groups).items())[:MOST_OF_A_DEVICE])
 
 
 def _registers(frames: Sequence[ByteFrame]) -> Iterator[Way]:
-    """Of each address that is read, each register whose bytes change."""
+    """For each address that is read, each register whose bytes change."""
     read = [frame for frame in frames if frame.says.startswith("read 0x")]
     for address in sorted({frame.says.split()[1] for frame in read}):
         groups = _grouped(
@@ -134,14 +135,14 @@ def _registers(frames: Sequence[ByteFrame]) -> Iterator[Way]:
 
 
 def _answers(frames: Sequence[ByteFrame]) -> Iterator[Way]:
-    """Of four wires on which a device is asked and answers: each thing that is asked, and whose answers change."""
+    """For four wires with requests and answers: each request whose answers change."""
     asked = {frame: bytes.fromhex(frame.says.removeprefix(f"{ANSWERED}0x")) for frame in frames}
     kinds = [len({each[:length] for each in asked.values()}) for length in range(LONGEST_ASKED + 1)]
-    # As much of it as tells them apart, and a byte at least; what comes after may be anything.
+    # As much of it as makes them distinct, at least a byte; the rest may be anything.
     length = next((place for place in range(1, len(kinds)) if kinds[place] == min(kinds[-1], MOST_ASKED)), 1)
     groups = _grouped(frames, lambda frame: asked[frame][:length])
     kept = _that_change(groups)
-    # While it is asked it has nothing to say yet.
+    # During the request it has nothing to answer yet.
     first = int(len({data[0] for frames in groups.values() for data in frames}) == 1)
     for told, data in kept.items():
         decode = {"after": f"0x{told.hex().upper()}"} if len(groups) > 1 else {}
@@ -149,7 +150,7 @@ def _answers(frames: Sequence[ByteFrame]) -> Iterator[Way]:
 
 
 def _commands(frames: Sequence[ByteFrame]) -> Iterator[Way]:
-    """Of each device, each command that it answers with bytes, those of a word lowest first."""
+    """For each device, each command that it answers with bytes, words low byte first."""
     groups = {begins: data for begins, data in _grouped(frames, _told).items() if any(map(len, _behind(begins, data)))}
     kept = _that_change(groups)
     devices = sorted({begins[1 : 1 + SERIAL] for begins in kept if begins[0] == THIS_DEVICE})
@@ -160,7 +161,7 @@ def _commands(frames: Sequence[ByteFrame]) -> Iterator[Way]:
 
 
 def _told(frame: ByteFrame) -> bytes | None:
-    """Whom a frame begins with and what that is asked; None for what is none of these, such as a search."""
+    """The device that a frame begins with, and its command; None for anything else, such as a search."""
     length = {ONE_DEVICE: 2, THIS_DEVICE: 2 + SERIAL}.get(frame.data[0], 0)
     return frame.data[:length] if length and len(frame.data) >= length else None
 

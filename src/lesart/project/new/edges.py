@@ -1,4 +1,4 @@
-"""Which files are traces of edges, and how a source says so."""
+"""Recognising traces of edges, and the keys of their sources."""
 
 from __future__ import annotations
 
@@ -11,10 +11,12 @@ from lesart.project.new.source import found_source
 
 
 def trace_table(path: Path, written: str) -> dict[str, Any] | None:
-    """The keys of a source that say the file and how its edges are read; None for what is no trace of edges. Raises
-    CaptureError where it cannot be read."""
+    """The keys of a source for a trace of edges; None for any other file.
+
+    Raises CaptureError where it cannot be read.
+    """
     format_ = format_of(path)
     if format_ == "vcd":
         return {"capture": written, "format": "vcd"}
-    # What the rows of levels are is found out as for any other rows.
+    # The shape of rows of levels is found as for any other rows.
     return without_assumed(found_source(path, written).table) if format_ == "csv" else None

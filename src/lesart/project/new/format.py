@@ -1,4 +1,4 @@
-"""What a file is: by its first bytes, then by what its text looks like; by its ending only where nothing else tells."""
+"""The format of a file: by its first bytes, then by its text; by its extension only where nothing else tells."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ ENDINGS = {
     ".vcd": "vcd",
     ".hex": "hex",
 }
-"""Endings that are offered and taken; of others the text decides."""
+"""Extensions that are offered and accepted; for others the text decides."""
 _MAGIC = (
     (b"PAR1", "parquet"),
     (b"\x93NUMPY", "arrays"),
@@ -52,27 +52,27 @@ _JSON = re.compile(
 )
 """An object or a list; not a line of a log that begins with a time in brackets."""
 _SURE = 0.8
-"""Share of cells above which rows of numbers are rows of numbers, whatever else they look like."""
+"""Share of numeric cells above which a file is rows of numbers, whatever else it looks like."""
 FEWEST_OF_ARRAY, LEAST_OF_ARRAYS = 8, 0.5
-"""Numbers in an array of a source, and the share of the text that is arrays, from which on they were measured."""
+"""Fewest numbers of an array in source code, and least share of arrays in the text, to be measurements."""
 FRAMES = ("$", "!", "#", "[", "{", "(", ":", "@")
-"""Signs with which lines begin, so that whoever hears them knows where; ``<0.5`` is less than that."""
+"""Signs that mark the beginning of lines; but ``<0.5`` means less than that."""
 MUST = ("hex", "binary")
-"""Nothing in such a file tells that it is one: the ending says it."""
+"""Formats that only the extension tells."""
 
 
 def ending(path: Path) -> str:
-    """In small letters, that of the file in it where it is packed."""
+    """The extension in lower case; for a packed file that of its content."""
     return path.with_suffix("").suffix.lower() if path.suffix.lower() == ".gz" else path.suffix.lower()
 
 
 def bare_name(path: Path) -> str:
-    """The name of a file without its endings."""
+    """The name of a file without its extensions."""
     return path.with_suffix("").stem if path.suffix.lower() == ".gz" else path.stem
 
 
 def format_of(path: Path) -> str:
-    """Its format. Raises CaptureError where the file cannot be read, or is of a kind that no reader takes."""
+    """Its format. Raises CaptureError where the file cannot be read, or no reader accepts its kind."""
     by_ending = ENDINGS.get(ending(path), "")
     head = first_bytes(path, 1 << 16)
     if by_ending in MUST or not head:
@@ -104,13 +104,13 @@ def _by_bytes(path: Path, head: bytes) -> str:
 
 
 def _is_plain_wav(head: bytes) -> bool:
-    """Is its coding one of whole numbers or floating point, whose cut-off end is read as far as it goes?"""
+    """True for integer or floating-point coding, which can be read even if truncated."""
     place = head.find(b"fmt ")
     return place < 0 or int.from_bytes(head[place + 8 : place + 10], "little") in (1, 3, 0xFFFE)
 
 
 def _in_zip(path: Path) -> str:
-    """A spreadsheet, arrays, or a folder that somebody has to unpack. Raises CaptureError."""
+    """The format in a zip: a spreadsheet, arrays, or a folder to unpack first. Raises CaptureError."""
     try:
         with zipfile.ZipFile(path) as packed:
             names = packed.namelist()
@@ -127,7 +127,7 @@ def _in_zip(path: Path) -> str:
 
 
 def _holds_arrays(text: str) -> bool:
-    """Of a program's source; a line of a log may say ``values=[512, 600]``, and says more of them in the next."""
+    """True for arrays in source code; a log line may say ``values=[512, 600]`` too, but more lines like it follow."""
     from lesart.project.captures.named_cells.source_arrays import arrays_in
 
     arrays = arrays_in(text)
@@ -137,7 +137,7 @@ def _holds_arrays(text: str) -> bool:
 
 
 def _kind_of_json(text: str, by_ending: str, *, is_whole: bool) -> str:
-    """Is the first line an object, and the second one another?"""
+    """The kind of JSON: lines, where the first two lines are objects, or one document."""
     lines = [line.strip() for line in text.splitlines() if line.strip()]
     lines = lines if is_whole or len(lines) < 2 else lines[:-1]
     if len(lines) == 1 and by_ending != "json lines":
@@ -152,7 +152,7 @@ def _kind_of_json(text: str, by_ending: str, *, is_whole: bool) -> str:
 
 
 def _kind_of_text(path: Path) -> str:
-    """Rows of numbers, sentences, or a log, of events too."""
+    """The kind of a text: rows of numbers, sentences, or a log, perhaps of events."""
     from lesart.project.captures.named_cells.log_events import looks_like_events
     from lesart.project.captures.named_cells.log_read import looks_like_log, looks_spoken
     from lesart.project.captures.named_cells.sentence_read import looks_like_sentences
@@ -172,14 +172,14 @@ def _kind_of_text(path: Path) -> str:
 
 
 def _is_named(path: Path, shape: CsvShape) -> bool:
-    """Do its numbers have their names in each line, so evenly that it could be cut at the blanks too?"""
+    """True where each line names its numbers, so regularly that it could also be split at blanks."""
     from lesart.project.captures.named_cells.log_read import looks_like_log
 
     return shape.delimiter == "space" and not shape.header and looks_like_log(path, named_only=True)
 
 
 def _is_framed(path: Path, shape: CsvShape) -> bool:
-    """Has each line a sign before its first number, which is no part of it, as in ``$21.5,60*``?"""
+    """True where each line has a sign before its first number that is not part of it, as in ``$21.5,60*``."""
     from lesart.project.captures.named_cells.log_read import looks_spoken
 
     begins = shape.nearly.get(next(iter(shape.names)), "")
@@ -187,7 +187,7 @@ def _is_framed(path: Path, shape: CsvShape) -> bool:
 
 
 def shape_or_none(path: Path) -> CsvShape | None:
-    """Its shape where it is a file of rows."""
+    """Its shape if it is a file of rows, else None."""
     try:
         return find_shape(path)
     except CaptureError:

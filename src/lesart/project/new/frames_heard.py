@@ -1,5 +1,5 @@
-"""Frames in bytes that came over a serial port, found without being told where one ends: by what is at the same place
-in each, and by a check at their end that is right."""
+"""Frames in bytes from a serial port, found without knowing where one ends: by constant bytes at the same position, and
+by a valid check at their end."""
 
 from __future__ import annotations
 
@@ -15,17 +15,20 @@ SHORTEST, LONGEST = 4, 64
 FEWEST = 8
 LOOKED_AT = 60
 ALIKE = 0.9
-"""Of all frames those that have the same byte at a place: some may have been spoiled on the wire."""
+"""Share of frames that must have the same byte at a position: some may have been damaged on the wire."""
 NO_HIGH_BYTE = 0x40
-"""A second byte that is always the same may be the higher one of a value that is small; from here on hardly."""
+"""A constant second byte below this may be the high byte of a small value."""
 UNCHECKED = (0, 1, 2)
-"""Bytes at their beginning that checks leave out."""
+"""Numbers of bytes at the beginning that checks may exclude."""
 
 Table = dict[str, Any]
 
 
 def frames_heard(pieces: Sequence[bytes]) -> Table | None:
-    """The keys of a line and its ``fields``; None where no frames are found. ``pieces`` are what came between rests."""
+    """The keys of a line and its ``fields``; None where no frames are found.
+
+    ``pieces`` are the bytes between pauses.
+    """
     data = b"".join(pieces)
     for length in range(SHORTEST, LONGEST + 1):
         if len(data) < FEWEST * length:
@@ -38,7 +41,7 @@ def frames_heard(pieces: Sequence[bytes]) -> Table | None:
 
 
 def _starts(data: bytes, length: int) -> list[int]:
-    """Where frames of that length may begin: with a byte that is the same in most of them, after one that is not."""
+    """Possible starts of frames of that length: a byte that is the same in most of them, after one that is not."""
     rows = np.frombuffer(data, np.uint8)[: len(data) // length * length].reshape(-1, length)
     alike = [Counter(column.tolist()).most_common(1)[0][1] >= ALIKE * len(rows) for column in rows.T]
     return [place for place in range(length) if alike[place] and not alike[place - 1]]
@@ -57,7 +60,7 @@ def _with_check(frames: Sequence[bytes]) -> Table | None:
 
 
 def _between_rests(pieces: Sequence[bytes]) -> Table | None:
-    """Frames without a check, where most of what came between two rests is as long."""
+    """Frames without a check, where most pieces between pauses have the same length."""
     lengths = Counter(map(len, pieces))
     if not lengths:
         return None
@@ -69,7 +72,7 @@ def _between_rests(pieces: Sequence[bytes]) -> Table | None:
 
 
 def _told(frames: Sequence[bytes], told: Table, check_length: int) -> Table:
-    """With the bytes that all frames begin with, and fields of what changes between those and the check."""
+    """The keys with the bytes that all frames begin with, and fields for what changes between those and the check."""
     begins = _begins(frames)
     fields = [
         {**moved(field, len(begins)), "assumed": ", ".join(filter(None, ("first_bit, bits", field.get("assumed", ""))))}
@@ -80,7 +83,7 @@ def _told(frames: Sequence[bytes], told: Table, check_length: int) -> Table:
 
 
 def _begins(frames: Sequence[bytes]) -> bytes:
-    """A byte or two that all of them begin with, and that are no value."""
+    """A byte or two that all of them begin with, and that are not a value."""
     first = frames[0]
     alike = [all(frame[place] == first[place] for frame in frames) for place in (0, 1)]
     if not alike[0] or not first[0]:

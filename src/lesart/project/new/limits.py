@@ -1,4 +1,4 @@
-"""Limits for what was measured: round, with some room, and nothing beyond what a quantity can be."""
+"""Limits for measured values: round, with some margin, and nothing beyond what a quantity can be."""
 
 from __future__ import annotations
 
@@ -10,17 +10,18 @@ from lesart.core.quantity import plain_number
 
 MOST_LIMIT = 1e50
 SAME = 1e-8
-"""Values that differ by less than this share of them are the same, but for rounding."""
+"""Values that differ by less than this share are equal but for rounding."""
 
 
 def round_limits(least: float, greatest: float, room: float = 0.1) -> tuple[str, str]:
-    """Limits with some room on either side, a part of the span, in two figures; none beyond what a quantity can be."""
+    """Limits with a margin on either side, as a share of the span, in two figures; none beyond what a quantity can
+    be."""
     least, greatest = (min(max(end, -MOST_LIMIT), MOST_LIMIT) for end in (least, greatest))
     span = greatest - least
     if span <= SAME * max(abs(least), abs(greatest)):
         span = abs(greatest) or 1.0
     grain = 10.0 ** math.floor(math.log10(span) - 0.5)
-    # A hair inwards first: a limit that is round already must not jump to the next one.
+    # Slightly inwards first: a limit that is already round must not jump to the next one.
     low = math.floor((least - span * room) / grain + 1e-9) * grain
     high = math.ceil((greatest + span * room) / grain - 1e-9) * grain
     if least >= 0 > low:
@@ -36,11 +37,11 @@ def written_limits(x: Floats, unit: str, highest: int = 100) -> dict[str, str]:
 
 
 MORE = 1.0
-"""Of what a capture adds up to, that a total may come to beside it: it goes on when the capture is over."""
+"""Margin for a total beyond that of the capture, as a share: it continues after the capture ends."""
 
 
 def reach_limits(x: Floats, unit: str) -> dict[str, str]:
-    """``lowest`` and ``highest`` about what adds up over time or changes by it, shape (n,); none where nothing came."""
+    """``lowest`` and ``highest`` about totals or changes over time, shape (n,); none without values."""
     if not len(x):
         return {}
     low, high = round_limits(float(x.min()), float(x.max()), MORE)

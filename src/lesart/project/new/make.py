@@ -32,9 +32,9 @@ from lesart.project.new.trace import FoundTrace, activity, found_in_trace, is_tr
 from lesart.project.tables.sources import check_source
 
 CODE, PULSES = 0.7, ("pulse interval", "pulse width", "nothing")
-"""How sure a talk must be for rows of levels to be a trace, and what is no code."""
+"""Least certainty of a talk for rows of levels to be a trace, and talks that are not codes."""
 COUNTED = 10_000
-"""Rows of a column that are looked at to see whether it only counts them."""
+"""Rows of a column examined to see whether it only counts them."""
 
 
 @dataclass(frozen=True)
@@ -58,7 +58,7 @@ class Made:
     displays: tuple[KnownDisplay, ...] = ()
     panels: tuple[str, ...] = ()
     heard: tuple[str, ...] = ()
-    """Of a trace: what its lines talk, in sentences."""
+    """For a trace: its talks, in sentences."""
 
 
 def make_project(
@@ -71,9 +71,9 @@ def make_project(
 ) -> Made:
     """Copy the capture into a new folder and write its ``lesart.toml``, with what is decoded in a trace of edges.
 
-    ``line`` is where a recording came from, as the project file has it; ``layout`` how bare numbers lie; ``signals``
-    those that the decoder reads. Raises CaptureError, StorageError, or RequestError for a decoder or a layout that
-    there is not.
+    ``line`` is where a recording came from, as the project file has it; ``layout`` is that of raw binary numbers;
+    ``signals`` are those that the decoder reads. Raises CaptureError, StorageError, or RequestError for an unknown
+    decoder or layout.
     """
     found = found_source(capture, f"captures/{capture.name}", decoder, layout, signals)
     table = found.table
@@ -112,7 +112,7 @@ def make_project(
 
 
 def _trace(capture: Path, found: FoundSource) -> FoundTrace | None:
-    """What its lines talk, where it is a trace of edges; None where it is not."""
+    """The talks of a trace of edges; None for any other file."""
     if found.format == "vcd":
         lines = lines_of(capture, found.table)
         return found_in_trace(lines) if any(map(len, lines.values())) else None
@@ -122,24 +122,24 @@ def _trace(capture: Path, found: FoundSource) -> FoundTrace | None:
     if not is_trace(lines, len(lines) if found.whose else len(found.shape.value_names)):
         return None
     trace = found_in_trace(lines)
-    # Switches that somebody logged are levels too; a code, or a display, is what makes a trace of them.
+    # Logged switches are levels too; a code, or a display, makes it a trace.
     return trace if any(talk.sure > CODE and talk.kind not in PULSES for talk in trace.talks) else None
 
 
 def _made_of_trace(
     capture: Path, folder: Path, table: Mapping[str, Any], found: FoundSource, trace: FoundTrace
 ) -> Made:
-    """The project of a trace that says itself what it is. Raises CaptureError where nothing in it can be read."""
+    """The project of a trace whose talks are recognised. Raises CaptureError where nothing in it can be read."""
     made = new_from_trace(capture, table, trace)
     if not made.channels and not made.panels:
         raise CaptureError(f"{capture}: nothing in its {counted(len(trace.lines), 'signal')} could be read as values.")
     sources, channels = dict(made.sources), list(made.channels)
     idle: tuple[str, ...] = ()
     if not channels:
-        # A project has at least one channel: of a trace of displays how busy their bus is.
+        # A project has at least one channel: for a trace of displays the load of their bus.
         name, source = activity(without_assumed(table), trace)
         sources, channels = {"capture": source}, [_of_activity(capture, name, source)]
-        # It is what another device did: no loop of this project counts it.
+        # It is another device's activity: no loop of this project counts it.
         idle = ("count capture", f"convert {channels[0].name}")
     text = project_text(capture.name, bare_name(capture), sources, channels, made.panels, idle)
     _write(capture, folder, text)
@@ -170,7 +170,7 @@ def _of_activity(capture: Path, line: str, table: Mapping[str, Any]) -> NewChann
 
 
 def _write(capture: Path, folder: Path, text: str) -> None:
-    """The folder with the capture and the project. Raises StorageError where there is one already."""
+    """Write the folder with the capture and the project. Raises StorageError where it exists."""
     if not is_free(folder):
         raise StorageError(f"{folder}: it already exists; name another folder.")
     with made_beside(folder) as making:
@@ -180,7 +180,7 @@ def _write(capture: Path, folder: Path, text: str) -> None:
 
 
 def _channel(column: str, block: Block, found: FoundSource, read: Capture) -> NewChannel:
-    """A file says units in its names or cells, a decoder its own; a bare number is a channel of a sound."""
+    """A new channel. Units come from a file's names or cells, or from the decoder; a bare number is a sound channel."""
     good = block.x[block.usable]
     is_whole = bool((good == good.round()).all())
     name = f"channel {column}" if column.isdecimal() else _channel_name(column)
@@ -195,7 +195,7 @@ def _channel(column: str, block: Block, found: FoundSource, read: Capture) -> Ne
 
 
 def _no_readings(channels: Sequence[NewChannel]) -> tuple[str, ...]:
-    """A sentence on each value that is taken for no reading."""
+    """A sentence on each value taken as no reading."""
     said = []
     for each in channels:
         good = each.block.x[each.block.usable]
@@ -214,11 +214,11 @@ def _of_whom(found: FoundSource, columns: int) -> tuple[str, ...]:
 
 
 def _of(column: str, found: FoundSource) -> str:
-    """The column of the file whose numbers a sensor's column has."""
+    """The column of the file that a sensor's column came from."""
     names = found.shape.value_names if found.shape is not None else tuple(found.units or ())
     return next((name for name in names if column.endswith(f" {name}")), names[0] if len(names) == 1 else "")
 
 
 def _channel_name(column: str) -> str:
-    """A name that a channel can have: points part the keys of a file."""
+    """A valid channel name: points separate keys in the file."""
     return column.replace(".", " ").replace('"', "")[:40].strip() or "reading"

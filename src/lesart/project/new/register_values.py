@@ -1,5 +1,7 @@
-"""Floating-point numbers in the registers that were heard on a field bus: two or four words each, in the order that the
-device has. Words of a device that has one such number often have others beside it."""
+"""Floating-point numbers in registers heard on a field bus: two or four words each, in the device's word order.
+
+A device with one such number often has others next to it.
+"""
 
 from __future__ import annotations
 
@@ -22,8 +24,11 @@ Table = dict[str, Any]
 
 
 def registers_in(columns: Mapping[str, Block], from_frame: Mapping[str, Sequence[int]]) -> tuple[Table, ...]:
-    """As the project file has them. ``columns`` are words as ``unit 1 holding 0``, ``from_frame`` the replies that each
-    sample came with: a value's words come in one."""
+    """Registers as in the project file.
+
+    ``columns`` are words as ``unit 1 holding 0``, ``from_frame`` are the replies of samples: a value's words come in
+    the same one.
+    """
     found: list[Table] = []
     for words in _runs(columns, from_frame):
         data = _bytes_of([columns[name] for name in words])
@@ -36,7 +41,7 @@ def registers_in(columns: Mapping[str, Block], from_frame: Mapping[str, Sequence
 
 
 def without_halves(columns: Mapping[str, Block], registers: Sequence[Table]) -> dict[str, Block]:
-    """Columns but for the words that are a part of another."""
+    """Columns without words that are part of another value."""
     taken = {word for each in registers for word in _heard(each).words}
     return {name: block for name, block in columns.items() if name not in taken}
 
@@ -47,12 +52,12 @@ def _heard(table: Table) -> HeardRegister:
 
 
 def _runs(columns: Mapping[str, Block], from_frame: Mapping[str, Sequence[int]]) -> Iterator[list[str]]:
-    """Columns of one table at addresses one after the other, that came with the same replies."""
+    """Runs of columns of one table at consecutive addresses, from the same replies."""
 
     def run(numbered: tuple[int, str]) -> tuple[str, str, int, tuple[int, ...]]:
         place, name = numbered
         unit, table, address = name.removeprefix("unit ").split()
-        # Of addresses one after the other each is as far from its place.
+        # In a run of addresses, address minus index is constant.
         return unit, table, int(address) - place, tuple(from_frame[name])
 
     for _, names in groupby(enumerate(columns), run):
@@ -60,14 +65,14 @@ def _runs(columns: Mapping[str, Block], from_frame: Mapping[str, Sequence[int]])
 
 
 def _bytes_of(words: Sequence[Block]) -> Bytes:
-    """Of the samples that all words have, shape (samples, bytes)."""
+    """Bytes of samples that all words have, shape (samples, bytes)."""
     good = np.logical_and.reduce([block.usable for block in words])
     numbers = np.array([block.x[good] for block in words]).T.astype(">u2")
     return np.ascontiguousarray(numbers).view(np.uint8).reshape(len(numbers), 2 * len(words))
 
 
 def _along(data: Bytes, word_swap: bool, byte_swap: bool) -> Iterator[tuple[int, int]]:
-    """First and last byte of each number; those beside one are some too, if they could be, of as many bytes."""
+    """First and last byte of each number; neighbours of the same length are numbers too, if they could be."""
     at, beside = 0, 0
     while at + 4 <= data.shape[1]:
         size = next(
@@ -81,13 +86,13 @@ def _along(data: Bytes, word_swap: bool, byte_swap: bool) -> Iterator[tuple[int,
 
 
 def _is_one(data: Bytes, at: int, size: int, word_swap: bool, byte_swap: bool) -> bool:
-    """Eight bytes are one number unless the other half of them is one by itself."""
+    """True for eight bytes that are one number, unless their second half is one by itself."""
     some = _ordered(data[:, at : at + size], word_swap, byte_swap)
     return is_number(some) and (size == 4 or not is_number(some[:, 4:]))
 
 
 def _ordered(some: Bytes, word_swap: bool, byte_swap: bool) -> Bytes:
-    """The highest byte first."""
+    """The bytes with the highest first."""
     words = some.reshape(len(some), -1, 2)
     words = words[:, ::-1] if word_swap else words
     words = words[:, :, ::-1] if byte_swap else words

@@ -1,4 +1,4 @@
-"""The table of a source as far as a file says by itself: its format, its times, its columns and their units."""
+"""The table of a source as far as a file tells: its format, its times, its columns and their units."""
 
 from __future__ import annotations
 
@@ -30,16 +30,16 @@ from lesart.project.tables.sources import check_source
 
 FORMATS = ENDINGS
 FIRST_FIELD = {"name": "value", "first_bit": 0, "bits": 16, ASSUMED: "first_bit, bits"}
-"""Where frames are, a value to start from."""
+"""A field to start from, where there are frames."""
 FEWEST_FRAMES = 8
-"""Different frames from which on it is no chance where they begin to differ."""
+"""Fewest distinct frames to tell where they begin to differ."""
 ASSUMED_RATE = "1 Hz"
 
 
 @dataclass(frozen=True)
 class FoundSource:
-    """``table`` as the project file has it; ``units`` and ``whole`` columns by name where the file says; ``said`` are
-    sentences on what may be read otherwise, or was not found."""
+    """``table`` as in the project file; ``units`` and ``whole`` columns by name where known; ``said`` are sentences on
+    what may be read differently, or was not found."""
 
     table: dict[str, Any]
     format: str
@@ -53,26 +53,30 @@ class FoundSource:
 
     @property
     def whose(self) -> str:
-        """The column that says which sensor each row is of; empty where none does."""
+        """The column with the sensor of each row; empty where there is none."""
         return str(self.table.get("whose", ""))
 
     @property
     def has_assumed_rate(self) -> bool:
-        """Is nothing known of the times, so that a rate is assumed?"""
+        """True where the times are unknown, so that a rate is assumed."""
         return "rate" in str(self.table.get(ASSUMED, "")).split(", ")
 
 
 def source_table(path: Path, written: str, decoder: str = "") -> dict[str, Any]:
-    """The table, ``capture`` as ``written``. Raises CaptureError where the file cannot be read, RequestError for a
-    decoder that there is not."""
+    """The table, with ``capture`` as ``written``.
+
+    Raises CaptureError where the file cannot be read, RequestError for an unknown decoder.
+    """
     return found_source(path, written, decoder).table
 
 
 def found_source(
     path: Path, written: str, decoder: str = "", layout: str = "", signals: Sequence[str] = ()
 ) -> FoundSource:
-    """All that a file says of itself. Raises CaptureError where it cannot be read, RequestError for a decoder that
-    there is not, or a layout that is none."""
+    """Everything that a file tells.
+
+    Raises CaptureError where it cannot be read, RequestError for an unknown decoder or an invalid layout.
+    """
     if layout:
         from lesart.project.captures.samples.binary_read import layout_of
 
@@ -105,8 +109,7 @@ def found_source(
 
 
 def _of_frames(path: Path) -> dict[str, Any]:
-    """Registers, where the frames are messages of a field bus, and numbers of lines of text; else values to start
-    from."""
+    """For frames: registers of a field bus, or numbers of lines of text; else fields to start from."""
     from lesart.project.captures.capture_read import MESSAGES
     from lesart.project.captures.traces.hex_read import read_hex
 
@@ -121,7 +124,7 @@ def _of_frames(path: Path) -> dict[str, Any]:
 
 
 def _of_equal_frames(frames: Sequence[bytes]) -> dict[str, Any]:
-    """Words where frames of one length begin to differ, after what heads all of them, and the check at their end."""
+    """For frames of one length: words from where they begin to differ, and the check at their end."""
     lengths = {len(frame) for frame in frames}
     if len(lengths) != 1 or len(set(frames)) < FEWEST_FRAMES:
         return {"fields": [FIRST_FIELD]}
@@ -157,7 +160,7 @@ def _of_rows(path: Path, written: str, decoder: str, signals: Sequence[str]) -> 
 
 
 def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
-    """Formats whose cells have names."""
+    """For formats with named columns."""
     from lesart.project.captures.capture_read import read_table_of
     from lesart.project.captures.table import sample, table_time, table_units
 
@@ -193,7 +196,7 @@ def _of_table(path: Path, table: dict[str, Any], format_: str) -> FoundSource:
 
 
 def _mixed(units_in: str) -> str:
-    """Of formats that do not take each number in its own unit."""
+    """A sentence on columns with several units, for formats that do not convert them."""
     return (
         f'"{visible(units_in)}" gives different units in different rows, and the numbers are read as they are'
         if units_in
@@ -202,7 +205,7 @@ def _mixed(units_in: str) -> str:
 
 
 def _units_heard(path: Path, names: Sequence[str]) -> dict[str, Unit]:
-    """What came after the numbers of the line that was recorded."""
+    """Units after the numbers of the recorded line."""
     found: dict[str, Unit] = {}
     for line in sample_text(path).splitlines():
         match = re.match(r"# \d+\.\d+ units: (.+)$", line)
@@ -215,8 +218,7 @@ def _units_heard(path: Path, names: Sequence[str]) -> dict[str, Unit]:
 
 
 def _put_time(table: dict[str, Any], time: TimeColumn, head_rate: HeadRate | None = None) -> tuple[str, ...]:
-    """The keys of the time; where there is none, the rate that stands above, else an assumed one, and what is said of
-    it."""
+    """Set the keys of the time; without one, the stated rate, else an assumed one, with a sentence."""
     if not time.column and head_rate is not None:
         table["rate"] = f"{plain_number(head_rate.rate_hz, 9)} Hz"
         return (head_rate.says,)
@@ -232,7 +234,7 @@ def _put_time(table: dict[str, Any], time: TimeColumn, head_rate: HeadRate | Non
 
 
 def _assumed(table: dict[str, Any], key: str) -> None:
-    """A value that might be another: the project says so until a person has looked at it."""
+    """Mark a value as assumed until a person confirms it."""
     table[ASSUMED] = joined(filter(None, (table.get(ASSUMED, ""), key)))
 
 
@@ -243,7 +245,7 @@ def _assume(table: dict[str, Any], time: TimeColumn) -> tuple[str, ...]:
 
 
 def _decoder(path: Path, decoder: str, table: Mapping[str, Any], signals: Sequence[str]) -> dict[str, Any]:
-    """A decoder with its signals: by how they behave, else by their names, else in the order of the file."""
+    """A decoder with its signals: by their behaviour, else by their names, else in the order of the file."""
     if decoder not in KINDS:
         raise RequestError(f'"{decoder}" is not a decoder; there are {", ".join(KINDS)}.')
     from lesart.project.new.trace import decoding_of, found_in_trace, lines_for, lines_of

@@ -1,4 +1,5 @@
-"""The text of a new project: sources, a channel a column, panels with their traces, a face for the first channels."""
+"""The text of a new project: sources, one channel per column, panels with their traces, a face for the first
+channels."""
 
 from __future__ import annotations
 
@@ -21,18 +22,18 @@ from lesart.project.new.words import FRAME_COUNT
 COUNTS = parse_unit("ct")
 PLAIN = parse_unit("1")
 ENTRIES = ("fields", "registers")
-"""Lists of tables that a source may have."""
+"""Lists of tables in a source."""
 USUAL_AGE_S = 5.0
-"""From which a field is stale where the file says nothing: ``core/fit/field.py``."""
+"""Default age at which a field is stale: ``core/fit/field.py``."""
 AT_WILL = 0.1
-"""A share of gaps above this: samples come with no interval of their own."""
+"""Above this share of gaps samples have no regular interval."""
 MISSED = 2.5
-"""Intervals from which on a reading is stale: one may be late, two have failed."""
+"""Number of intervals after which a reading is stale: one may be late, two have failed."""
 
 
 @dataclass(frozen=True, eq=False)
 class NewChannel:
-    """A channel called ``name`` of a column of a source, with what the column holds."""
+    """A channel called ``name`` for a column of a source, with its content."""
 
     name: str
     source: str
@@ -46,7 +47,7 @@ class NewChannel:
 
 @dataclass(frozen=True)
 class NewPanel:
-    """``table`` and ``trace`` as the project file has them; ``trace`` is empty where there is none."""
+    """``table`` and ``trace`` as in the project file; ``trace`` is empty without one."""
 
     name: str
     table: Mapping[str, Any]
@@ -54,7 +55,7 @@ class NewPanel:
 
 
 GLASS = NewPanel("glass", {"kind": "characters", "columns": 16, "rows": 2})
-"""Where the first readings of a new project are seen."""
+"""The panel of a new project."""
 
 
 def project_text(
@@ -65,7 +66,7 @@ def project_text(
     panels: Sequence[NewPanel] = (),
     idle: Sequence[str] = (),
 ) -> str:
-    """The project file; the first channels on a two-line display. ``idle`` are tasks that nobody's loop has."""
+    """The project file; the first channels on a two-line display. ``idle`` are tasks that are left out of the loop."""
     lines = [
         f"# Made by lesart new from {made_from}. Everything here can be changed, by hand or on the screen.",
         "lesart = 1",
@@ -84,7 +85,7 @@ def project_text(
 
 
 def _value(value: object) -> str:
-    """What JSON writes of texts, numbers and truth is TOML too."""
+    """A value as TOML: JSON's form of texts, numbers and booleans is the same."""
     return json.dumps(value, ensure_ascii=False)
 
 
@@ -122,7 +123,7 @@ def _panel_lines(panel: NewPanel) -> list[str]:
 
 
 def _face_lines(names: Sequence[str]) -> list[str]:
-    """One channel over both rows; of several the first two, a row each."""
+    """Lines of a face: one channel over both rows; of several the first two, one row each."""
     shown = names[:2]
     room = 7 if len(shown) > 1 else 16
     lines = ["[faces.first]", 'panel = "glass"']
@@ -135,7 +136,7 @@ def _face_lines(names: Sequence[str]) -> list[str]:
 
 
 def _label(name: str) -> str:
-    """The name without the unit after it, in letters that every character panel has."""
+    """A label: the name without its unit, in letters that every character panel has."""
     bare = re.split(r"\s*[\[(/]", name)[0] or name
     return "".join(letter for letter in bare if " " <= letter <= "~").strip()[:16] or "reading"
 
@@ -143,7 +144,7 @@ def _label(name: str) -> str:
 def _channel_lines(channel: NewChannel) -> list[str]:
     unit = channel.unit
     facts = raw_facts(with_none_marked(channel.block, channel.no_reading))
-    # A byte that counts goes round, however little of that was heard.
+    # A counting byte wraps, even if that was not heard.
     ends = (0, 255) if channel.column == FRAME_COUNT else round_limits(facts.least, facts.greatest)
     lowest, highest = (f"{end} {unit}".removesuffix(" 1") for end in ends)
     decimals = 0 if channel.is_whole else min(honest_decimals(facts.noise) if facts.noise else 2, 4)
@@ -165,8 +166,10 @@ def _channel_lines(channel: NewChannel) -> list[str]:
 
 
 def _stale_after(timing: Timing) -> str | None:
-    """Two readings may fail before one is stale; None where the usual age is enough for that. What comes when something
-    happens has no interval: as long as it was silent once it may be again."""
+    """The stale limit: two readings may fail; None where the default is enough.
+
+    Event-driven values have no interval: the longest silence may happen again.
+    """
     comes_at_will = timing.gaps > AT_WILL * timing.samples
     age_s = MISSED * (timing.longest_gap_s if comes_at_will else timing.interval_s)
     return f"{plain_number(age_s, 3)} s" if age_s > USUAL_AGE_S else None

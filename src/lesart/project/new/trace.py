@@ -1,4 +1,4 @@
-"""A project from an unknown trace: a source for what can be read, a panel for what is shown."""
+"""A project from an unknown trace: sources for what can be read, panels for displays."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ from lesart.project.tables.sources import check_source
 MOST_CHANNELS = 24
 FEWEST_ALIKE = 5
 FEWEST_GATES = 20
-"""In which a bus is counted over a trace."""
+"""Fewest gates in which a bus is counted over a trace."""
 SHORT = {
     "two-wire bus": "bus",
     "four-wire serial": "wires",
@@ -44,7 +44,7 @@ SHORT = {
     "two-line driver": "driver",
 }
 CLOCKED_OUT = "converter"
-"""What a source of such a talk is called; four wires on which words are no whole bytes are a converter's."""
+"""Name of a source for a converter: four wires with words that are not whole bytes."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -57,7 +57,7 @@ class FoundTrace:
 
 
 def found_in_trace(lines: Mapping[str, Edges]) -> FoundTrace:
-    """What some lines talk, and which displays are on them."""
+    """The talks of some lines, and the displays on them."""
     talks = recognise(lines)
     displays = [(talk, display) for talk in talks for display in known_displays(talk, lines)]
     return FoundTrace(lines, talks, tuple(displays))
@@ -76,13 +76,13 @@ def lines_of(path: Path, table: Mapping[str, Any]) -> Mapping[str, Edges]:
 
 
 def is_trace(lines: Mapping[str, Edges], columns: int) -> bool:
-    """Are rows of numbers a trace: nothing but levels, and lines enough, or edges at odd times?"""
+    """True where rows of numbers are a trace: nothing but levels, with enough lines, or edges at irregular times."""
     return bool(lines) and len(lines) == columns and sum(map(len, lines.values())) >= 4
 
 
 @dataclass(frozen=True, eq=False)
 class NewFromTrace:
-    """Tables of sources by name, channels and panels; ``said`` a sentence for each talk, with what is made of it."""
+    """Tables of sources by name, channels and panels; ``said`` has a sentence for each talk, with its use."""
 
     sources: Mapping[str, Mapping[str, Any]]
     channels: tuple[NewChannel, ...]
@@ -92,7 +92,7 @@ class NewFromTrace:
 
 
 def new_from_trace(path: Path, capture: Mapping[str, Any], found: FoundTrace) -> NewFromTrace:
-    """What a project of it has. ``capture`` are the keys of a source that say the file and how it is read."""
+    """The content of a project from it. ``capture`` are the keys of a source for the file."""
     said = []
     for talk in found.talks:
         if talk.kind != STILL:
@@ -108,8 +108,10 @@ def new_from_trace(path: Path, capture: Mapping[str, Any], found: FoundTrace) ->
 def _sources(
     path: Path, capture: Mapping[str, Any], found: FoundTrace
 ) -> tuple[dict[str, Mapping[str, Any]], tuple[NewChannel, ...], int]:
-    """Their tables by name, their channels, and how many of the readings are bad. A question that is asked over and
-    over, or a setting, is a channel only where nothing else is one."""
+    """Sources by name, their channels, and the number of bad readings.
+
+    A repeated request, or a setting, only becomes a channel where nothing else does.
+    """
     kept: dict[str, Made] = {}
     alike: list[Made] = []
     shown = {id(talk) for talk, _ in found.displays}
@@ -133,7 +135,7 @@ def _sources(
 
 
 def _numbered(name: str, place: int, all_made: list[Made]) -> str:
-    """With a number where others before it are called so."""
+    """A name with a number where it is already taken."""
     before = sum(each[0] == name for each in all_made[:place])
     return f"{name} {before + 1}" if before else name
 
@@ -143,7 +145,7 @@ def sentence_of(talk: Talk) -> str:
     told = ", ".join(f"{key} {value}" for key, value in talk.values if value != "")
     messages = f", {talk.messages}" if talk.messages != "none" else ""
     setting = f" ({told}{messages})" if told or messages else ""
-    # What a line is for is what nobody knew of it; one that is called so already needs it once.
+    # The role of a line is new information, unless the line is already named so.
     lines = ", ".join(
         names if names == role or role == "line" else f"{role} {names}" for role, names in talk.lines if names
     )
@@ -151,7 +153,7 @@ def sentence_of(talk: Talk) -> str:
 
 
 def display_sentence(display: KnownDisplay) -> str:
-    """The panel that is on it."""
+    """A sentence on a display."""
     panel, where = display.panel, display.trace.get("address", "")
     size = {
         "pixels": lambda: f"{panel['width']}×{panel['height']} pixels",
@@ -165,7 +167,7 @@ def display_sentence(display: KnownDisplay) -> str:
 
 
 def _panels(capture: str, found: FoundTrace) -> tuple[NewPanel, ...]:
-    """Each display, called by what it is."""
+    """Panels, named by what they are."""
     panels: list[NewPanel] = []
     for _, display in found.displays:
         base = {"pixels": "pixels", "colours": "colours", "characters": "letters", "segments": "digits"}[
@@ -178,7 +180,7 @@ def _panels(capture: str, found: FoundTrace) -> tuple[NewPanel, ...]:
 
 
 def decoding_of(talk: Talk) -> dict[str, Any]:
-    """The decoder's table as the project file has it."""
+    """The decoder's table as in the project file."""
     table: dict[str, Any] = {
         "kind": talk.kind,
         **{role: name for role, name in talk.lines if name},
@@ -189,13 +191,13 @@ def decoding_of(talk: Talk) -> dict[str, Any]:
 
 
 Made = tuple[str, Mapping[str, Any], Capture, Mapping[str, Block]]
-"""A source's name, its table, what is read of it, and the columns that hold numbers."""
+"""A source's name, its table, its capture, and its columns of numbers."""
 
 
 def _channels(
     path: Path, capture: Mapping[str, Any], talk: Talk, *, has_display: bool, taken: Mapping[str, Any]
 ) -> Iterator[Made]:
-    """Sources of a talk: one, or one for each device on it that is read."""
+    """Sources of a talk: one, or one per device that is read."""
     base = (
         CLOCKED_OUT
         if dict(talk.values).get("bits") and talk.kind == "four-wire serial"
@@ -225,7 +227,7 @@ def _registers(talk: Talk, read: Capture) -> tuple[dict[str, Any], ...]:
 
 
 def _says_one_thing(read: Capture) -> bool:
-    """Are all of its frames the same?"""
+    """True where all of its frames are the same."""
     frames = [frame.data for frame in _frames(read) if not frame.mark]
     return len(frames) >= FEWEST_ALIKE and len(set(frames)) == 1
 
@@ -235,12 +237,12 @@ def _frames(read: Capture) -> tuple[ByteFrame, ...]:
 
 
 def re_begins(name: str, base: str) -> bool:
-    """Is a name this one, or this one with a number?"""
+    """True for this name, with or without a number."""
     return name == base or (name.startswith(f"{base} ") and name[len(base) + 1 :].isdecimal())
 
 
 def _ways(path: Path, capture: Mapping[str, Any], talk: Talk, *, has_display: bool) -> Iterator[Way]:
-    """Whole talks, or each device and register that is read."""
+    """Sources: whole talks, or each device and register that is read."""
     if KINDS[talk.kind].gives_values or talk.messages != "none" or talk.fields:
         yield Way("", {}, talk.fields)
         return
@@ -258,7 +260,7 @@ def _read(path: Path, table: Mapping[str, Any]) -> Capture:
 def _new_channels(
     source: str, read: Capture, blocks: Mapping[str, Block], others: list[NewChannel]
 ) -> Iterator[NewChannel]:
-    """A channel each column, called by it, and by its source where it says little."""
+    """A channel per column, named after it, and after its source where the column's name says little."""
     for column, block in blocks.items():
         bare = column.replace(".", " ").replace('"', "")[:40].strip() or "reading"
         says_little = bare.startswith(("byte", "value", "column")) or bare in ("interval", "width", "position", "count")
@@ -273,8 +275,8 @@ def _new_channels(
 
 
 def lines_for(kind: DecoderKind, lines: Mapping[str, Edges]) -> tuple[dict[str, str], str]:
-    """The signals that a decoder reads, by what each is for, and how they were found: by how they behave, by what they
-    are called, or as they are in the file."""
+    """The signals that a decoder reads, by role, and how they were found: by behaviour, by name, or by order in the
+    file."""
     talk = next((each for each in recognise(lines) if each.kind == kind.name), None)
     if talk is not None:
         return {role: name for role, name in talk.lines if role in kind.lines}, f"{round(100 * talk.sure)} % sure"
@@ -291,7 +293,7 @@ def lines_for(kind: DecoderKind, lines: Mapping[str, Edges]) -> tuple[dict[str, 
 
 
 def activity(capture: Mapping[str, Any], found: FoundTrace) -> tuple[str, dict[str, Any]]:
-    """A source for a trace in which nothing but displays was found: how busy its bus is, a count every so often."""
+    """A source for a trace with nothing but displays: the activity of its bus, counted in gates."""
     talk = max((each for each in found.talks if each.kind != STILL), key=lambda each: each.weight)
     line = talk.line("clock") or max(talk.signals, key=lambda name: len(found.lines[name]))
     edges = found.lines[line]
@@ -303,7 +305,7 @@ def activity(capture: Mapping[str, Any], found: FoundTrace) -> tuple[str, dict[s
 
 
 def silent(kind: DecoderKind, roles: Mapping[str, str], lines: Mapping[str, Edges]) -> str:
-    """Why a decoder can find nothing in its lines; empty where each of them changes."""
+    """Why a decoder can find nothing in its lines; empty where all of them change."""
     still = [name for role, name in roles.items() if name in lines and not len(lines[name])]
     if not still:
         return ""

@@ -1,4 +1,4 @@
-"""Values of three, four and eight bytes at unknown places of frames: readings of fine converters, floating-point
+"""Values of three, four and eight bytes at unknown positions in frames: readings of fine converters, floating-point
 numbers, and counters such as milliseconds."""
 
 from __future__ import annotations
@@ -15,23 +15,23 @@ Bytes = npt.NDArray[np.uint8]
 """Of shape (frames, bytes)."""
 
 FEWEST, DIFFERENT = 16, 8
-"""Frames, and different ones, below which bytes may look like anything."""
+"""Fewest frames, and distinct ones; with fewer, bytes may look like anything."""
 SMALLEST, LARGEST = 1e-6, 1e8
-"""What makers send in units of any kind. Of bytes drawn by chance one in six has such an exponent."""
+"""Range of plausible numbers in any unit. One in six random values has such an exponent."""
 OUTLIER = 1e4
-"""Times the median: numbers of one kind go no further, but as near to zero as they like."""
+"""Times the median: values of one quantity go no further, but may be near zero."""
 USUAL = 0.95
-"""Of all frames: the others may hold what is no number, as of a sensor that failed, or is next to nothing."""
+"""Share of frames that must hold a plausible number: others may be a failed sensor's, or next to zero."""
 ROUND = 0.5
-"""Length of the mean of all low halves as angles, 1 where they are all one: those of a floating-point number lie
-anywhere, those of a word that a sensor sends about what it measures."""
+"""Length of the mean of all low halves as angles, 1 where they are equal: those of a floating-point number are uniform,
+those of a sensor's word are near its reading."""
 HALF = 1 << 16
 JUMPS = 0.15
-"""Of a half's range, a step of it on average: one that goes more slowly has to carry where it is full."""
+"""Mean step of a half as a share of its range: a slower one has to carry where it overflows."""
 QUIETER = 0.1
-"""Of how much a byte lies all round its range: less tells none from another."""
+"""Least difference in how uniformly two bytes cover their range, to tell them apart."""
 STEADY, MOSTLY = 4.0, 0.9
-"""A counter's steps are within so many times of their median, and so many of them are."""
+"""Most of a counter's steps are within this factor of their median: the factor and the share."""
 ORDERS = ("high first", "low first")
 
 
@@ -43,7 +43,7 @@ class Wide:
     floating: bool
 
     def field(self, order: str) -> Mapping[str, Any]:
-        """As the project file has it."""
+        """The field as in the project file."""
         first, last = self.span.start, self.span.stop
         field = {"name": f"bytes {first + 1} to {last}", "first_bit": 8 * first, "bits": 8 * (last - first)}
         field |= {"floating": True} if self.floating else {}
@@ -53,8 +53,8 @@ class Wide:
 
 
 def wide_in(data: Bytes, first: int) -> tuple[str, tuple[Wide, ...]]:
-    """The order of bytes and the wide values in frames from a byte on, by the order that finds more of them, and of two
-    alike by that in which they keep nearer to each other; none in few frames."""
+    """The byte order and the wide values in frames from a byte on: the order that finds more of them, or else in which
+    values vary less; none in few frames."""
     if len(data) < FEWEST:
         return ORDERS[0], ()
     found = {order: tuple(_along(data, first, order)) for order in ORDERS}
@@ -79,7 +79,7 @@ def _along(data: Bytes, first: int, order: str) -> list[Wide]:
 
 
 def _next_to(found: list[Wide], data: Bytes, place: int, order: str) -> Wide | None:
-    """A number of as many bytes as the one that ends there, which may go too slowly to tell it by itself."""
+    """A number of the same length next to another one, which may change too slowly to be recognised by itself."""
     last = found[-1] if found and found[-1].floating and found[-1].span.stop == place else None
     span = slice(place, 2 * place - last.span.start) if last is not None else slice(place, place)
     fits = last is not None and span.stop <= data.shape[1]
@@ -87,8 +87,11 @@ def _next_to(found: list[Wide], data: Bytes, place: int, order: str) -> Wide | N
 
 
 def _at(data: Bytes, place: int, order: str) -> Wide | None:
-    """What begins at a byte. Eight bytes are one number unless the other half of them is one by itself: two numbers of
-    four bytes beside each other have the exponent of one of eight."""
+    """The value that begins at a byte.
+
+    Eight bytes are one number unless their second half is one by itself: two adjacent four-byte numbers have the
+    exponent of an eight-byte one.
+    """
     eight, four = slice(place, place + 8), slice(place, place + 4)
     other = slice(place + 4, place + 8) if order == ORDERS[0] else four
     if (
@@ -113,12 +116,12 @@ def _numbers(data: Bytes, wide: Wide, order: str) -> npt.NDArray[np.float64]:
 
 
 def is_number(high: Bytes) -> bool:
-    """Are these bytes, the highest first, a floating-point number?"""
+    """True where these bytes, highest first, are a floating-point number."""
     return len(high) >= FEWEST and could_be_number(high, DIFFERENT) and _lies_anywhere(high)
 
 
 def could_be_number(high: Bytes, different: int = 0) -> bool:
-    """Have they the exponent of one that makers send, and so many values? Source: IEEE 754."""
+    """True where they have the exponent of a plausible number, and enough distinct values. Source: IEEE 754."""
     with np.errstate(invalid="ignore"):
         size = np.abs(high.view(f">f{high.shape[1]}")[:, 0].astype(np.float64))
     there = size[size != 0]
@@ -135,7 +138,7 @@ def _lies_anywhere(high: Bytes) -> bool:
     own that begins again.
     """
     while high.shape[1] > 4 and not high[:, -2:].any():
-        # Of a number that was one of four bytes before it was written in eight.
+        # A four-byte number written in eight bytes.
         high = high[:, :-2]
     last = high[:, -1].astype(np.int64)
     low = (high[:, -2].astype(np.int64) << 8) + last
@@ -151,13 +154,16 @@ def _lies_anywhere(high: Bytes) -> bool:
 
 
 def _length(numbers: npt.NDArray[np.int64], around: int) -> float:
-    """Of the mean of all as directions. Source: Rayleigh's test of uniformity."""
+    """Length of the mean of all values as directions. Source: Rayleigh's test of uniformity."""
     return float(np.abs(np.exp(2j * np.pi * numbers / around).mean()))
 
 
 def _is_counter(some: Bytes, order: str) -> bool:
-    """Does it rise steadily, and further than two bytes count? They go all round meanwhile, and more than once in
-    two frames they are not full: else the other two are a value of their own."""
+    """True where it rises steadily, and further than two bytes count.
+
+    The two lower bytes then cover their range, and overflow at most every second frame: otherwise the upper two are a
+    value of their own.
+    """
     high = _high_first(some, order)
     numbers = high.view(">u4")[:, 0].astype(np.int64)
     steps = np.diff(numbers)
@@ -191,8 +197,8 @@ def triples_in(data: Bytes) -> tuple[int, bool] | None:
 
 
 def is_word(first: npt.NDArray[np.uint8], second: npt.NDArray[np.uint8]) -> bool:
-    """May two bytes, of shape (frames,), be one value in either order? Where the higher one changes, the lower one goes
-    all round, or is full each time. Of few frames, and where one stands still, nothing is known."""
+    """True where two bytes, of shape (frames,), may be one value in either order: where the higher one changes, the
+    lower one covers its range, or overflows each time. With few frames, or a constant byte, nothing is known."""
     if len(first) < FEWEST or (first == first[0]).all() or (second == second[0]).all():
         return True
     return any(_carries(high, low) for high, low in ((first, second), (second, first)))
@@ -206,14 +212,15 @@ def _carries(high: npt.NDArray[np.uint8], low: npt.NDArray[np.uint8]) -> bool:
 
 
 def _rises(restless: npt.NDArray[np.float64], count: int, low_first: bool) -> bool:
-    """Does each value, of so many bytes, have its quietest byte where the highest is, and one that is quieter there?"""
+    """True where each value of this many bytes has its steadiest byte in the highest position, at least once
+    clearly."""
     words = restless[: len(restless) // count * count].reshape(-1, count)
     steps = np.diff(words[:, ::-1] if low_first else words, axis=1)
     return bool((steps > -QUIETER).all() and (steps.sum(axis=1) > QUIETER).all())
 
 
 def _spread(numbers: npt.NDArray[np.float64]) -> float:
-    """The middle 90 % as a share of their usual size, at most 1."""
+    """Spread of the middle 90 % as a share of their usual magnitude, at most 1."""
     low, high = np.quantile(numbers, (0.05, 0.95))
     usual = float(np.median(np.abs(numbers)))
     return min(float(high - low) / usual, 1.0) if usual else 1.0

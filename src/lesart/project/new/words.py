@@ -1,5 +1,5 @@
-"""Values at unknown places of frames: checks at their end, words that change, which byte of a word comes first, and
-whether it has a sign."""
+"""Values at unknown positions in frames: checks at their end, changing words, their byte order, and whether they are
+signed."""
 
 from __future__ import annotations
 
@@ -15,19 +15,19 @@ from lesart.core.raw.source import DECODE
 from lesart.project.new.wide import ORDERS, Bytes, Wide, is_word, triples_in, wide_in
 
 MOST_WORDS = 7
-"""Of a frame: three axes of two kinds, and a temperature."""
+"""Most words of a frame: three axes of two kinds, and a temperature."""
 FRAME_COUNT = "frame count"
 LOOKED_AT = 2000
 FEWEST = 5
-"""Different frames that a check must be right in; a sum of one byte is so by chance once in 256."""
+"""Fewest distinct frames in which a check must be valid; a one-byte sum is so by chance once in 256."""
 FEWEST_STEPS = 8
 WIDE, MANY = 3, 16
-"""Bytes that are one value where no more are left, and the last of them takes so many values as a lowest one does."""
+"""Three remaining bytes are one value where the last takes at least this many values, as a lowest byte does."""
 RIGHT = 0.9
 SMOOTHER = 0.4
-"""A word is read the way in which its steps are smaller by this; the usual way where neither is."""
+"""A word is read in the byte order in which its steps are smaller by this factor; else in the usual one."""
 _CRC_OF_WORDS = Crc(8, 0x31, 0xFF)
-"""After each word of two bytes of sensors that send such. Source: their data sheets."""
+"""The check after each two-byte word of some sensors. Source: their data sheets."""
 
 Field = Mapping[str, Any]
 Table = dict[str, Any]
@@ -43,11 +43,11 @@ _CRC_16 = (
 )
 _SUM_16 = ({"check": "sum-16"}, {"check": "sum-16", "low_first": True})
 CHECKS: tuple[Table, ...] = (*_CRC_16, *_SUM_16, *_CRC_8, {"check": "sum"}, {"check": "LRC"}, {"check": "xor"})
-"""As the project file has them, the rarest by chance first."""
+"""Checks as in the project file, the least likely by chance first."""
 
 
 def check_of(frames: Sequence[bytes]) -> Table:
-    """The check at the end of most of some frames; empty where none is right."""
+    """The check at the end of most frames; empty where none is valid."""
     some = list(dict.fromkeys(frames))[:LOOKED_AT]
     for table in CHECKS if len(some) >= FEWEST else ():
         check = check_said(table)
@@ -57,7 +57,7 @@ def check_of(frames: Sequence[bytes]) -> Table:
 
 
 def check_said(table: Mapping[str, Any]) -> FrameCheck:
-    """The check of such a table; none of an empty one."""
+    """The check of such a table; None for an empty one."""
     return check_from(read_table(DECODE, table, "check")[0])
 
 
@@ -68,8 +68,9 @@ def _right(frames: Sequence[bytes], check: FrameCheck) -> float:
 def words_in(
     frames: Sequence[bytes], *, first: int | None = None, low_first: bool = False, has_sign: bool = False
 ) -> tuple[Field, ...]:
-    """Fields of two bytes that change from frame to frame, at most ``MOST_WORDS``; the first where none does. Of three
-    bytes one field, and a last byte that is left is one too.
+    """Fields of two bytes that change from frame to frame, at most ``MOST_WORDS``; the first where none does.
+
+    Of three bytes one field, and a last byte that is left is one too.
 
     ``first``: the byte, from 0, at which words begin; else where frames begin to differ, or the byte before, so that
     whole words are left. ``low_first``: the low byte of a word usually comes first on this
@@ -89,8 +90,8 @@ def words_in(
 
 
 def _words(data: Bytes, first: int | None, *, low_first: bool, has_sign: bool) -> tuple[Field, ...]:
-    """Fields of two bytes that change, the first where none does, and a byte before them that counts the frames; see
-    ``words_in``."""
+    """Fields of two bytes that change, the first one where none does, and a byte before them that counts the frames;
+    see ``words_in``."""
     if first is None and (counter := _counter(data)) is not None:
         behind = data[:, counter + 1 :]
         words = _words(behind, None, low_first=low_first, has_sign=has_sign) if _changes(behind).any() else ()
@@ -99,7 +100,7 @@ def _words(data: Bytes, first: int | None, *, low_first: bool, has_sign: bool) -
     first = _first(data) if first is None else first
     spans = _spans([row.tobytes() for row in data], first, data.shape[1])
     changing = [span for span in spans if bool((data[:, span] != data[0, span]).any())] or spans[:1]
-    # Words of one frame have one order; of one that does not say which, the others do.
+    # Words of one frame share one byte order; for an undecided one the others decide.
     votes = [vote for span in changing if (vote := _low_first(data[:, span])) is not None]
     order = sum(votes) * 2 > len(votes) if votes else low_first
     return tuple(
@@ -115,7 +116,7 @@ def _of_three(data: Bytes, first: int, low_first: bool) -> tuple[Field, ...]:
 
 
 def _beside(data: Bytes, order: str, wide: Sequence[Wide]) -> tuple[Field, ...]:
-    """Wide values, and words of what changes before, between and after them, in the order they stand in."""
+    """Wide values, and words for what changes before, between and after them, in order."""
     fields: list[Field] = []
     end = 0
     for each in (*wide, None):
@@ -127,12 +128,12 @@ def _beside(data: Bytes, order: str, wide: Sequence[Wide]) -> tuple[Field, ...]:
         if each is not None:
             fields.append(each.field(order))
             end = each.span.stop
-    # What numbers the frames is of least interest.
+    # A frame counter is of least interest.
     return tuple(sorted(fields, key=lambda field: field["name"] == FRAME_COUNT)[:MOST_WORDS])
 
 
 def moved(word: Field, by: int) -> Field:
-    """A field that stands so many bytes further on."""
+    """A field moved by a number of bytes."""
     first = word["first_bit"] // 8 + by
     name = word["name"] if word["name"] == FRAME_COUNT else _name(first, word["bits"] // 8)
     return {**word, "name": name, "first_bit": 8 * first}
@@ -144,14 +145,14 @@ def _name(first: int, count: int) -> str:
 
 
 def _changes(data: Bytes) -> npt.NDArray[np.bool_]:
-    """Of each byte, whether it does."""
+    """For each byte, whether it changes."""
     changes: npt.NDArray[np.bool_] = (data != data[:1]).any(axis=0)
     return changes
 
 
 def _before_change(data: Bytes) -> int:
-    """Two bytes before the first that changes: a floating-point number may keep its exponent; and all that is 0 before
-    that: of one whose last bits are nothing."""
+    """The first byte to consider: two before the first that changes, since a floating-point number may keep its
+    exponent; and any zeros before that, for one whose last bits are 0."""
     changes = np.flatnonzero(_changes(data))
     first = max(int(changes[0]) - 2, 0) if len(changes) else 0
     while first and not data[:, first - 1].any():
@@ -160,7 +161,7 @@ def _before_change(data: Bytes) -> int:
 
 
 def _counter(data: Bytes) -> int | None:
-    """The first byte that changes, where it goes on by one from frame to frame and whole words are left without it."""
+    """The first changing byte, where it advances by one from frame to frame and whole words remain without it."""
     changes = np.flatnonzero(_changes(data))
     if not len(changes) or len(data) <= FEWEST_STEPS or (data.shape[1] - changes[0]) % 2 == 0:
         return None
@@ -172,8 +173,9 @@ def _counter(data: Bytes) -> int | None:
 
 
 def _first(data: Bytes) -> int:
-    """After what heads all frames, by whole words from their end; a byte before that is 0 is the higher one of the
-    first, and a last byte that never changes may be none of a word. 0 where all are the same, or are one value."""
+    """The first byte of words: after the constant beginning, by whole words from the end; a zero byte before it is the
+    high byte of the first one, and a constant last byte may not belong to a word. 0 where all frames are equal, or are
+    one value."""
     size = data.shape[1]
     changes = (data != data[0]).any(axis=0)
     if size == WIDE or not changes.any():
@@ -189,7 +191,7 @@ def _first(data: Bytes) -> int:
 
 
 def _spans(frames: Sequence[bytes], first: int, size: int) -> list[slice]:
-    """The bytes of each word: two, or two of every three where each third one checks the two before it."""
+    """The bytes of each word: two, or two of every three where each third one is their check."""
     different = list(dict.fromkeys(frame[first:] for frame in frames))
     if (size - first) % 3 == 0 and len(different) >= FEWEST:
         words = [frame[place : place + 3] for frame in different for place in range(0, size - first, 3)]
@@ -203,7 +205,7 @@ def _spans(frames: Sequence[bytes], first: int, size: int) -> list[slice]:
 
 
 def _parts(data: Bytes, pair: slice) -> list[slice]:
-    """Two bytes as one value, or each as one of its own."""
+    """Two bytes as one value, or as one each."""
     if pair.stop - pair.start < 2 or is_word(data[:, pair.start], data[:, pair.start + 1]):
         return [pair]
     return [slice(pair.start, pair.start + 1), slice(pair.start + 1, pair.stop)]
@@ -223,7 +225,7 @@ def _field(word: Bytes, first: int, *, low_first: bool, has_sign: bool) -> Field
 
 
 def _number(word: Bytes, *, low_first: bool) -> npt.NDArray[np.int64]:
-    """Of bytes, shape (frames, bytes)."""
+    """Numbers from bytes of shape (frames, bytes)."""
     count = word.shape[1]
     shifts = 8 * np.arange(count) if low_first else 8 * np.arange(count)[::-1]
     found: npt.NDArray[np.int64] = (word.astype(np.int64) << shifts).sum(axis=1)
@@ -231,8 +233,10 @@ def _number(word: Bytes, *, low_first: bool) -> npt.NDArray[np.int64]:
 
 
 def _low_first(word: Bytes) -> bool | None:
-    """A sensor's value goes on from where it was; with its bytes the wrong way round it jumps. Of two bytes one of
-    which never changes only a zero is known to be the higher. None where nothing says which way they are."""
+    """True where the low byte comes first: a sensor's value is continuous, and with its bytes swapped it jumps.
+
+    A constant byte is only known to be the higher one if it is 0. None where undecided.
+    """
     first, last = word[:, 0], word[:, -1]
     still = [len(np.unique(each)) == 1 for each in (first, last)]
     if word.shape[1] == 1 or all(still):
@@ -250,7 +254,7 @@ def _low_first(word: Bytes) -> bool | None:
 
 
 def _has_sign(number: npt.NDArray[np.int64], bits: int) -> bool:
-    """Does it go through zero to the top of its range, or stay just below that?"""
+    """True where it passes zero to the top of its range, or stays just below that."""
     quarter, top = 1 << bits - 2, 1 << bits
     middle = bool(((number >= quarter) & (number < 3 * quarter)).any())
     through = bool((number < quarter).any() and (number >= 3 * quarter).any()) and not middle

@@ -1,1 +1,1 @@
-"""The tables of lesart.toml: each read, checked, and made into what the core computes with."""
+"""The tables of lesart.toml: each read, checked, and turned into core objects."""

@@ -64,14 +64,14 @@ CHANNEL = (
 PlacedStage = tuple[Step, str, Stage]
 """A stage with its step and its place in the channel."""
 DEEPEST = 20
-"""Channels that read each other in a row; more are a mistake, and a chain of thousands would go too deep."""
+"""Longest path of channels that read each other; more are a mistake, and thousands would recurse too deeply."""
 SECTIONS = (*VARYING, "variants", "calibrations")
 STALE_AFTER = next(parameter for parameter in FIELD if parameter.name == "stale_after")
 CHANNEL_PART = next(parameter for parameter in CHANNEL if parameter.name == "part")
 
 
 def neighbours_of(tables: object) -> dict[str, Neighbour]:
-    """What channels have to know of each other."""
+    """What channels have to know about each other."""
     found = {}
     for name, table in tables.items() if isinstance(tables, Mapping) else ():
         fit = table.get("fit", {}) if isinstance(table, Mapping) else {}
@@ -85,7 +85,7 @@ def neighbours_of(tables: object) -> dict[str, Neighbour]:
 
 
 def circles(channels: Mapping[str, Channel]) -> list[Problem]:
-    """A problem for each channel whose laws read themselves, through however many others, or through too many."""
+    """A problem for each channel whose laws read it in a circle, or through too many others."""
     problems = []
     reads = {name: [other for other in channel.chain.reads if other in channels] for name, channel in channels.items()}
     for name in channels:
@@ -106,7 +106,7 @@ def circles(channels: Mapping[str, Channel]) -> list[Problem]:
 
 
 def _way_back(name: str, reads: Mapping[str, Sequence[str]]) -> tuple[str, ...]:
-    """The shortest way of channels from ``name`` back to itself; nothing where there is none."""
+    """The shortest path of channels from ``name`` back to itself; empty where there is none."""
     before: dict[str, str] = {}
     waiting = deque([name])
     while waiting:
@@ -138,7 +138,7 @@ def check_channel(
     if leans_on_broken(table, parts):
         return None, []
     values, problems = _own_values(table, place, sources, parts)
-    # Where the part is another than was meant, so is what laws take from it; the one mistake is enough to say.
+    # Where the part is wrong, so is what laws take from it; one report is enough.
     named = not values.get("part") or values["part"] in parts.good
     laws, converting = _laws(table, place, parts, problems) if named else ([], [])
     if "unit" not in values or "raw_unit" not in values:
@@ -146,7 +146,7 @@ def check_channel(
     unit: Unit = values["unit"]
     limits = _limits(values, table, place, problems)
     filters, filtering = _filters(table, place, unit, problems)
-    # Filters come after the references, but they are who knows that a reading comes round.
+    # Filters come after the references, but they know that a reading is circular.
     circle = circle_among(filtering)
     turn = circle.turn if circle is not None else 0.0
     references, correction, limit, valid_d = check_true(table.get("true", {}), f"{place}.true", unit, turn, problems)
@@ -192,8 +192,11 @@ def check_channel(
 def _behind(
     correction: Correction, circle: CircularMean | None, marked: Sequence[float] | None, filtering: Sequence[Stage]
 ) -> list[PlacedStage]:
-    """What follows the laws. What is ``marked`` outside of two readings is so before the filters, and none of them
-    averages in what cannot be; what a correction leads over the end of a circle has come round before that."""
+    """Stages after the laws.
+
+    Readings outside the limits are ``marked`` before the filters, so that none averages impossible ones; a corrected
+    circular reading is wrapped before that.
+    """
     behind: list[PlacedStage] = [(Step.TRUE, "true", correction)]
     if circle is not None:
         begins = correction.corrected(circle.lowest)
@@ -206,7 +209,7 @@ def _behind(
 def _own_values(
     table: Table, place: str, sources: Sequence[str], parts: KnownParts
 ) -> tuple[dict[str, Any], list[Problem]]:
-    """What stands in the channel's own table; the source and the part that it names are there."""
+    """Values of the channel's own table; its source and part exist."""
     values, problems = read_table(CHANNEL, table, place, also=SECTIONS)
     if "source" in values and values["source"] not in sources:
         known = ", ".join(sources) or "none; add one under [sources]"
@@ -221,7 +224,7 @@ def _own_values(
 
 
 def _limits(values: Mapping[str, Any], table: Table, place: str, problems: list[Problem]) -> list[float]:
-    """Lowest and highest in the channel's unit, as far as they are given."""
+    """Lowest and highest in the channel's unit, where given."""
     unit: Unit = values["unit"]
     limits = [in_unit(values[end], unit, f"{place}.{end}", problems) for end in ("lowest", "highest") if end in values]
     if len(limits) == 2 and not limits[0] < limits[1]:
@@ -237,7 +240,7 @@ def _checked_variants(
     neighbours: Mapping[str, Neighbour] | None,
     problems: list[Problem],
 ) -> tuple[Channel, ...]:
-    """Each variant as a channel of its own; their problems are told at their own place."""
+    """Each variant as a channel of its own; problems are reported at their own place."""
     place = f"channels.{name}"
     own = table.get("variants", {})
     if not isinstance(own, Mapping):
@@ -285,7 +288,7 @@ def _built(
     problems: list[Problem],
     parts: KnownParts = NO_PARTS,
 ) -> list[tuple[Any, dict[str, Any], Table, Stage]]:
-    """Kind, values, table and stage of each entry of a list; a problem for each that is wrong."""
+    """Kind, values, table and stage of each entry of a list; a problem for each wrong one."""
     built = []
     for index, entry in enumerate(tables_at(table, key, place, problems)):
         here = f"{place}.{key}[{index}]"

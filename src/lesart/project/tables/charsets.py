@@ -13,7 +13,7 @@ from lesart.project.assets.bdf_read import BdfFont, BdfGlyph
 from lesart.project.model import Table
 
 ABOVE = 7
-"""Rows of a cell above the line that letters stand on."""
+"""Rows of a cell above the baseline."""
 LAST_CODE = 0xFF
 
 
@@ -60,7 +60,7 @@ def charset_table(font: BdfFont, name: str) -> Mapping[str, str]:
 
 
 def _cell(glyph: BdfGlyph, name: str) -> tuple[int, ...]:
-    """Its dots on the line of a cell: seven rows above it, one below."""
+    """A glyph's dots on the baseline of a cell: seven rows above it, one below."""
     top = ABOVE - (glyph.bottom + glyph.height)
     lit = [row for row in range(glyph.height) if glyph.rows[row]]
     wide = max((row.bit_length() for row in glyph.rows), default=0)

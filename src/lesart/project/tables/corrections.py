@@ -1,4 +1,4 @@
-"""The tables of a correction: what is fitted through which references; calibrations kept from before."""
+"""The tables of a correction: the fit, its references, and earlier calibrations."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ TRUE = (
 
 
 def _day(written: str, place: str, problems: list[Problem]) -> int | None:
-    """The ordinal number of a day, or None where nothing is written."""
+    """The ordinal number of a day, or None where none is written."""
     try:
         return date.fromisoformat(written).toordinal() if written else None
     except ValueError:
@@ -70,7 +70,7 @@ def check_true(
 def check_calibrations(
     table: object, place: str, unit: Unit, turn: float, problems: list[Problem]
 ) -> tuple[Calibration, ...]:
-    """Calibrations kept from before, by name, each as the adopted one is written."""
+    """Earlier calibrations by name, each written like the adopted one."""
     if not isinstance(table, Mapping):
         problems.append(Problem(place, shown(table), "it must hold tables with names, like [….calibrations.spring]"))
         return ()

@@ -43,7 +43,7 @@ def check_face(
     pictures: Mapping[str, ShownPicture],
     tables: Table,
 ) -> tuple[Face | None, list[Problem]]:
-    """The face, or every problem of its tables. ``tables`` is the whole file, for what an item takes over."""
+    """The face, or every problem of its tables. ``tables`` is the whole file, for the rules that an item takes over."""
     place = f"faces.{name}"
     values, problems = read_table(FACE, table, place, also=("items",))
     if "panel" in values and values["panel"] not in tables.get("panels", {}):
@@ -77,13 +77,13 @@ def check_face(
 
 
 def with_bars(panels: Mapping[str, Panel], faces: Mapping[str, Face]) -> dict[str, Panel]:
-    """The panels, those with a bar on one of their faces given the glyphs for it."""
+    """The panels, with bar glyphs for those with a bar on one of their faces."""
     barred = {face.panel for face in faces.values() if any(isinstance(item, Bar) for item in face.items)}
     return {name: with_bar_glyphs(panel) if name in barred else panel for name, panel in panels.items()}
 
 
 def _counted(item: Item, counted_from: int, place: str, problems: list[Problem]) -> Item:
-    """The item at its place counted from 0, which it is written as the panel's people count."""
+    """The item at its place counted from 0; it is written in the panel's usual counting."""
     if not counted_from:
         return item
     for name, at in (("row", item.row), ("column", item.column)):
@@ -131,7 +131,7 @@ def _item(
 
 
 def _text(values: dict[str, Any], place: str, rank: dict[str, Any], problems: list[Problem]) -> TextItem | None:
-    """A text that is not known beforehand; a moment at which captures begin is one that there is."""
+    """A variable text; a stated beginning of captures has to be valid."""
     begins = values["begins"].strip()
     if begins and not is_moment(begins):
         problems.append(
@@ -153,7 +153,7 @@ def _text(values: dict[str, Any], place: str, rank: dict[str, Any], problems: li
 
 
 def is_moment(written: str) -> bool:
-    """Is it a moment as ISO 8601 has it?"""
+    """True for a date and time in ISO 8601."""
     try:
         datetime.fromisoformat(written)
     except ValueError:
@@ -175,7 +175,7 @@ def _field(
     ways = {"": table, **{each.variant: table["variants"][each.variant] for each in channel.variants}}
     fields: dict[str, Field] = {}
     for variant, way in ways.items():
-        # An item takes the channel's rules and overrides those it states itself.
+        # An item takes the channel's rules and overrides those it sets itself.
         rules = {**way.get("fit", {}), **{key: entry[key] for key in own}}
         field = check_field(rules, place, channel.unit, problems)
         if field is None:
@@ -209,7 +209,7 @@ def _bar(values: dict[str, Any], channel: Channel, place: str, problems: list[Pr
             Problem(f"{place}.highest", f"{plain_number(ends['highest'])}", "a bar is full above where it is empty")
         )
         return None
-    # In place of a bar stands one letter again and again; texts of the channel's field may be too long for it.
+    # A bar is replaced by one repeated letter; texts of the channel's field may be too long for it.
     field = replace(
         channel.field, width=values["width"], overflow="-", underflow="", invalid="=", stale="_", settling=""
     )

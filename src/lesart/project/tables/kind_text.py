@@ -1,4 +1,4 @@
-"""A kind of the catalogue written as the project file has a person's own: something to copy, rename and change."""
+"""A kind of the catalogue written like a person's own in the project file: to copy, rename and change."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from lesart.core.wire.part import PartKind, Pin, shown_address
 
 
 def kind_text(kind: PartKind) -> str:
-    """``[kinds."my NAME"]`` with all pins. Its parameters stay behind: those of one's own kind are in its pins."""
+    """``[kinds."my NAME"]`` with all pins. Its parameters are left out: an own kind has fixed values in its pins."""
     lines = [f'[kinds."my {kind.name}"]', f'says = "{kind.says}"', f'group = "{_group(kind)}"']
     if kind.logic_v is not None:
         lines.append(f'logic = "{written(kind.logic_v, "V")}"')
@@ -25,7 +25,7 @@ def kind_text(kind: PartKind) -> str:
 
 
 def _group(kind: PartKind) -> str:
-    """Parts between are no kinds of one's own: they have no pins."""
+    """The group of a kind; parts in between cannot be own kinds, since they have no pins."""
     return kind.group if kind.group != "between" else "driver"
 
 

@@ -1,4 +1,4 @@
-"""The kind that a table names, or a problem that says which there are."""
+"""The kind that a table names, or a problem with the existing ones."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ Kind = TypeVar("Kind")
 
 
 def kind_of(table: Table, kinds: Mapping[str, Kind], place: str) -> tuple[Kind | None, list[Problem]]:
-    """``place`` is that of the table."""
+    """The kind of a table at ``place``, or a problem."""
     written = table.get("kind")
     kind = kinds.get(written) if isinstance(written, str) else None
     if kind is not None:

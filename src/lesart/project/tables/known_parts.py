@@ -14,7 +14,7 @@ from lesart.project.model import Table
 
 @dataclass(frozen=True)
 class KnownParts:
-    """``good`` are the parts of the hook-up as checked; ``named`` all that the file names, those with a problem too."""
+    """``good`` are the checked parts of the hook-up; ``named`` are all in the file, including those with a problem."""
 
     good: Mapping[str, Part]
     named: Collection[str] = ()
@@ -24,7 +24,7 @@ NO_PARTS = KnownParts({})
 
 
 def part_named(parameter: Parameter, name: str, place: str, parts: KnownParts, problems: list[Problem]) -> Part | None:
-    """The part of a name, or a problem that says which there are."""
+    """The part of a name, or a problem with the existing ones."""
     part = parts.good.get(name)
     if part is not None and (not parameter.choices or part.kind.name in parameter.choices):
         return part
@@ -36,7 +36,7 @@ def part_named(parameter: Parameter, name: str, place: str, parts: KnownParts, p
 
 
 def leans_on_broken(table: Table, parts: KnownParts) -> bool:
-    """Does a channel name a part that stands in the file and has a problem? One mistake, one sentence."""
+    """True where a channel names a part in the file that has a problem: one mistake, one sentence."""
     laws = table.get("law", [])
     named = [table.get("part")]
     for entry in laws if isinstance(laws, list) else []:

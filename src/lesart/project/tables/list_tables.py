@@ -1,4 +1,4 @@
-"""What tables of a channel share: lists of tables, and quantities in its unit, read with their problems."""
+"""Shared by tables of a channel: reading lists of tables, and quantities in its unit, with their problems."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from lesart.project.model import Table
 
 
 def tables_at(table: Table, key: str, place: str, problems: list[Problem]) -> list[Table]:
-    """An array of tables under a key; a problem where it is something else."""
+    """An array of tables under a key; a problem for anything else."""
     found = table.get(key, [])
     if isinstance(found, list) and all(isinstance(entry, Mapping) for entry in found):
         return found

@@ -1,4 +1,4 @@
-"""The tables of the loop: its processor and limits, and what a person says of its tasks."""
+"""The tables of the loop: its processor and limits, and changes to its tasks."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ MS = NS // 1000
 
 
 def check_loop(table: object) -> tuple[LoopSettings, list[Problem]]:
-    """The settings, or those that are usual, with every problem of the tables."""
+    """The settings, or the defaults, with every problem of the tables."""
     if not isinstance(table, Mapping):
         return LoopSettings(), [Problem("loop", shown(table), "it must be a table of keys")]
     values, problems = read_table(SETTINGS, table, "loop", also=("tasks",))
@@ -67,7 +67,7 @@ def _overruled(name: str, table: Mapping[str, Any], problems: list[Problem]) -> 
 
 
 def overrule(task: Task, said: Mapping[str, Any]) -> Task | None:
-    """A task as a person has it; None where it is left out."""
+    """A task with a person's changes; None where it is left out."""
     if said.get("off"):
         return None
     usual = _sending_ns(task, said) if said.get("data") else task.shortest_ns
@@ -87,13 +87,13 @@ def overrule(task: Task, said: Mapping[str, Any]) -> Task | None:
 
 
 def _sending_ns(task: Task, said: Mapping[str, Any]) -> int:
-    """What its bytes take on its bus: of two wires where the bus is called so, else of four."""
+    """Duration of its bytes on its bus: on two wires where the bus has that name, else on four."""
     named = str(said.get("bus", task.bus))
     bus = Bus(TWO_WIRE if named.startswith(TWO_WIRE) else FOUR_WIRE, said.get("clock", 100_000.0))
     return round(bus.transfer_s(said["data"]) * NS)
 
 
 def task_of_its_own(name: str, said: Mapping[str, Any]) -> Task | None:
-    """A task that nothing in the project asks for: with the usual values where nothing is said."""
+    """A task of a person's own: with defaults where not stated."""
     usual = Task(name, "work", 100 * MS, MS, MS)
     return overrule(usual, said)

@@ -8,6 +8,6 @@ from lesart.core.parameters import read_table
 
 
 def check_pack(table: object) -> tuple[PackSettings, list[Problem]]:
-    """The settings, or those that are usual, with every problem of the table."""
+    """The settings, or the defaults, with every problem of the table."""
     values, problems = read_table(SETTINGS, table, "pack")
     return (PackSettings() if problems else settings_of(values)), problems

@@ -31,7 +31,7 @@ def check_panel(
     values, problems = read_table(record.parameters, table, place, also=also)
     scan = None
     if record.may_be_scanned and ("scan" in table or record.is_scanned(values)):
-        # Digits that are lit in turn take some time each, whether somebody wrote it down or not.
+        # Scanned digits take some time each, whether it is written or not.
         times, found = read_table(SCAN, table.get("scan", {}), f"{place}.scan")
         problems += found
         if not found:

@@ -1,4 +1,4 @@
-"""The tables of items that are pixels and no text: boxes, trends, dials, spectra, bubbles and pictures."""
+"""The tables of graphic items: boxes, trends, dials, spectra, bubbles and pictures."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from lesart.project.tables.list_tables import in_unit
 
 Values = Mapping[str, Any]
 AT_ONCE_S = 0.1
-"""From frame to frame, where neither the file nor the item says how long."""
+"""Default duration of a frame, where neither the file nor the item has one."""
 
 
 @dataclass(frozen=True)
@@ -30,7 +30,7 @@ class Known:
 
 
 def channel_is_known(name: str, place: str, tables: Table, problems: list[Problem]) -> bool:
-    """Is there such a channel in the file? A problem where not."""
+    """True where there is such a channel in the file; else a problem."""
     if name in tables.get("channels", {}):
         return True
     known = ", ".join(tables.get("channels", {})) or "none"
@@ -39,7 +39,7 @@ def channel_is_known(name: str, place: str, tables: Table, problems: list[Proble
 
 
 def build_shape(kind: str, values: Values, place: str, known: Known, problems: list[Problem]) -> Shape | None:
-    """The item, or None with its problems; None alone where a channel has problems of its own."""
+    """The item, or None with its problems; only None where a channel has problems of its own."""
     common = {name: values[name] for name in ("row", "column", "importance", "pinned")}
     if kind == "picture":
         return _picture(values, place, known, problems, common)
@@ -81,7 +81,7 @@ def _trend(
 def _scale(
     channel: Channel, values: Values, names: tuple[str, str], place: str, problems: list[Problem]
 ) -> Scale | None:
-    """Between two ends that are written, or the channel's own."""
+    """The scale between two written ends, or the channel's own."""
     ends = [channel.lowest, channel.highest]
     for at, name in enumerate(names):
         if values[name] is not None:

@@ -28,7 +28,7 @@ from lesart.project.tables.kinds import kind_of
 ALSO = {**dict.fromkeys(("vcd", "csv", "hex"), ("decode", "fields", "registers")), "recording": ("line",)}
 LAST_ADDRESS = 0x7F
 OF_EDGES = ("vcd", "csv")
-"""Formats that edges are read from; of rows of numbers those whose columns are levels."""
+"""Formats with edges; among rows of numbers those whose columns are levels."""
 """Tables of a source besides its own keys."""
 
 
@@ -67,7 +67,7 @@ def check_source(name: str, table: Table) -> tuple[Source | None, list[Problem]]
 
 
 def _line(table: object, place: str, problems: list[Problem]) -> Line | None:
-    """Where the source is listened to."""
+    """The line of a source."""
     if not isinstance(table, Mapping):
         problems.append(Problem(place, shown(table), "it must be a table with a kind"))
         return None
@@ -96,7 +96,7 @@ def _line(table: object, place: str, problems: list[Problem]) -> Line | None:
 
 
 def _of_frames(values: dict[str, Any], place: str) -> list[Problem]:
-    """What is wrong with how the frames of a line are told apart."""
+    """Problems in the frame shape of a line."""
     problems = []
     for name in ("begins", "asks"):
         try:
@@ -125,7 +125,7 @@ def _heard(entries: object, place: str, problems: list[Problem]) -> tuple[HeardR
 
 
 def _beyond(spec: RegisterSpec, place: str) -> list[Problem]:
-    """A value may not reach beyond the last address."""
+    """A problem where a value reaches beyond the last address."""
     if spec.address + spec.words <= 65_536:
         return []
     return [Problem(f"{place}.address", str(spec.address), f"its {spec.words} registers must end by 65535")]
@@ -134,7 +134,7 @@ def _beyond(spec: RegisterSpec, place: str) -> list[Problem]:
 def _registers(
     kind: LineKind, entries: object, place: str, problems: list[Problem]
 ) -> tuple[RegisterSpec | BusRegister | FieldSpec, ...]:
-    """Those that a line is asked for."""
+    """Registers that a line is asked for."""
     specs: list[RegisterSpec | BusRegister | FieldSpec] = []
     for index, values in _named_tables(entries, kind.register, place, problems):
         if "floating" in values:
@@ -154,7 +154,7 @@ def _has_frames(format_: str, decoding: Decoding | None) -> bool:
 
 
 def _decoding(table: object, place: str, format_: str, problems: list[Problem]) -> Decoding | None:
-    """For edges a decoder; frames of a hex dump have a check only."""
+    """The decoding: a decoder for edges; frames of a hex dump only have a check."""
     if table is None or format_ not in (*OF_EDGES, "hex"):
         return None
     if not isinstance(table, Mapping):
@@ -209,7 +209,7 @@ def _floating(values: dict[str, Any], place: str) -> list[Problem]:
 def _named_tables(
     entries: object, parameters: tuple[Parameter, ...], place: str, problems: list[Problem]
 ) -> list[tuple[int, dict[str, Any]]]:
-    """The values of each table of a list with its index; no two may have one name."""
+    """The values of each table of a list with its index; names must be unique."""
     if not isinstance(entries, list) or not all(isinstance(entry, Mapping) for entry in entries):
         problems.append(Problem(place, shown(entries), f"it must be a list of tables, [[{place}]]"))
         return []

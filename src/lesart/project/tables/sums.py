@@ -24,7 +24,7 @@ SUM = (
         names="parts",
     ),
 )
-"""What every ``[sums.NAME]`` has beside its ``kind`` and the parameters of that kind."""
+"""Parameters of every ``[sums.NAME]`` besides its ``kind`` and those of that kind."""
 
 
 def check_sum(name: str, table: Table) -> tuple[Sum | None, list[Problem]]:
@@ -43,7 +43,7 @@ def check_sum(name: str, table: Table) -> tuple[Sum | None, list[Problem]]:
 def check_measured(tables: Table, hookup: Hookup, problems: list[Problem]) -> tuple[tuple[Check, ...], dict[str, str]]:
     """The bring-up list, and what was measured by the key of its check.
 
-    A key that no check has now is kept and not judged: the part it speaks of may come back.
+    A key without a check is kept and not judged: its part may come back.
     """
     wire = tables.get("wire", {})
     found = wire.get("measured", {}) if isinstance(wire, Mapping) else {}
@@ -51,7 +51,7 @@ def check_measured(tables: Table, hookup: Hookup, problems: list[Problem]) -> tu
         wanted = 'it must be a table of texts, like "node.3V3 volts" = "3.31 V"'
         problems.append(Problem("wire.measured", shown(found), wanted))
         return (), {}
-    # While the hook-up has problems of its own there is no list to judge by.
+    # While the hook-up has problems there is no list to judge by.
     listed = () if problems else bring_up(hookup)
     checks = {check.key: check for check in listed}
     for key, value in found.items():

@@ -40,7 +40,7 @@ def check_controller(name: str, table: Table) -> tuple[Controller | None, list[P
 def check_traces(
     tables: Table, panels: Mapping[str, Panel], controllers: Mapping[str, Controller], problems: list[Problem]
 ) -> dict[str, PanelTrace]:
-    """Traces by panel; problems are added to those there are."""
+    """Traces by panel; problems are added to ``problems``."""
     found = {}
     for name, panel in panels.items():
         table = tables["panels"][name].get("trace")
@@ -57,7 +57,7 @@ def check_traces(
 
 
 def _wrong(place: str, values: Table, panel: Panel, controllers: Mapping[str, Controller]) -> list[Problem]:
-    """What single values cannot say."""
+    """Problems between several values."""
     if is_scanned(panel):
         return []
     problems = []

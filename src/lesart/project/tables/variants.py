@@ -1,7 +1,7 @@
 """Variants of a channel: other ways to read the same signal, each with its own laws, correction, filters or alarms.
 
-A section that a variant does not state itself is that of its channel. Where it is edited it is copied first, so that no
-variant ever changes another.
+A section that a variant does not have itself is that of its channel. It is copied before an edit, so that no variant
+ever changes another.
 """
 
 from __future__ import annotations
@@ -18,11 +18,11 @@ from lesart.project.toml_values import LINES, value_at
 
 NAMES = "βγδεζηθικλμνξοπρστυφχψω"
 FIRST = "α"
-"""The channel as its own tables say."""
+"""Name of the channel itself among its variants."""
 
 
 def resolved(tables: dict[str, Any]) -> dict[str, Any]:
-    """The tables with every variant's sections filled in from its channel, for those who look values up."""
+    """The tables with every variant's sections filled in from its channel, for looking values up."""
     channels = tables.get("channels")
     if not isinstance(channels, Mapping) or not any(variant_tables(table) for table in channels.values()):
         return tables
@@ -62,7 +62,7 @@ def free_name(table: Table) -> str:
 
 
 def with_own(editor: Editor, text: str, key: Key) -> str:
-    """The text in which the section of a variant that ``key`` lies in stands for itself; as it is for other keys."""
+    """The text in which the variant has its own copy of the section of ``key``; unchanged for other keys."""
     if len(key) < 5 or key[0] != "channels" or key[2] != "variants":
         return text
     section, tables = key[:5], tomllib.loads(text)
@@ -72,7 +72,7 @@ def with_own(editor: Editor, text: str, key: Key) -> str:
 
 
 def copied(editor: Editor, text: str, value: Any, key: Key) -> str:
-    """The text with a section written at ``key``: lists as entries, tables as tables, nothing where nothing is."""
+    """The text with a section written at ``key``: lists as entries, tables as tables."""
     if isinstance(value, list):
         for entry in value:
             text = editor.with_entry(text, key, entry)

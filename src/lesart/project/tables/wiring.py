@@ -25,13 +25,13 @@ def check_wiring(tables: Table, problems: list[Problem]) -> Hookup:
 
 
 def kinds_of(tables: Table) -> dict[str, PartKind]:
-    """The catalogue with the project's own kinds before it, of tables that were checked."""
+    """The catalogue preceded by the project's own kinds, from checked tables."""
     own = _named(tables, "kinds", [], _kind)
     return {**own, **{name: kind for name, kind in KINDS.items() if name not in own}}
 
 
 def _named(tables: Table, group: str, problems: list[Problem], check: Any) -> dict[str, Any]:
-    """Every table of a group by name; the good ones are returned."""
+    """Check every table of a group; the good ones are returned by name."""
     found = tables.get(group, {})
     if not isinstance(found, Mapping) or not all(isinstance(table, Mapping) for table in found.values()):
         problems.append(Problem(group, shown(found), f'it must hold tables with names, like [{group}."my own"]'))
@@ -172,7 +172,7 @@ def _joins(tables: Table, parts: Mapping[str, Part], problems: list[Problem]) ->
 
 
 def _join(entry: Table, index: int, parts: Mapping[str, Part], named: Table, problems: list[Problem]) -> Join | None:
-    """``named`` are all parts of the file: one with a problem of its own is not a second problem here."""
+    """A join. ``named`` are all parts of the file: one with a problem of its own is not reported again."""
     place = f"wire.joins[{index}]"
     values, found = read_table(JOIN, entry, place)
     ends = []

@@ -1,1 +1,1 @@
-"""Formats whose cells have names: each makes a table of what is in its file."""
+"""Formats with named columns: each makes a table of its file."""

@@ -1,4 +1,4 @@
-"""Reading JSON: an object a line, or a document with rows in it."""
+"""Reading JSON: one object per line, or a document with rows in it."""
 
 from __future__ import annotations
 
@@ -22,11 +22,14 @@ from lesart.project.folder.files import read_whole
 
 DEEPEST = 20
 MOST_OF_LIST = 64
-"""Numbers of a list that become columns of their own, as the axes of a sensor do."""
+"""Most numbers of a list that become columns, as the axes of a sensor do."""
 
 
 def read_json_lines(path: Path) -> Table:
-    """Every value of every object, inner ones as ``outer.inner``. Raises CaptureError where there is none."""
+    """A table of every value of every object, inner ones as ``outer.inner``.
+
+    Raises CaptureError where there is none.
+    """
     text = decoded(read_whole(path))
     rows: list[dict[str, Any]] = []
     places: list[int] = []
@@ -68,7 +71,7 @@ def read_json(path: Path) -> Table:
 
 
 def _units_by_name(found: Any, deeper: int) -> dict[str, Unit]:
-    """Of an object of units beside the values: ``{"units": {"temp": "°C"}, "data": …}``."""
+    """Units from an object next to the values: ``{"units": {"temp": "°C"}, "data": …}``."""
     if not isinstance(found, Mapping) or not deeper:
         return {}
     units: dict[str, Unit] = {}
@@ -82,7 +85,7 @@ def _units_by_name(found: Any, deeper: int) -> dict[str, Unit]:
 
 
 def _with_name(found: Any) -> Any:
-    """A list of nothing but numbers as a column, for which there is no name."""
+    """A list of nothing but numbers as a column without a name."""
     is_plain = isinstance(found, list) and all(each is None or isinstance(each, int | float) for each in found)
     return {VALUE: found} if is_plain else found
 
@@ -101,7 +104,10 @@ def _row(line: str) -> tuple[dict[str, Any], str]:
 
 
 def _flatten(found: Mapping[str, Any], before: str, row: dict[str, Any], deeper: int) -> bool:
-    """Inner objects into ``row`` by ``outer.inner``, lists of numbers by ``name.1``. Was it no deeper than may be?"""
+    """Flatten inner objects into ``row`` by ``outer.inner``, lists of numbers by ``name.1``.
+
+    False where it is nested too deeply.
+    """
     for key, value in found.items():
         if isinstance(value, Mapping):
             if not deeper or not _flatten(value, f"{before}{key}.", row, deeper - 1):
@@ -125,7 +131,7 @@ def _table(
 
 
 def _units_beside(columns: Mapping[str, list[Any]]) -> dict[str, Unit]:
-    """Of values with their unit beside them, as in ``{"temp": {"value": 21.5, "unit": "°C"}}``, always the same."""
+    """Units next to their values, as in ``{"temp": {"value": 21.5, "unit": "°C"}}``, where always the same."""
     found = {}
     for name in columns:
         before, dot, last = name.rpartition(".")

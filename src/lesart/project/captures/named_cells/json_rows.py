@@ -1,4 +1,4 @@
-"""Which rows are in a JSON document: a list of objects or of rows, lists or moments by name, one series or several."""
+"""Finding the rows in a JSON document: a list of objects or of rows, lists or times by name, one series or several."""
 
 from __future__ import annotations
 
@@ -9,14 +9,14 @@ from lesart.core.raw.moments.column import find_time
 from lesart.project.captures.named_cells.json_series import as_columns, named_series, series_in
 
 KEY = "key"
-"""What the names of objects become where each is a row: moments, as often as not."""
+"""Column for the names of objects where each is a row: often times."""
 VALUE = "value"
 FEWEST = 3
-"""Moments by name from which on they are rows."""
+"""From this many times as names they are rows."""
 
 
 def rows_in(found: Any, deeper: int) -> Iterable[Mapping[str, Any]]:
-    """The longest list of objects, of rows, or of numbers by name; objects by name are rows too."""
+    """The rows: the longest list of objects, of rows, or of numbers by name; objects by name are rows too."""
     if isinstance(found, list):
         if found and all(isinstance(each, Mapping) for each in found):
             named = named_series(found)
@@ -50,21 +50,21 @@ def rows_in(found: Any, deeper: int) -> Iterable[Mapping[str, Any]]:
 
 
 def _longest(values: Iterable[Any], deeper: int) -> list[Mapping[str, Any]]:
-    """The most rows that are within one of these."""
+    """The longest rows within any of these."""
     within = (each for each in values if isinstance(each, list | Mapping) and deeper)
     return max((list(rows_in(each, deeper - 1)) for each in within), key=len, default=[])
 
 
 def _are_moments(found: Mapping[str, Any]) -> bool:
-    """Are the names of values times?"""
+    """True where the names of values are times."""
     if any(isinstance(value, list | Mapping) for value in found.values()):
         return False
     return find_time({KEY: list(found), VALUE: [str(value) for value in found.values()]}).column == KEY
 
 
 def _split(found: Mapping[str, Any]) -> list[Mapping[str, Any]] | None:
-    """Names in one list and rows in another, places perhaps in a third, as table libraries and servers write them; None
-    for anything else."""
+    """Names in one list and rows in another, perhaps an index in a third, as table libraries and servers write them;
+    None for anything else."""
     lists = {key: each for key, each in found.items() if isinstance(each, list) and each}
     tables = [each for each in lists.values() if all(isinstance(row, list) for row in each)]
     if len(tables) != 1:
@@ -83,14 +83,14 @@ def _split(found: Mapping[str, Any]) -> list[Mapping[str, Any]] | None:
 
 
 def _texts(names: Sequence[Any]) -> list[str]:
-    """Names, or what objects have for theirs; empty where they are none, or two are alike."""
+    """Names, or those of objects; empty where they are not names, or two are equal."""
     found = [each.get("name") if isinstance(each, Mapping) else each for each in names]
     texts = [each for each in found if isinstance(each, str)]
     return texts if len(set(texts)) == len(names) else []
 
 
 def _by_name_and_place(found: Mapping[str, Any]) -> list[Mapping[str, Any]] | None:
-    """Columns of values by the place of their row, all with the same places; None for anything else."""
+    """Columns of values by row index, all with the same indices; None for anything else."""
     columns = list(found.values())
     if not columns or not all(isinstance(each, Mapping) and each for each in columns):
         return None
@@ -102,8 +102,8 @@ def _by_name_and_place(found: Mapping[str, Any]) -> list[Mapping[str, Any]] | No
 
 
 def _columns(document: Mapping[str, Any]) -> dict[str, list[Any]]:
-    """Lists of plain values by name, of the length that most of them have; where no two are equally long, as in a file
-    that was cut off, the longest and those at least half as long."""
+    """Lists of plain values by name, of the most common length; where no two are equally long, as in a truncated file,
+    the longest and those at least half as long."""
     lists = {
         name: cells
         for name, cells in document.items()
@@ -124,14 +124,14 @@ def _are_plain(cells: Sequence[Any]) -> bool:
 
 
 def _are_axes(cells: Sequence[Any]) -> bool:
-    """Is each a list of as many numbers, as a sensor with axes gives them?"""
+    """True where each is a list of as many numbers, as from a sensor with axes."""
     if not all(isinstance(cell, list) and cell for cell in cells) or len({len(cell) for cell in cells}) != 1:
         return False
     return all(isinstance(each, int | float) for cell in cells for each in cell)
 
 
 def _of_rows(found: Sequence[Sequence[Any]]) -> Iterable[Mapping[str, Any]]:
-    """Rows of values; the first one may name them."""
+    """Rows of values; the first one may be their names."""
     named = bool(found[0]) and all(isinstance(cell, str) for cell in found[0])
     width = max(map(len, found))
     names = list(map(str, found[0])) if named else [f"column {number}" for number in range(1, width + 1)]

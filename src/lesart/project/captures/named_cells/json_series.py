@@ -1,5 +1,5 @@
-"""Series in a JSON document, each with moments of its own: ``{"temp": [[t, 21.5], …], "hum": …}``, or a list of objects
-with a name and such points. They are put into one table by their moments."""
+"""Series in a JSON document, each with times of its own: ``{"temp": [[t, 21.5], …], "hum": …}``, or a list of objects
+with a name and such points. They are merged into one table by time."""
 
 from __future__ import annotations
 
@@ -11,17 +11,16 @@ from lesart.core.raw.moments.column import EPOCHS, says_time
 
 TIME = "time"
 VALUES = ("", "value", "val", "v", "y")
-"""What a number is called whose series, or whose object, says what it is."""
+"""Names of a number whose series, or object, says what it is."""
 UNITS = ("unit", "units", "u")
 FEWEST_POINTS = 3
 FEWEST = 8
-"""Numbers of a list from which on it is a column, and not what one sensor says at once."""
+"""From this many numbers a list is a column, and not one reading of several values."""
 Point = Mapping[str, Any]
 
 
 def named_series(entries: Sequence[Mapping[str, Any]]) -> dict[str, Any]:
-    """Points by the name of their object, with its unit after it, where each has one text that no other has, and one
-    list; else nothing."""
+    """Points by the name of their object, with its unit, where each has one unique text, and one list; else empty."""
     lists = _keys_of(entries, lambda value: isinstance(value, list))
     names = [key for key in _keys_of(entries, lambda value: isinstance(value, str) and bool(value)) if key not in UNITS]
     name = next((key for key in names if len({entry[key] for entry in entries}) == len(entries)), None)
@@ -32,7 +31,7 @@ def named_series(entries: Sequence[Mapping[str, Any]]) -> dict[str, Any]:
 
 
 def as_columns(series: Mapping[str, Any]) -> list[dict[str, Any]] | None:
-    """Rows of lists of numbers that are equally long, and longer than there are of them; None for anything else."""
+    """Rows from lists of numbers that are equally long, and longer than their number; None for anything else."""
     lengths = {len(listed) for listed in series.values()}
     if len(series) < 2 or len(lengths) != 1 or min(lengths) < max(FEWEST, 2 * len(series)):
         return None
@@ -42,7 +41,7 @@ def as_columns(series: Mapping[str, Any]) -> list[dict[str, Any]] | None:
 
 
 def _keys_of(entries: Sequence[Mapping[str, Any]], is_it: Any) -> list[str]:
-    """Keys whose values are that in all entries."""
+    """Keys whose values satisfy this in all entries."""
     return [key for key in entries[0] if all(is_it(entry.get(key)) for entry in entries)]
 
 
@@ -68,7 +67,7 @@ def series_in(found: Mapping[str, Any], least: int = 1) -> list[dict[str, Any]] 
 
 
 def _time_of(points: Sequence[Point]) -> str:
-    """Which of their values is the time; empty where they are not alike, too few, or none goes on."""
+    """The key of their time; empty where they are not alike, too few, or none rises."""
     keys = points[0].keys()
     if len(keys) < 2 or len(points) < FEWEST_POINTS or any(point.keys() != keys for point in points):
         return ""
@@ -76,7 +75,7 @@ def _time_of(points: Sequence[Point]) -> str:
 
 
 def _points(listed: Any) -> list[Point]:
-    """Objects as they are; pairs with their moment called a time. Empty for anything else."""
+    """Points as objects; the time of pairs gets a name. Empty for anything else."""
     if not isinstance(listed, list) or not listed:
         return []
     if all(isinstance(each, Mapping) for each in listed):
@@ -93,7 +92,7 @@ def _is_epoch(value: Any) -> bool:
 
 
 def _rises(points: Sequence[Point], key: str) -> bool:
-    """Does a value go on, numbers or texts?"""
+    """True where a value rises, as number or text."""
     values = [point[key] for point in points]
     if not (all(isinstance(each, str) for each in values) or all(_is_number(each) for each in values)):
         return False

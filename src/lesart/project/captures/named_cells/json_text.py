@@ -1,5 +1,5 @@
-"""JSON as it stands in files that small programs write: one value or several, cut off where the power went, or printed
-with the marks of another language, or as arrays of its source."""
+"""JSON as small programs write it: one value or several, truncated by a power failure, printed in another language's
+syntax, or as arrays in source code."""
 
 from __future__ import annotations
 
@@ -15,19 +15,19 @@ from lesart.project.captures.named_cells.source_arrays import arrays_in
 _MARK = re.compile(r'"(?:[^"\\]|\\.)*"?|[\[\]{},]', re.DOTALL)
 _BETWEEN = re.compile(r"[\s,\x1e]*")
 _Opened = tuple[str, Any] | None
-"""Signs that are still to come, the next one first; those after it are shared: none is copied at each entry."""
+"""Closing signs still to come, the next one first, as a shared linked list, which is not copied at each entry."""
 
 
 @dataclass(frozen=True)
 class Said:
-    """``value`` of a text, a list of them where there were several; ``is_cut`` where its end is missing."""
+    """``value`` of a text, a list where there are several; ``is_cut`` where its end is missing."""
 
     value: Any
     is_cut: bool = False
 
 
 def said_in(text: str) -> Said:
-    """All that a text says; of one that is cut off what is whole. Raises ValueError and RecursionError."""
+    """The value of a text; of a truncated one the intact part. Raises ValueError and RecursionError."""
     if (arrays := arrays_in(text)) is not None:
         return Said(arrays.by_name, arrays.is_cut)
     try:
@@ -61,8 +61,8 @@ def _one_after_the_other(text: str) -> Iterator[Any]:
 
 
 def _closed(text: str) -> str:
-    """The text up to the last entry of a list that is whole, with what was open there closed; empty where it is not
-    cut off, or no list has a whole entry."""
+    """The text up to the last intact entry of a list, with open brackets closed; empty where it is not truncated, or no
+    list has an intact entry."""
     opened: _Opened = None
     end, there = 0, opened
     for mark in _MARK.finditer(text):

@@ -1,4 +1,4 @@
-"""Reading events: lines that say when something happened, and what in words or not at all, but no number."""
+"""Reading events: lines that say when something happened, and perhaps what, in words, but without numbers."""
 
 from __future__ import annotations
 
@@ -13,11 +13,11 @@ from lesart.project.captures.text import decoded
 from lesart.project.folder.files import first_bytes
 
 TIME, EVENT = "time", "event"
-"""What the column of moments is called, and that of events that have no name."""
+"""Names of the column of times, and of events without a name."""
 FEWEST, SHARE = 3, 0.8
-"""Lines, and their share of all, that have to be such."""
+"""Fewest lines, and their least share of all, that have to be events."""
 MOST_KINDS, LONGEST = 8, 40
-"""Of what happens, and letters of its name; more are told apart by nobody, and count as one."""
+"""Most kinds of events, and most characters of their names; the rest count as one."""
 LOOKED_AT = 400
 _WHEN = re.compile(
     r"[\s\[(<\"']*+("
@@ -38,13 +38,16 @@ class _Event:
 
 
 def looks_like_events(path: Path) -> bool:
-    """Are nearly all of its first lines such?"""
+    """True where nearly all of its first lines are events."""
     return _are_events(decoded(first_bytes(path, 1 << 16)).splitlines())
 
 
 def events_in(lines: Sequence[str]) -> Table | None:
-    """A row for each event, a column for each kind of them: 1 where it was that, 0 where it was another. So a sum of
-    one counts it, and a door that opened is open till it is something else. None where the lines are none."""
+    """A row per event, a column per kind: 1 where it was that, 0 where it was another.
+
+    So a sum of a column counts it, and a door that opened stays open until another event. None where the lines are not
+    events.
+    """
     if not _are_events(lines):
         return None
     events = _events(lines)
@@ -62,12 +65,12 @@ def _are_events(lines: Sequence[str]) -> bool:
     found = _events(told)
     if len(found) < max(FEWEST, SHARE * len(told)):
         return False
-    # A day alone in front of words is when a log was begun, and not what happened.
+    # A date alone in front of words is when a log was begun, not an event.
     return max(Counter(each.when for each in found).values()) < len(found) / 2
 
 
 def _events(lines: Sequence[str]) -> list[_Event]:
-    """Lines of a moment and words."""
+    """Lines of a time and words."""
     found = []
     for number, line in enumerate(lines, 1):
         match = _WHEN.match(line)

@@ -1,4 +1,4 @@
-"""Reading text logs: lines with a time before them or not, and numbers with names or without among their words."""
+"""Reading text logs: lines with or without a time, and with named or plain numbers among their words."""
 
 from __future__ import annotations
 
@@ -20,12 +20,12 @@ from lesart.project.captures.text import decoded
 from lesart.project.folder.files import first_bytes, read_whole
 
 TIME, TICKS, SECONDS = "time", "time_ms", "time_s"
-"""What the column of the moments before the lines is called, and that of the time since the start."""
+"""Names of the column of times before the lines, and of the time since the start."""
 FEWEST_TICKS, LEAST_TICK_MS, LEAST_BARE_MS = 8, 5.0, 20.0
-"""Lines, and the step from line to line, from which on a whole number before them is a time, in brackets or without."""
+"""Fewest lines, and least step from line to line, for an integer before them to be a time, in brackets or without."""
 FEWEST = 0.3
 FEWEST_ALIKE, ALIKE = 3, 0.8
-"""Lines, and their share of all, that say the same but for their numbers."""
+"""Fewest lines, and least share of all, that are the same but for their numbers."""
 LOOKED_AT = 400
 _STAMP = re.compile(
     r"\s*+(?:[\[(<]\s*+)?("
@@ -42,16 +42,16 @@ _STAMP = re.compile(
 _TICK = re.compile(r"\s*[A-Z] \((\d{1,15})\) [\w.-]+: ")
 """A level, milliseconds since the start in brackets, a tag: the way of small systems to log."""
 _LAST = re.compile(r"(?<![=:])(?<![=:]\s)(?<=\s)(1\d{9}(?:\d{3}){0,3})\s*$")
-"""A moment after all values: seconds since 1970, or thousandths, millionths, billionths of them."""
+"""A time after all values: seconds since 1970, or thousandths, millionths, billionths of them."""
 _BRACKETED = re.compile(r"\s*+[\[(]\s*+(\d{1,12})\s*+[\])]")
 _BARE = re.compile(r"\s*+(\d{1,12}(?:\.\d{1,9})?)(?:\s?ms\b)?\s*[\s:,;|]\s*[^\W\d]")
 """A number before the first name: ``41250,temp:21.5`` and ``41.250 temp=21.5``."""
 _TAGGED = re.compile(r"\[[A-Z]{1,8}\]\s?\[[\w.-]{1,40}(?::\d{1,6})?\]:?\s+", re.IGNORECASE)
-"""A level and where it was said, in brackets each."""
+"""A level and its origin, each in brackets."""
 _CALLED = re.compile(
     r"'(?P<name>[^'=]{1,40})':?\s[^\d'+-]{0,60}(?P<value>[-+]?\d+(?:\.\d+)?\s?(?:[^\s\d,;]{1,6}(?=[\s,;]|$))?)"
 )
-"""A name in quotes before what is said of it, ``'Hut': sending state 21.5 °C with 1 decimal``."""
+"""A quoted name before its message, ``'Hut': sending state 21.5 °C with 1 decimal``."""
 _LEVEL = re.compile(
     r"\s*(?:<\w>|\[?(?:info|debug|warn(?:ing)?|error|trace|verbose|notice|fatal)\]?)[:\s]+", re.IGNORECASE
 )
@@ -66,7 +66,7 @@ class _Line:
 
 
 def looks_like_log(path: Path, *, named_only: bool = False) -> bool:
-    """Do enough of its first lines hold numbers with names, or after a time?"""
+    """True where enough of its first lines hold named numbers, or numbers after a time."""
     lines = decoded(first_bytes(path, 1 << 16)).splitlines()[:LOOKED_AT]
     told = [line for line in lines if line.strip()]
     found = list(_lines(told))
@@ -75,15 +75,15 @@ def looks_like_log(path: Path, *, named_only: bool = False) -> bool:
 
 
 def looks_spoken(path: Path) -> bool:
-    """Do nearly all of its first lines say as many numbers with the same words and signs between them, as ``<21.5,60>``
-    and ``It is 21.5 degrees`` do?"""
+    """True where nearly all of its first lines have as many numbers with the same words and signs between them, as
+    ``<21.5,60>`` and ``It is 21.5 degrees``."""
     lines = [line for line in decoded(first_bytes(path, 1 << 16)).splitlines()[:LOOKED_AT] if line.strip()]
     alike = Counter((len(line.cells.values), line.cells.words) for line in _lines(lines))
     return bool(alike) and max(alike.values()) >= max(FEWEST_ALIKE, ALIKE * len(lines))
 
 
 def read_log(path: Path) -> Table:
-    """A row each line with numbers that are named as others are; all else is passed over. Raises CaptureError."""
+    """A row per line with numbers named like others; all other lines are skipped. Raises CaptureError."""
     written = decoded(read_whole(path)).splitlines()
     if (events := events_in(written)) is not None:
         return events
@@ -108,14 +108,16 @@ def read_log(path: Path) -> Table:
 
 
 def _records(lines: Sequence[_Line]) -> list[int] | None:
-    """Where records of several lines begin, each line with names of its own: ``Time: 12`` above ``Temp: 21.5``. None
-    where each line is a record, or they come in no order."""
+    """The first lines of multi-line records, each line with names of its own: ``Time: 12`` above ``Temp: 21.5``.
+
+    None where each line is a record, or there is no order.
+    """
     shapes = [line.cells.names for line in lines]
     distinct = set(shapes)
     if len(distinct) < 2 or any(line.stamp for line in lines) or () in distinct:
         return None
     if sum(map(len, distinct)) > len({name for names in distinct for name in names}):
-        return None  # some name stands in two kinds of lines
+        return None  # a name occurs in two kinds of lines
     begins = [place for place, names in enumerate(shapes) if names == shapes[0]]
     for begin, end in zip(begins, [*begins[1:], len(shapes)], strict=True):
         if len(set(shapes[begin:end])) < end - begin:
@@ -124,8 +126,8 @@ def _records(lines: Sequence[_Line]) -> list[int] | None:
 
 
 def _ticks(lines: Sequence[_Line], before: re.Pattern[str], least_ms: float) -> list[str] | None:
-    """Numbers before the lines, where they go on as milliseconds do, or with a point as seconds; a number of the line,
-    or of the sensor, goes on by one or not at all."""
+    """Numbers before the lines that advance like milliseconds, or with a point like seconds; a line or sensor number
+    advances by one or not at all."""
     found = [match[1] if (match := before.match(line.text)) else "" for line in lines]
     numbers = np.array([float(each) for each in found if each])
     if len(numbers) < max(FEWEST_TICKS, 0.9 * len(lines)):
@@ -138,7 +140,7 @@ def _ticks(lines: Sequence[_Line], before: re.Pattern[str], least_ms: float) -> 
 
 
 def _lines(lines: Sequence[str]) -> Iterator[_Line]:
-    """Those with numbers, a time before them taken off."""
+    """Lines with numbers, without a time before them."""
     for number, written in enumerate(lines, 1):
         text = readable(written.encode("utf-8", "replace"))
         if text is None or not text.strip():
@@ -166,7 +168,7 @@ def _names_of(cells: LineCells) -> tuple[str, ...]:
 
 
 def _alike(lines: Sequence[_Line]) -> list[_Line]:
-    """Lines whose names come more than once; where any has names, those without are words with a number in them."""
+    """Lines whose names recur; where any has names, those without are words with a number in them."""
     named = [line for line in lines if line.cells.names]
     if len(named) >= len(lines) / 3:
         counts = Counter(line.cells.names for line in named)
@@ -180,7 +182,7 @@ def _alike(lines: Sequence[_Line]) -> list[_Line]:
 
 
 def _units(lines: Sequence[_Line]) -> dict[str, Unit]:
-    """By the first unit that comes after a number of each name."""
+    """Units by the first one after a number of each name."""
     found: dict[str, Unit] = {}
     for line in lines:
         for name, unit in zip(_names_of(line.cells), line.cells.units, strict=True):

@@ -1,4 +1,4 @@
-"""Reading Parquet: columns of numbers, of moments and of texts."""
+"""Reading Parquet: columns of numbers, of times and of texts."""
 
 from __future__ import annotations
 
@@ -15,7 +15,10 @@ from lesart.project.captures.table import Cells, Moments, Table
 
 
 def read_parquet(path: Path) -> Table:
-    """Every column of it that can be a number or a moment. Raises CaptureError where the file is none, or has none."""
+    """A table of every column that can be a number or a time.
+
+    Raises CaptureError where the file is not valid, or has none.
+    """
     told, data = told_by_library(path, "parquet", "Parquet")
     kinds, rows = told["kinds"], told["rows"]
     flat = [name for name, kind in kinds.items() if kind != TEXTS]

@@ -1,4 +1,4 @@
-"""Reading files of sentences of the NMEA 0183 form: a row each moment, of all that is said at it."""
+"""Reading files of sentences of the NMEA 0183 form: one row per time, with everything reported at it."""
 
 from __future__ import annotations
 
@@ -23,15 +23,14 @@ _DAY_S = 86_400.0
 
 
 def looks_like_sentences(path: Path) -> bool:
-    """Do most of its first lines have that form?"""
+    """True where most of its first lines have that form."""
     lines = [line for line in decoded(first_bytes(path, 1 << 15)).splitlines()[:100] if line.strip()]
     found = sum(SENTENCE.search(line) is not None for line in lines)
     return found >= 2 and found >= len(lines) / 2
 
 
 def read_sentences(path: Path) -> Table:
-    """A row each moment: what sentences with the same time say, and those without one that follow. Raises
-    CaptureError."""
+    """A row per time, from sentences with that time and following ones without. Raises CaptureError."""
     bad: list[BadRow] = []
     rows: list[dict[str, float]] = []
     places: list[int] = []
@@ -70,7 +69,7 @@ def read_sentences(path: Path) -> Table:
 
 
 def _moments(clocks: Sequence[str], date: str) -> Floats:
-    """``hhmmss.ss`` as seconds of the day, on over midnight; from the last date where one was said."""
+    """``hhmmss.ss`` as seconds of the day, continuing past midnight; from the last date if there was one."""
     texts = [
         f"{clock[:2]}:{clock[2:4]}:{clock[4:]}" if re.fullmatch(r"\d{6}(?:\.\d*)?", clock) else "" for clock in clocks
     ]

@@ -1,4 +1,4 @@
-"""Reading spreadsheets (.xlsx, .ods and their kin): the sheet with the most numbers, or the one that is named."""
+"""Reading spreadsheets (.xlsx, .ods and similar): the sheet with the most numbers, or the named one."""
 
 from __future__ import annotations
 
@@ -19,23 +19,23 @@ from lesart.project.captures.times import text_of
 LOOKED_AT = 400
 _COMMA = re.compile(r"[-+−]?(?:\d{1,3}(?:\.\d{3})+|\d+),(\d+)(?:\s?[^\d.,]*)")
 _POINT = re.compile(r"[-+−]?\d+\.\d+(?:\s?[^\d.,]*)")
-"""A number with a comma or a point, and a unit or none."""
+"""A number with a comma or a point, with or without a unit."""
 
 
 @dataclass(frozen=True)
 class Sheet:
-    """``sheets`` are all there are; ``shape`` is what was found in the first rows of this one."""
+    """``sheets`` are all sheet names; ``shape`` is that of the first rows of this one."""
 
     name: str
     sheets: tuple[str, ...]
     shape: RowsShape
     table: Table
     head_rate: HeadRate | None = None
-    """What the rows above say, where no column is a time."""
+    """The sample rate stated above the rows, where no column is a time."""
 
 
 def read_sheet(path: Path, sheet: str = "") -> Sheet:
-    """A sheet with its head. Raises CaptureError where the file is none, or no row of it holds numbers."""
+    """A sheet with its header. Raises CaptureError where the file is not valid, or no row of it holds numbers."""
     told, _ = told_by_library(path, "sheet", "a spreadsheet", sheet)
     rows = [[text_of(cell) for cell in row] for row in _with_points(told["rows"])]
     width = max((_filled(row) for row in rows), default=0)
@@ -53,8 +53,10 @@ def read_sheet(path: Path, sheet: str = "") -> Sheet:
 
 
 def _with_points(rows: list[list[Any]]) -> list[list[Any]]:
-    """Numbers that were pasted as texts with a decimal comma, as numbers with a point: a number that the sheet knows to
-    be one has none of either. Three places after a comma alone may be thousands, and stay."""
+    """Numbers pasted as texts with a decimal comma, with a point instead: real numbers of the sheet have neither.
+
+    Three places after a single comma may be thousands, and are kept.
+    """
     texts = [cell.strip() for row in rows[:LOOKED_AT] for cell in row if isinstance(cell, str)]
     places = {len(found[1]) for cell in texts if (found := _COMMA.fullmatch(cell))}
     if places <= {3} or any(_POINT.fullmatch(cell) for cell in texts):
@@ -67,5 +69,5 @@ def _with_point(cell: str) -> str:
 
 
 def _filled(row: list[str]) -> int:
-    """Cells up to the last one with something in it."""
+    """Cells up to the last non-empty one."""
     return next((place for place in range(len(row), 0, -1) if row[place - 1].strip()), 0)

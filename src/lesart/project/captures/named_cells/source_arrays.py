@@ -1,4 +1,4 @@
-"""Arrays in the source of a program, as people paste what they measured: ``uint16_t wave[] = {512, 0x21F};``."""
+"""Arrays in source code, as people paste measurements: ``uint16_t wave[] = {512, 0x21F};``."""
 
 from __future__ import annotations
 
@@ -20,16 +20,16 @@ Numbers = list[Any]
 
 @dataclass(frozen=True)
 class Arrays:
-    """Lists of numbers, or of lists of them, by name; ``is_cut`` where the last one does not end."""
+    """Lists of numbers, or of lists of them, by name; ``is_cut`` where the last one is truncated."""
 
     by_name: dict[str, Numbers]
     is_cut: bool
     share: float
-    """Of the text, without its comments, that the arrays are."""
+    """Share of the text, without comments, that the arrays make up."""
 
 
 def arrays_in(text: str) -> Arrays | None:
-    """All that hold a number; None where there are none, as in a document that is no source."""
+    """All arrays with numbers; None where there are none, as in a text that is not source code."""
     if text.lstrip("\ufeff \t\r\n")[:1] in ("{", "["):
         return None
     text = _COMMENT.sub(" ", text)
@@ -44,7 +44,7 @@ def arrays_in(text: str) -> Arrays | None:
 
 
 def _listed(text: str, at: int) -> tuple[Numbers, int, bool]:
-    """What is within the bracket at a place, the place after it, and whether it is closed."""
+    """The content of the bracket at an index, the index after it, and whether it is closed."""
     opened: list[Numbers] = []
     for part in _PART.finditer(text, at):
         if part[1]:

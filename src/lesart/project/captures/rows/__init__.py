@@ -1,1 +1,1 @@
-"""Rows of cells in lines of text: how they are written, small and large."""
+"""Rows of cells in lines of text, small files and large ones."""

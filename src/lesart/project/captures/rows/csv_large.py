@@ -1,7 +1,8 @@
-"""Large files of numbers, a piece of bytes at a time: in one go where every cell is a number, else split and looked at.
+"""Large files of numbers, one piece of bytes at a time: in one go where every cell is a number, else split and
+examined.
 
-The parser is a well-kept library's. It never decides what a doubtful cell means: a piece in which anything is unusual
-goes to the same reader as a small file, which names the line.
+The parser is a well-kept library's. It never decides what a doubtful cell means: a piece with anything unusual goes to
+the same reader as a small file, which names the line.
 """
 
 from __future__ import annotations
@@ -22,21 +23,21 @@ from lesart.project.captures.text import coding_of, comment_signs, decoded, is_c
 from lesart.project.folder.files import first_bytes, is_packed, mapped
 
 LARGE = 4 << 20
-"""Bytes from which the library's start of a fifth of a second is worth it."""
+"""Bytes from which the library's start-up of a fifth of a second pays."""
 PIECE = 24 << 20
-"""Below what the allocator gives back to the system each time, so that its pages are used again."""
+"""Piece size, below the allocator's threshold for returning memory, so that pages are reused."""
 FEW_ROWS = 2048
 PACKED_BY = 4
-"""A packed file of numbers is so much larger than it looks."""
+"""Usual compression ratio of a packed file of numbers."""
 SAMPLE = 4096
 Table = Sequence[npt.NDArray[np.float64]]
-"""Of a piece: an array a column, all of one length."""
+"""Table of a piece: one array per column, all of one length."""
 Slow = Callable[[list[tuple[int, str]]], Table]
 """Reads numbered lines one by one."""
 
 
 def is_large(path: Path, source: Source) -> bool:
-    """Is it large, and written so that the library reads it as we do? Raises CaptureError where it cannot be read."""
+    """True for a large file that the library reads as we do. Raises CaptureError where it cannot be read."""
     sign = DELIMITERS[source.delimiter]
     usual = source.delimiter != "space" and source.decimal != sign and source.thousands == "none"
     try:
@@ -50,12 +51,12 @@ def is_large(path: Path, source: Source) -> bool:
 
 
 def size_of(path: Path) -> int:
-    """Bytes of it, about those that are in it where it is packed."""
+    """Its size in bytes, estimated where it is packed."""
     return path.stat().st_size * (PACKED_BY if is_packed(path) else 1)
 
 
 def large_tables(path: Path, names: Sequence[str], source: Source, slow: Slow) -> Iterator[Table]:
-    """Tables of the columns in the order of the file, which is mapped: a piece is copied once, to be parsed."""
+    """Tables of the columns in the order of the file, which is memory-mapped: a piece is copied once, for parsing."""
     number = 1
     with mapped(path) as data:
         size, start = len(data), 0
@@ -66,7 +67,7 @@ def large_tables(path: Path, names: Sequence[str], source: Source, slow: Slow) -
         while start < size:
             end = data.rfind(b"\n", start, min(start + PIECE, size)) + 1
             if not end:
-                # A line longer than a piece is one all the same.
+                # A line longer than a piece is still one piece.
                 end = data.find(b"\n", start) + 1 or size
             piece = data[start:end]
             if not piece.endswith(b"\n"):
@@ -81,17 +82,17 @@ def large_tables(path: Path, names: Sequence[str], source: Source, slow: Slow) -
 
 
 def _is_text(name: str, source: Source) -> bool:
-    """Does a column hold moments in words?"""
+    """True where a column holds times as texts."""
     return bool(name) and (name == source.clock or (name == source.time and source.time_unit not in UNIT_S))
 
 
 def _lines_in(piece: bytes) -> int:
-    """Faster than to look for each line end in turn, where lines are short."""
+    """Number of lines, faster than searching each line end where lines are short."""
     return int(np.count_nonzero(np.frombuffer(piece, np.uint8) == ord("\n")))
 
 
 def _tables(piece: bytes, rows: int, number: int, names: Sequence[str], source: Source, slow: Slow) -> Iterator[Table]:
-    """A piece in one go; else its halves; a few rows one by one."""
+    """Tables of a piece: in one go, else by halves, a few rows one by one."""
     tables = _at_once(piece, rows, names, source)
     if tables is not None:
         yield from tables
@@ -113,7 +114,8 @@ def _tables(piece: bytes, rows: int, number: int, names: Sequence[str], source: 
 
 
 def _at_once(piece: bytes, rows: int, names: Sequence[str], source: Source) -> list[Table] | None:
-    """None where a cell is not a plain finite number or a row has another width, as a comment or a blank line has."""
+    """A piece in one go; None where a cell is not a plain finite number or a row has another width, as a comment or a
+    blank line."""
     import polars  # a fifth of a second
 
     sign = DELIMITERS[source.delimiter]
@@ -144,7 +146,7 @@ def _at_once(piece: bytes, rows: int, names: Sequence[str], source: Source) -> l
             for place in range(len(names))
         ]
         return [table] if all(np.isfinite(column).all() for column in table) else None
-    # Chunk by chunk, as the library's threads made them: to join them would copy them once more.
+    # Chunk by chunk, as the library's threads made them: joining would copy them again.
     chunks = zip(*(frame[str(place)].get_chunks() for place in range(len(names))), strict=True)
     tables: list[Table] = [[column.to_numpy() for column in chunk] for chunk in chunks]
     return tables if all(np.isfinite(column).all() for table in tables for column in table) else None

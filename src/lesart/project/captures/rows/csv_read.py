@@ -1,4 +1,4 @@
-"""Reading a file of numbers. A bad row is counted, marked and named by its line; it is never dropped in silence."""
+"""Reading a file of numbers. A bad row is counted, marked and named by its line; it is never dropped silently."""
 
 from __future__ import annotations
 
@@ -43,28 +43,29 @@ from lesart.project.captures.turns import empty_cell, in_turn
 from lesart.project.captures.whose_rows import Names, order_of, parted
 
 ROWS_AT_ONCE = 2048
-"""Read in one go where all are good; few enough that a bad one does not slow many."""
+"""Rows read in one go where all are good; few enough that a bad one does not slow many."""
 MORE = 2
-"""Rows of a large file may be shorter further on than at its head."""
+"""Factor for more rows, since those of a large file may be shorter further on."""
 LOOKED_AT = 200
-"""Lines that are looked at for the first row."""
+"""Lines in which the first row is looked for."""
 FEW_ROWS = 64
-"""Read cell by cell where one of them is bad."""
+"""Rows that are read cell by cell where one of them is bad."""
 BAD_KEPT = 1000
 _FIRST = itemgetter(0)
 _NAN_BITS = int(np.array(np.nan).view(np.uint64))
 _MARKED = {
     word: float(np.array(_NAN_BITS | int(mark), np.uint64).view(np.float64)) for mark, word in MARK_WORDS.items()
 }
-"""Not-a-numbers that carry a mark in their lowest bits, which IEEE 754 leaves to whoever makes them: so a table of
-numbers alone tells what stood in a cell."""
+"""NaNs with a mark in their payload, which IEEE 754 leaves free: so a table of floats alone tells what a cell held."""
 
 
 @dataclass
 class _Tally:
-    """Bad cells and torn rows met so far; of each column only the first are kept with their words. ``reader`` knows the
-    units that columns began with, ``unit`` that of the first row whose units stand in a column, ``names`` the sensors
-    that rows are of, ``of_line`` those of bad rows."""
+    """Bad cells and torn rows so far; for each column only the first ones are kept in detail.
+
+    ``reader`` knows the first units of columns, ``unit`` that of the first row where a column states units, ``names``
+    the sensors of rows, ``of_line`` those of bad rows.
+    """
 
     reader: CellReader
     names: Names = field(default_factory=Names)
@@ -72,7 +73,7 @@ class _Tally:
     of_line: dict[int, str] = field(default_factory=dict)
     bad: dict[str | None, list[BadRow]] = field(default_factory=dict)
     said: tuple[str, ...] = ()
-    """Sentences on what is left out."""
+    """Sentences on what was left out."""
 
     def add(self, line: int, why: str, column: str | None) -> None:
         kept = self.bad.setdefault(column, [])
@@ -80,19 +81,19 @@ class _Tally:
             kept.append(BadRow(line, why, column))
 
     def forget_last(self, count: int) -> None:
-        """What was bad in the last lines that had something bad."""
+        """Drop what was recorded for the last bad lines."""
         lines = sorted({row.line for rows in self.bad.values() for row in rows})[-count:]
         for column, rows in self.bad.items():
             self.bad[column] = [row for row in rows if row.line not in lines]
 
     def rows(self, columns: set[str]) -> tuple[BadRow, ...]:
-        """Those of the columns given and the torn ones, in the order of the file."""
+        """Bad rows of the given columns and torn ones, in the order of the file."""
         found = [row for column, rows in self.bad.items() if column is None or column in columns for row in rows]
         return tuple(sorted(found, key=lambda row: (row.line, row.column or "")))
 
 
 def read_csv(path: Path, source: Source) -> Capture:
-    """The capture a source names. Raises CaptureError when there is no row of numbers in it."""
+    """The capture of a source. Raises CaptureError where there is no row of numbers in it."""
     head = sample_text(path)
     try:
         tally = _Tally(CellReader(source.decimal, source.thousands, _bases(head, source)))
@@ -118,7 +119,7 @@ def read_csv(path: Path, source: Source) -> Capture:
     if below:
         table = table[:, :-below]
         tally.forget_last(below)
-    # One look at all cells: most files are whole, and then nothing else needs to be looked at again.
+    # One check of all cells: most files are intact, and then nothing else needs checking.
     is_whole = bool(np.isfinite(table).all())
     if not is_whole and not np.isfinite(table).any():
         raise CaptureError(
@@ -152,7 +153,7 @@ def read_csv(path: Path, source: Source) -> Capture:
 
 
 def _times_in(table: npt.NDArray[np.float64], names: Sequence[str], source: Source) -> tuple[Floats, Floats | None]:
-    """Times and clocks of the rows, of columns that there are."""
+    """Times and clocks of the rows, from existing columns."""
     clocks = table[names.index(source.clock)] if source.clock in names else None
     return table[names.index(source.time)], clocks
 
@@ -172,22 +173,24 @@ def _by_time(path: Path, table: npt.NDArray[np.float64], names: Sequence[str], s
 def _parted(
     capture: Capture, table: npt.NDArray[np.float64], names: Sequence[str], source: Source, tally: _Tally
 ) -> Capture:
-    """A column for each sensor, where a column says whose the rows are; or those that take turns on their own."""
+    """A column per sensor, where a column names them; or columns that take turns on their own rows."""
     if not source.whose:
         return capture if source.format == "recording" else in_turn(capture)
     return parted(capture, source.whose, table[names.index(source.whose)], tally.names, tally.of_line)
 
 
 class _Filled:
-    """A table of shape (columns, rows) that is filled part by part, each cell copied once. ``guess`` are its rows; more
-    than there will be cost nothing, as memory that nobody touched is none."""
+    """A table of shape (columns, rows) filled part by part, each cell copied once.
+
+    ``guess`` is its number of rows; too many cost nothing, since untouched memory is not used.
+    """
 
     def __init__(self, columns: int, guess: int) -> None:
         self.table = np.empty((columns, max(guess, 1)))
         self.rows = 0
 
     def add(self, part: Table) -> None:
-        """Below the rows there are."""
+        """Append rows."""
         count = len(part[0])
         if self.rows + count > self.table.shape[1]:
             larger = np.empty((self.table.shape[0], 2 * (self.rows + count)))
@@ -216,7 +219,7 @@ def _large(path: Path, head: str, source: Source, tally: _Tally) -> tuple[tuple[
 
 
 def _bases(head: str, source: Source) -> dict[str, int]:
-    """By column, of those that are written in another base without saying so."""
+    """Bases by column, for those written in another base without a prefix."""
     lines = lines_of(head)
     names = _names(lines, source)
     cells_of = _cells(lines[source.header : source.header + LOOKED_AT], DELIMITERS[source.delimiter])
@@ -226,7 +229,7 @@ def _bases(head: str, source: Source) -> dict[str, int]:
 
 
 def _names(lines: list[str], source: Source) -> tuple[str, ...]:
-    """Names in the header's last line, or in the one that is said, for as many cells as the first row has."""
+    """Names in the header's last line, or in the stated one, for as many cells as the first row has."""
     sign = DELIMITERS[source.delimiter]
     signs = comment_signs(source.delimiter)
     below = [
@@ -247,7 +250,7 @@ def _names(lines: list[str], source: Source) -> tuple[str, ...]:
 
 
 def _with_time_named(source: Source, names: tuple[str, ...]) -> Source:
-    """A time column given by its number, from 1, has a name from here on."""
+    """The source with a time column given by number, from 1, replaced by its name."""
     place = whole_number(source.time)
     if source.time in names or place is None or not 1 <= place <= len(names):
         return source
@@ -262,7 +265,7 @@ def _cells(lines: list[str], sign: str) -> Iterator[list[str]]:
 
 @dataclass(frozen=True)
 class _Batch:
-    """Lines of the file and their numbers in it, blank ones and comments left out."""
+    """Lines of the file with their numbers, without blank ones and comments."""
 
     numbers: Sequence[int]
     lines: list[str]
@@ -272,7 +275,7 @@ class _Batch:
 
 
 def _batches(lines: list[str], source: Source) -> Iterator[_Batch]:
-    """Runs of lines with something in them."""
+    """Batches of non-empty lines."""
     signs = comment_signs(source.delimiter)
     for start in range(source.header, len(lines), ROWS_AT_ONCE):
         batch = _Batch(range(start + 1, start + 1 + ROWS_AT_ONCE), lines[start : start + ROWS_AT_ONCE])
@@ -282,20 +285,20 @@ def _batches(lines: list[str], source: Source) -> Iterator[_Batch]:
 
 
 def _is_dense(lines: list[str], signs: tuple[str, ...]) -> bool:
-    """Does each begin with what is neither blank nor a comment's sign? Nearly all do, and are not looked at singly."""
+    """True where no line begins with a blank or a comment sign. Nearly always, and then none is examined singly."""
     firsts = {sign[0] for sign in signs}
     return "" not in lines and not any(first in firsts or first.isspace() for first in set(map(_FIRST, lines)))
 
 
 def without_blanks(batch: _Batch, signs: tuple[str, ...]) -> _Batch:
-    """Its lines with something in them that is no comment."""
+    """The batch without blank lines and comments."""
     told = zip(batch.numbers, batch.lines, strict=False)
     kept = [(number, line) for number, line in told if line.strip() and not is_comment(line, signs)]
     return _Batch([number for number, _ in kept], [line for _, line in kept])
 
 
 def _numbers(batch: _Batch, names: tuple[str, ...], source: Source, tally: _Tally) -> npt.NDArray[np.float64]:
-    """Shape (columns, rows); NaN where a cell is not a number, after it has been tallied."""
+    """Numbers of shape (columns, rows); NaN where a cell is not a number, which is tallied."""
     is_plain = not tally.reader.bases and _may_be_good(source)
     table = _all_good(batch.lines, len(names), source) if is_plain else None
     if table is not None:
@@ -303,13 +306,13 @@ def _numbers(batch: _Batch, names: tuple[str, ...], source: Source, tally: _Tall
     count = len(batch.lines)
     if count <= FEW_ROWS or not is_plain:
         return _one_by_one(batch, names, source, tally)
-    # A bad cell makes slow only the rows about it.
+    # A bad cell only slows the rows around it.
     halves = (batch[: count // 2], batch[count // 2 :])
     return np.concatenate([_numbers(half, names, source, tally) for half in halves], axis=1)
 
 
 def _may_be_good(source: Source) -> bool:
-    """Can a number of this source be read in one way only?"""
+    """True where a number of this source can be read in one way only."""
     return (
         source.decimal != ","
         and source.time_unit in UNIT_S
@@ -319,7 +322,7 @@ def _may_be_good(source: Source) -> bool:
 
 
 def _all_good(lines: list[str], width: int, source: Source) -> npt.NDArray[np.float64] | None:
-    """The batch in one go, four times faster; None where a single cell is not a number, or might be read otherwise."""
+    """The batch in one go, four times faster; None where any cell is not a number, or might be read differently."""
     sign = None if source.delimiter == "space" else DELIMITERS[source.delimiter]
     try:
         table = np.loadtxt(lines, delimiter=sign, comments=None, ndmin=2).T
@@ -341,7 +344,7 @@ def _one_by_one(batch: _Batch, names: tuple[str, ...], source: Source, tally: _T
     for column, name in enumerate(names):
         cells = [(kept or empty)[column] for kept in whole]
         if name in (source.time, source.clock):
-            # A torn row still came when it came.
+            # A torn row still has its time.
             cells = [row[column] if column < len(row) else "" for row in rows]
             table[column] = moments_of(source, name, cells, lambda cell: tally.reader.number(source.time, cell))
         elif name == source.whose:
@@ -362,7 +365,7 @@ def _one_by_one(batch: _Batch, names: tuple[str, ...], source: Source, tally: _T
 
 
 def _cells_of_each(lines: list[str], sign: str) -> Iterator[list[str]]:
-    """The cells of each line; a quote that would span lines ends with its line, so that each keeps its number."""
+    """The cells of each line; a quote that would span lines ends with its line, so that line numbers stay right."""
     rows = list(_cells(lines, sign))
     if len(rows) == len(lines):
         return iter(rows)
@@ -379,7 +382,7 @@ def _why(name: str, cell: str) -> str:
 
 
 def _floats(name: str, cells: list[str], reader: CellReader) -> Floats:
-    """All at once; one by one only where that fails."""
+    """Floats all at once; one by one only where that fails."""
     try:
         if name in reader.bases or any("_" in cell for cell in cells):
             raise ValueError  # Python reads 1_000 as a thousand, and nobody else does

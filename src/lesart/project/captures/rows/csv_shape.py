@@ -1,4 +1,4 @@
-"""Finding out how a file of numbers is written, so that nobody has to be asked."""
+"""Finding out how a file of numbers is written, without asking."""
 
 from __future__ import annotations
 
@@ -29,15 +29,15 @@ from lesart.project.captures.rows.rows_shape import RowsShape, rows_shape
 from lesart.project.captures.text import comment_signs, is_comment, lines_of, sample_text, without_sign
 
 DELIMITERS = {",": ",", ";": ";", "tab": "\t", "|": "|", "space": " "}
-"""As the project file names them."""
+"""Delimiters as the project file names them."""
 SAMPLE_LINES = 400
 _NAMING = re.compile(r"^(?:columns?|fields?|channels?|names?|labels?|header|units?)\s*[:=]\s*", re.IGNORECASE)
-"""What a comment may say before the names of the columns."""
+"""Words of a comment before the names of the columns."""
 _WHOLE = re.compile(r"[-+−]?\d{1,18}$")
 MOST_PLACES = 3
-"""After a decimal comma that may separate two columns instead."""
+"""Most places after a decimal comma that may separate two columns instead."""
 FEWEST = 0.3
-"""Share of cells that must be numbers."""
+"""Least share of cells that must be numbers."""
 
 
 @dataclass(frozen=True)
@@ -57,10 +57,10 @@ class CsvShape:
     found_time: TimeColumn
     units: dict[str, Unit]
     whole: frozenset[str]
-    """Columns of whole numbers only: counts, most likely."""
+    """Columns of integers only: counts, most likely."""
     doubts: tuple[str, ...] = ()
     share: float = 1.0
-    """Of all cells, how many are numbers or moments."""
+    """Share of cells that are numbers or times."""
     whose: str = ""
     """The column that says which sensor each row is of."""
     units_in: str = ""
@@ -68,9 +68,9 @@ class CsvShape:
     units_of: Mapping[str, Unit] = field(default_factory=dict)
     """By sensor, where a column says them."""
     nearly: Mapping[str, str] = field(default_factory=dict)
-    """Columns that begin like numbers and are none, each with a cell of it."""
+    """Columns that begin like numbers and are not, each with one of its cells."""
     head_rate: HeadRate | None = None
-    """What the lines above say, where no column is a time."""
+    """The sample rate stated above the rows, where no column is a time."""
 
     @property
     def time(self) -> str:
@@ -79,7 +79,7 @@ class CsvShape:
 
     @property
     def time_unit(self) -> str:
-        """Its unit, or the form it is written in."""
+        """Unit of the time, or the form it is written in."""
         return self.found_time.unit
 
     @property
@@ -132,7 +132,7 @@ def _head_cells(lines: Sequence[str], best: RowsShape, delimiter: str) -> list[l
 
 @dataclass(frozen=True)
 class _Way:
-    """A way to part the lines, and how well it does."""
+    """A way to split lines, and its score."""
 
     score: tuple[float, int, int]
     delimiter: str
@@ -151,7 +151,7 @@ def _best(lines: Sequence[str]) -> tuple[RowsShape | None, float, str, str]:
         told = [row.cells for row in rows if not row.is_comment]
         quoted = any('"' in line for line in lines)
         for decimal in ".,":
-            # What is quoted may hold the sign that parts all others: "19,8","20,1".
+            # Quoted cells may contain the delimiter: "19,8","20,1".
             if (sign != decimal or quoted) and told:
                 ways.append(_Way(_score(told, sign, decimal), name, decimal, rows))
     for way in sorted(ways, key=lambda each: each.score, reverse=True):
@@ -162,7 +162,7 @@ def _best(lines: Sequence[str]) -> tuple[RowsShape | None, float, str, str]:
 
 
 def rows_of(lines: Sequence[str], delimiter: str) -> list[Row]:
-    """Lines with something in them, parted into cells; comments too, their names may be the columns'."""
+    """Non-empty lines split into cells; comments too, since they may name the columns."""
     sign, signs = DELIMITERS[delimiter], comment_signs(delimiter)
     rows = []
     for number, line in enumerate(lines, 1):
@@ -176,7 +176,7 @@ def rows_of(lines: Sequence[str], delimiter: str) -> list[Row]:
 
 
 def comment_cells(said: str, delimiter: str) -> list[str]:
-    """What a comment says, parted as the rows are, else by what stands in it."""
+    """The cells of a comment, split like the rows, else by its own separators."""
     said = _NAMING.sub("", said)
     own = split_row(said, DELIMITERS[delimiter])
     if len(own) > 1:
@@ -185,7 +185,7 @@ def comment_cells(said: str, delimiter: str) -> list[str]:
 
 
 def split_row(line: str, sign: str) -> list[str]:
-    """Cells of one line without quotes and blanks around them; a run of spaces is one delimiter."""
+    """Cells of one line, stripped of quotes and blanks; a run of spaces is one delimiter."""
     if '"' in line:
         try:
             cells = next(csv.reader([line.strip() if sign == " " else line], delimiter=sign, skipinitialspace=True), [])
@@ -198,18 +198,18 @@ def split_row(line: str, sign: str) -> list[str]:
 
 
 def _score(rows: list[list[str]], sign: str, decimal: str) -> tuple[float, int, int]:
-    """Share of cells that are numbers in the rows of the most common width, that width, and how many rows have it."""
+    """Share of cells that are numbers in rows of the most common width, that width, and the number of such rows."""
     widths = [len(row) for row in rows]
     usual = max(set(widths), key=lambda width: (widths.count(width), width))
     same = [row for row in rows if len(row) == usual]
     cells = [cell for row in same for cell in row]
     good = sum(_weight(cell, sign, decimal) for cell in cells)
-    # Columns of moments are looked at as a whole: a cell alone may be one by chance.
+    # Columns of times are judged as a whole: a single cell may be one by chance.
     for place in range(usual):
         column = [row[place] for row in same]
         if form_of([cell for cell in column[len(column) // 3 :] if not is_number(cell, decimal)][:50]) is not None:
             good += sum(not is_number(cell, decimal) for cell in column)
-    # Rows of another width count against it: a wrong delimiter seldom gives one width throughout.
+    # Rows of another width count against a delimiter: a wrong one seldom gives one width throughout.
     share = min(good / max(len(cells), 1), 1.0) * len(same) / len(rows)
     # "1,5" alone in every row under a one-word header is a decimal comma, not two columns.
     if sign == "," and usual == 2 and widths[0] == 1 and len(rows) > 1 and not _has_head_of_two(rows, decimal):
@@ -218,14 +218,14 @@ def _score(rows: list[list[str]], sign: str, decimal: str) -> tuple[float, int, 
 
 
 def _has_head_of_two(rows: list[list[str]], decimal: str) -> bool:
-    """Do two words stand above the first row of numbers? A title is above both."""
+    """True where two words are above the first row of numbers. A title covers both."""
     above = itertools.takewhile(lambda row: not any(is_value(cell, decimal) for cell in row), rows)
     return any(len(row) == 2 and all(row) for row in above)
 
 
 def _weight(cell: str, sign: str, decimal: str) -> float:
     if is_number(cell, decimal):
-        # "1,200" is a decimal comma sooner than thousands, where cells are parted otherwise.
+        # "1,200" is more likely a decimal comma than thousands, where cells have another delimiter.
         return 0.95 if decimal == "." and sign != "," and is_single_group(cell, ",") else 1.0
     if cell.lower() in NO_VALUE:
         return 0.5 if cell else 0.3
@@ -237,7 +237,7 @@ def _holds_number(cells: Sequence[str], decimal: str) -> bool:
 
 
 def _thousands(shape: RowsShape, decimal: str) -> tuple[str, str, tuple[str, ...]]:
-    """The decimal sign and what parts thousands, and a doubt where a sign may be either."""
+    """The decimal sign and the thousands separator, and a doubt where a sign may be either."""
     times = (shape.time.column, shape.time.clock)
     values = {name: cells for name, cells in zip(shape.names, shape.body, strict=True) if name not in times}
     found = thousands_in(values.values(), decimal)
@@ -245,7 +245,7 @@ def _thousands(shape: RowsShape, decimal: str) -> tuple[str, str, tuple[str, ...
         return decimal, found, ()
     is_grouped = any(cell.count(decimal) > 1 for cells in values.values() for cell in cells)
     if not is_grouped and any(is_decimal(cell, decimal) for cells in shape.body for cell in cells):
-        return decimal, "none", ()  # a sign is one thing in all of a file, in its time too
+        return decimal, "none", ()  # a sign has one meaning in the whole file, times included
     signed = [cells for cells in values.values() if any(decimal in cell for cell in cells)]
     if signed and all(is_grouped_whole(cells, decimal) for cells in signed):
         return ("," if decimal == "." else "."), decimal, ()
@@ -259,7 +259,7 @@ def _thousands(shape: RowsShape, decimal: str) -> tuple[str, str, tuple[str, ...
 
 
 def _one_of_two(best: RowsShape, delimiter: str) -> str:
-    """A doubt where two whole numbers without names may be one with a decimal comma: the second never has a sign, and
+    """A doubt where two integers without names may be one number with a decimal comma: the second never has a sign, and
     always as many digits."""
     if DELIMITERS[delimiter] != "," or best.header or best.time.column or len(best.body) != 2:
         return ""

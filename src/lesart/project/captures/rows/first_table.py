@@ -1,4 +1,4 @@
-"""Several tables below each other in one file, each with a head of its own: the first is read, the others are told."""
+"""Several tables in one file, each with its own header: the first is read, the others are reported."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ def first_table(lines: list[str], names: Sequence[str], source: Source) -> tuple
     place = list(names).index(source.time)
     sign = DELIMITERS[source.delimiter]
     begins = (source.time, f'"{source.time}')
-    # A look at each line of a long file: no more than that is done for nearly all of them.
+    # Each line of a long file gets one quick check, and nearly all of them no more.
     may_be = [
         number for number, line in enumerate(lines) if (line.startswith(begins) if not place else source.time in line)
     ]
@@ -36,7 +36,7 @@ def first_table(lines: list[str], names: Sequence[str], source: Source) -> tuple
             continue
         end = next((end for end in range(number, source.header, -1) if _is_row(lines[end - 1], place, sign)), 0)
         if not end:
-            continue  # it is of the head
+            continue  # it belongs to the header
         return lines[:end], (_said(number, cells, sum(bool(line.strip()) for line in lines[number + 1 :])),)
     return lines, ()
 
@@ -51,6 +51,6 @@ def _said(number: int, cells: Sequence[str], left: int) -> str:
 
 
 def _is_row(line: str, place: int, sign: str) -> bool:
-    """Has it a moment or a number where the time stands?"""
+    """True where it has a time or a number in the time column."""
     cells = split_row(line, sign)
     return len(cells) > max(place, 1) and any(letter.isdigit() for letter in cells[place])

@@ -1,4 +1,4 @@
-"""The rows above a table: which of them names its columns, which says their units, and what tells names apart."""
+"""The rows above a table: names of its columns, their units, and groups."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from lesart.project.captures.rows.row import Row, is_value
 
 LONGEST_NAME = 60
 ROW = "row"
-"""What a column is called that numbers the rows and has no name."""
+"""Name of a nameless column that numbers the rows."""
 NO_UNITS = frozenset({"-", "--", "none", "n/a", "1", "iso", "utc", "str", "bool"})
 STATISTICS = frozenset(
     {
@@ -19,20 +19,22 @@ STATISTICS = frozenset(
         *("tot", "total", "sum", "std", "stdev", "median", "med", "count", "raw", "val", "value"),
     }
 )
-"""What a row below the names may say of each column: what was made of its samples."""
+"""Words of a row below the names: the statistic of each column."""
 KEYS = 2
-"""Columns at the left that say when and which, and may have anything in a row of units: ``TS, RN, degC, %``."""
+"""Key columns at the left, which may have anything in a row of units: ``TS, RN, degC, %``."""
 FEWEST_GROUPS = 2
-"""Things that columns are of, from which on a row of them tells columns apart."""
+"""Fewest groups for a row of them to tell columns apart."""
 NAMES_TOO = frozenset({"adc", "raw"})
-"""Words for counts that columns are called by."""
+"""Words for counts that are also names of columns."""
 WRITTEN = re.compile(r"(?=.{0,8}(?:yy|jj|dd|tt|hh))[yjmdths./:\-_ ]+(?:am/pm)?", re.IGNORECASE)
-"""How a moment is written, where others have a unit: ``dd.mm.yyyy hh:mm``."""
+"""The form of a time, where other columns have a unit: ``dd.mm.yyyy hh:mm``."""
 
 
 def names_row(above: Sequence[Row], width: int, decimal: str, *, is_labelled: bool) -> tuple[Row | None, Row | None]:
-    """The row of names and that of units, looked for from the first row of numbers upwards. ``is_labelled``: the first
-    column numbers the rows or names them, so that it may have no name itself."""
+    """The row of names and that of units, searched upwards from the first row of numbers.
+
+    ``is_labelled``: the first column numbers or names the rows, so that it may have no name itself.
+    """
     fitting = [row for row in above if _may_name(row, width, decimal, is_labelled=is_labelled)]
     if not fitting:
         return None, None
@@ -45,7 +47,7 @@ def names_row(above: Sequence[Row], width: int, decimal: str, *, is_labelled: bo
         # Units stand below the names, seldom above.
         above_it = [row for row in above if row.number < last.number and len(row.cells) == len(last.cells)]
         names = next((row for row in reversed(fitting) if row.number < last.number), None)
-        # Channels may have numbers for names, where a row of units says that they are.
+        # Channels may have numbers as names, where a row of units shows it.
         names = above_it[-1] if above_it and (names is None or above_it[-1].number > names.number) else names
         return (last, None) if names is None else (names, last)
     before = near[0] if len(near) > 1 else None
@@ -53,24 +55,25 @@ def names_row(above: Sequence[Row], width: int, decimal: str, *, is_labelled: bo
 
 
 def _units_said(above: Sequence[Row], width: int) -> Row | None:
-    """A comment that says what each column is in: ``# units: s, V, mA``."""
+    """A comment with the unit of each column: ``# units: s, V, mA``."""
     return next((row for row in above if row.is_comment and len(row.cells) == width and _are_units(row.cells)), None)
 
 
 def _says(cells: Sequence[str], words: frozenset[str]) -> bool:
-    """Is every filled cell one of them?"""
+    """True where every filled cell is one of them."""
     filled = [cell.strip().lower() for cell in cells if cell.strip()]
     return bool(filled) and all(cell in words for cell in filled)
 
 
 def _is_full(row: Row) -> bool:
-    """Has every column a name of its own there?"""
+    """True where every column has a name of its own there."""
     filled = [cell.strip().lower() for cell in row.cells if cell.strip()]
     return len(set(filled)) == len(row.cells) and not _says(filled, STATISTICS)
 
 
 def _may_name(row: Row, width: int, decimal: str, *, is_labelled: bool) -> bool:
-    """As many cells as columns, one less where rows are numbered, or more; hardly any a number."""
+    """True for a possible row of names: as many cells as columns, one less where rows are numbered, or more; hardly any
+    a number."""
     cells = row.cells
     if row.is_comment and any(cell.endswith(":") for cell in cells):
         return False  # it says what the file is
@@ -82,12 +85,12 @@ def _may_name(row: Row, width: int, decimal: str, *, is_labelled: bool) -> bool:
     sparse = width > 2 and len(filled) < width / 2 and not _are_units(cells)
     if not filled or sparse or all(set(cell) <= set("-=:_+ ") for cell in filled):
         return False
-    # A column may be called 24h, as a mean over a day is.
+    # A column may be named 24h, such as a daily mean.
     return sum(is_number(cell, decimal) and not is_in_hours(cell) for cell in filled) <= len(filled) / 4
 
 
 def _are_units(cells: Sequence[str]) -> bool:
-    """Is every filled cell a unit, or a dash, and at least one clearly one?"""
+    """True where every filled cell is a unit or a dash, and at least one is clearly a unit."""
     filled = [cell.strip().strip("[]()") for cell in cells if cell.strip()]
     filled = filled[1:] if len(filled) > 2 and "unit" in filled[0].lower() else filled
     known = [unit_said(cell) is not None and cell.lower() not in NAMES_TOO for cell in filled]
@@ -97,7 +100,7 @@ def _are_units(cells: Sequence[str]) -> bool:
 
 
 def groups_row(above: Sequence[Row], below: Row, decimal: str) -> Row | None:
-    """The row above names of which some stand there twice, with what tells them apart."""
+    """The row above duplicate names, with the groups that tell them apart."""
     before = [row for row in above if row.number < below.number and not row.is_comment]
     names = [cell for cell in below.cells if cell.strip()]
     if not before or len(set(names)) == len(names) or len(before[-1].cells) != len(below.cells):
@@ -110,8 +113,10 @@ def groups_row(above: Sequence[Row], below: Row, decimal: str) -> Row | None:
 
 
 def grouped(names: Sequence[str], groups: Sequence[str]) -> list[str]:
-    """Names with what several of them are of before each, ``hut temp``; a cell that was merged holds for those after
-    it. As they are where there are no groups."""
+    """Names prefixed by their group, ``hut temp``; a merged cell applies to those after it.
+
+    Unchanged without groups.
+    """
     if len(groups) != len(names):
         return [*names]
     found, group = [], ""
@@ -122,8 +127,10 @@ def grouped(names: Sequence[str], groups: Sequence[str]) -> list[str]:
 
 
 def column_names(header: Sequence[str], width: int, *, body: Sequence[Sequence[str]] = ()) -> tuple[str, ...]:
-    """Names of a header, made distinct; else ``column 1`` and so on. A header that is one short leaves out the name of
-    the column that numbers the rows."""
+    """Names of a header, made distinct; else ``column 1`` and so on.
+
+    A header that is one short has no name for the column that numbers the rows.
+    """
     cells = [*header]
     if len(cells) == width - 1 and width > 1:
         cells = [ROW, *cells]
@@ -137,7 +144,7 @@ def column_names(header: Sequence[str], width: int, *, body: Sequence[Sequence[s
 
 
 def counts_rows(body: Sequence[Sequence[str]]) -> bool:
-    """Does the first column number the rows?"""
+    """True where the first column numbers the rows."""
     firsts = [row[0].strip() for row in body if row]
     return (
         len(firsts) > 1
@@ -147,5 +154,5 @@ def counts_rows(body: Sequence[Sequence[str]]) -> bool:
 
 
 def clean_name(cell: str) -> str:
-    """One line of letters that can be printed."""
+    """A name on one line, with printable characters only."""
     return "".join(letter if letter.isprintable() else "·" for letter in " ".join(cell.split()))[:LONGEST_NAME]

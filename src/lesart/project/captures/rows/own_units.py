@@ -1,4 +1,4 @@
-"""Numbers that have their unit in the cell after them, row by row, as meters write them that change their range."""
+"""Numbers with their unit in the next cell, row by row, as auto-ranging meters write them."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from lesart.core.units import Unit, conversion
 def in_one_unit(x: Floats, said: Sequence[str], first: Unit | None) -> tuple[Floats, Unit | None]:
     """Numbers, shape (n,), in the unit of the first row of the file, which is ``first`` or that of the first one here.
 
-    NaN where a row says no unit, or one of something else.
+    NaN where a row has no unit, or one of another quantity.
     """
     ways: dict[str, tuple[float, float]] = {}
     for text in dict.fromkeys(said):

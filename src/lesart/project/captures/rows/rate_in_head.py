@@ -1,4 +1,4 @@
-"""How often the rows came, where the lines above them say it and no column does: ``# sample rate: 50 Hz``."""
+"""The sample rate, where the lines above the rows state it and no column has the times: ``# sample rate: 50 Hz``."""
 
 from __future__ import annotations
 
@@ -27,14 +27,14 @@ INTERVAL = re.compile(
     re.I,
 )
 STEP = re.compile(r"(?:x[ _-]?|time[ _-]?)?(?:increment|incr)|dt|sampl\w{0,4}[ _-](?:interval|period)", re.I)
-"""What a cell of the head says that has the step below it."""
+"""Headers of a cell with the time step below."""
 PER_SECOND = {"sps": 1.0, "s/s": 1.0, "ksps": 1e3, "ks/s": 1e3, "msps": 1e6, "ms/s": 1e6}
-"""Samples a second, as they are written."""
+"""Spellings of samples per second."""
 
 
 @dataclass(frozen=True)
 class HeadRate:
-    """``rate_hz`` as the line or the cells ``where`` say it."""
+    """``rate_hz`` as stated by the line or the cells ``where``."""
 
     rate_hz: float
     where: str
@@ -46,7 +46,7 @@ class HeadRate:
 
 
 def rate_in_head(lines: Sequence[str], rows: Sequence[Sequence[str]]) -> HeadRate | None:
-    """Of the lines above the first row of numbers, and of their cells; None where nothing says it."""
+    """The rate from the lines above the first row of numbers, and their cells; None where not stated."""
     for line in lines:
         for pattern, is_rate in ((RATE, True), (INTERVAL, False)):
             match = pattern.search(line)
@@ -62,7 +62,10 @@ def rate_in_head(lines: Sequence[str], rows: Sequence[Sequence[str]]) -> HeadRat
 
 
 def _rate_of(match: re.Match[str], *, is_rate: bool) -> float:
-    """In hertz; 0 where its unit is none of such a thing. Without one a rate is in hertz and an interval in seconds."""
+    """The rate in hertz; 0 where its unit does not fit.
+
+    Without a unit a rate is in hertz and an interval in seconds.
+    """
     figure, said = _figure(match["figure"]), (match["within"] or match["unit"] or "").strip()
     if is_rate:
         return figure * (PER_SECOND[said.lower()] if said.lower() in PER_SECOND else _hertz(said))

@@ -8,7 +8,7 @@ from lesart.core.raw.cells import FLAGS, is_number, with_unit
 
 @dataclass(frozen=True)
 class Row:
-    """``number`` is its line or row, from 1. A comment's cells are what comes after its sign."""
+    """``number`` is its line or row, from 1. A comment's cells are those after its sign."""
 
     number: int
     cells: list[str]
@@ -16,6 +16,6 @@ class Row:
 
 
 def is_value(cell: str, decimal: str) -> bool:
-    """A number in any way of writing it, with or without a unit, true or false."""
+    """True for a number in any notation, with or without a unit, and for true or false."""
     text = cell.strip()
     return is_number(text, decimal) or text.lower() in FLAGS or with_unit(text, decimal) is not None

@@ -1,6 +1,6 @@
-"""Where the numbers of a table begin, what its columns are called, and in which units they are.
+"""Where the numbers of a table begin, and the names and units of its columns.
 
-The same for lines of a text file and for rows of a spreadsheet: both are rows of cells by the time they come here.
+The same for lines of a text file and for rows of a spreadsheet: both are rows of cells here.
 """
 
 from __future__ import annotations
@@ -23,7 +23,7 @@ from lesart.project.captures.rows.row import Row, is_value
 from lesart.project.captures.whose_rows import UNIT_WORDS, units_said, whose_column
 
 SAME = 0.6
-"""Of the columns that hold numbers below: so many must in a row that is one of them, and not of the head."""
+"""Share of the columns with numbers that must have one for a row to belong to the table and not to the header."""
 NEARLY = re.compile(r"[^\w\s]{0,3}\s?[-+−]?[.,]?\d")
 COUNTERS = frozenset(
     {
@@ -48,14 +48,14 @@ COUNTERS = frozenset(
     }
 )
 FEWEST_MOMENTS = 4
-"""Columns called by moments from which on a table stands on its side."""
+"""From this many columns named by times a table is transposed."""
 
 
 @dataclass(frozen=True)
 class RowsShape:
-    """``header`` rows stand before the first one of numbers, counted with blank ones; ``names_line`` is that of the
-    names, 0 where it is the last of them, or where there are none; ``groups_line`` that of what several of them are of,
-    0 where there is none. ``units`` by name, where something says one."""
+    """``header`` is the number of rows before the first one of numbers, blank ones included; ``names_line`` is that of
+    the names, 0 for the last of them, or where there are none; ``groups_line`` is that of groups, 0 without. ``units``
+    by name, where stated."""
 
     header: int
     names_line: int
@@ -65,25 +65,25 @@ class RowsShape:
     time: TimeColumn
     whole: frozenset[str]
     body: tuple[tuple[str, ...], ...] = field(default=(), repr=False)
-    """Rows that were looked at, cells by column."""
+    """Rows examined, cells by column."""
     whose: str = ""
     """The column that says which sensor each row is of; empty where none does."""
     units_of: Mapping[str, Unit] = field(default_factory=dict)
     """By sensor, where a column says them."""
     units_in: str = ""
-    """The column that says the unit of each number before it: further on it may be another one."""
+    """The column with the unit of each number before it, which may change further on."""
     nearly: Mapping[str, str] = field(default_factory=dict)
-    """Columns that begin like numbers and are none, each with a cell of it: ``<0.5``, ``19.8 ± 0.1``, ``4k7``."""
+    """Columns that begin like numbers and are not, each with one of its cells: ``<0.5``, ``19.8 ± 0.1``, ``4k7``."""
 
     @property
     def units_vary(self) -> bool:
-        """Is it another unit in some row?"""
+        """True where the unit differs in some row."""
         cells = self.body[self.names.index(self.units_in)] if self.units_in else ()
         return len({unit_said(cell) for cell in cells if cell.strip()}) > 1
 
     @property
     def turned(self) -> str:
-        """A sentence where columns are called by moments and rows by words, as in a table with a row a channel."""
+        """A sentence where columns are named by times and rows by words, as in a table with one row per channel."""
         names = self.names[1:]
         if len(names) < FEWEST_MOMENTS or self.time.column or not self.body:
             return ""
@@ -98,7 +98,7 @@ class RowsShape:
 
     @property
     def left_out(self) -> tuple[str, ...]:
-        """A sentence on each of them."""
+        """A sentence on each column left out."""
         return tuple(
             f'"{visible(name)}" is left out: "{visible(cell)[:20]}" is not a number'
             for name, cell in self.nearly.items()
@@ -106,7 +106,7 @@ class RowsShape:
 
     @property
     def coded(self) -> tuple[str, ...]:
-        """A sentence on each column that is written in another base without saying so."""
+        """A sentence on each column written in another base without a prefix."""
         told = []
         for name, cells in zip(self.names, self.body, strict=True):
             base = base_written(cells) if name != self.time.column else 0
@@ -170,8 +170,10 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
 
 
 def units_column(columns: Mapping[str, Sequence[str]], keys: Collection[str], decimal: str) -> str:
-    """A column that says the unit of the numbers before it, as meters write them; empty where there is none. Those of
-    one column measure one thing: V and mV."""
+    """A column with the unit of the numbers before it, as meters write them; empty where there is none.
+
+    Its units have one dimension: V and mV.
+    """
     names = list(columns)
     for place, name in enumerate(names[1:], 1):
         cells = {cell.strip() for cell in columns[name]} - {""}
@@ -186,12 +188,12 @@ def units_column(columns: Mapping[str, Sequence[str]], keys: Collection[str], de
 
 
 def _beside(place: int) -> int:
-    """Where the numbers stand whose units a column says."""
+    """The column whose units a column states."""
     return place - 1
 
 
 def _nearly_numbers(cells: Sequence[str], decimal: str) -> str:
-    """The first cell of a column of which hardly any is a number and most begin like one; empty for all others."""
+    """The first cell of a column where hardly any cell is a number and most begin like one; else empty."""
     filled = [cell.strip() for cell in cells if cell.strip().lower() not in NO_VALUE]
     alike = [cell for cell in filled if NEARLY.match(cell) and not is_value(cell, decimal)]
     if not alike or len(alike) < len(filled) / 2 or _is_numeric(filled, decimal) or form_of(filled) is not None:
@@ -200,11 +202,11 @@ def _nearly_numbers(cells: Sequence[str], decimal: str) -> str:
 
 
 def _usual(rows: Sequence[Row], decimal: str) -> tuple[int, tuple[bool, ...]]:
-    """The usual width of rows with a number in them, and which columns hold numbers there, or moments."""
+    """The usual width of rows with numbers, and their columns of numbers or times."""
     numeric = [row for row in rows if any(is_value(cell, decimal) for cell in row.cells)]
     if not numeric:
         return 0, ()
-    # A head may be longer than the rows that are looked at for its sake: the later ones say what is usual.
+    # A header may be longer than the rows examined for it: the later ones show what is usual.
     later = numeric[len(numeric) // 2 :]
     counts = Counter(len(row.cells) for row in later)
     width = max(counts, key=lambda each: (counts[each], each))
@@ -220,7 +222,7 @@ def _is_numeric(cells: Sequence[str], decimal: str) -> bool:
 
 
 def _is_of(row: Row, width: int, kinds: Sequence[bool], decimal: str) -> bool:
-    """Does a row hold numbers where those below do?"""
+    """True where a row has numbers where those below do."""
     if len(row.cells) != width:
         return False
     wanted = [cell for cell, kind in zip(row.cells, kinds, strict=True) if kind]
@@ -230,8 +232,8 @@ def _is_of(row: Row, width: int, kinds: Sequence[bool], decimal: str) -> bool:
 
 
 def _is_failed(row: Row, below: Sequence[Row], width: int, kinds: Sequence[bool], decimal: str) -> bool:
-    """Is it a row too, whose sensor had nothing to say at first: a number where the first ones stand, or a moment where
-    moments stand, and instead of the others what begins like one, ``<0.5``, or stands below as well?"""
+    """True for a first row of failed readings: with the first numbers, or times, in place, and otherwise cells that
+    begin like a number, ``<0.5``, or recur below."""
     if len(row.cells) != width:
         return False
     moments = [place for place, kind in enumerate(kinds) if not kind and form_of([row.cells[place]]) is not None]
@@ -252,7 +254,7 @@ def _is_failed(row: Row, below: Sequence[Row], width: int, kinds: Sequence[bool]
 
 
 def _are_words(behind: Sequence[Row], decimal: str) -> bool:
-    """Is the next row one of words? Then this one, with numbers for names, is of the head as well."""
+    """True where the next row is one of words: then this one, with numbers as names, belongs to the header too."""
     cells = [cell for row in behind for cell in row.cells if cell.strip().lower() not in NO_VALUE]
     return bool(cells) and not any(is_value(cell, decimal) for cell in cells) and form_of(cells) is None
 
@@ -260,7 +262,7 @@ def _are_words(behind: Sequence[Row], decimal: str) -> bool:
 def _units(
     names: Sequence[str], said: Sequence[str], width: int, body: Sequence[Sequence[str]], decimal: str
 ) -> dict[str, Unit]:
-    """By a row of units, by the name, by what comes after the numbers."""
+    """Units by a row of units, by the name, or after the numbers."""
     said = [*said] if len(said) == width else ["", *said] if len(said) == width - 1 else []
     found: dict[str, Unit] = {}
     for place, name in enumerate(names):
@@ -277,7 +279,7 @@ def _units(
 
 
 def is_counter(name: str, cells: Sequence[float]) -> bool:
-    """Does a column only number its rows?"""
+    """True for a column that only numbers its rows."""
     if name.lower().rstrip(".") not in COUNTERS or len(cells) < 2:
         return False
     first = cells[0]

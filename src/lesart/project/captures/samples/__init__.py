@@ -1,1 +1,1 @@
-"""Numbers one after the other, without a word: sound, arrays, bare bytes."""
+"""Plain sequences of numbers: sound, arrays, raw bytes."""

@@ -1,4 +1,4 @@
-"""Reading bare numbers by a stated layout: what each is, how many columns, where they begin, how fast they came."""
+"""Reading raw binary numbers by a stated layout: type, columns, start and sample rate."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _WIDE = {"int24": ("i1", 3), "uint24": ("u1", 3)}
 
 
 def read_binary(path: Path, source: Source) -> Table:
-    """A column each place of a row. Raises CaptureError where there is no whole row."""
+    """A column for each position in a row. Raises CaptureError where there is no whole row."""
     data = read_whole(path)[source.skip :]
     size = _size(source.numbers) * source.columns
     rows = len(data) // size
@@ -54,7 +54,7 @@ def _numbers(data: bytes, numbers: str, order: str) -> np.ndarray[Any, np.dtype[
 
 
 def layout_of(written: str) -> Mapping[str, Any]:
-    """The keys of a source that ``int16, 2 columns, 1 kHz, skip 44, high first`` says. Raises RequestError."""
+    """The keys of a source for ``int16, 2 columns, 1 kHz, skip 44, high first``. Raises RequestError."""
     table: dict[str, Any] = {"format": "binary", "numbers": ""}
     for part in (each.strip() for each in written.split(",")):
         if part in NUMBER_TYPES:

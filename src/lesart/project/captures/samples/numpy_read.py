@@ -1,4 +1,4 @@
-"""Reading arrays of numpy: ``.npy`` with one, ``.npz`` with several by name. Nothing in them is run."""
+"""Reading arrays of numpy: ``.npy`` with one, ``.npz`` with several by name. No code in them is run."""
 
 from __future__ import annotations
 
@@ -16,11 +16,11 @@ from lesart.project.folder.files import MOST_BYTES, library, read_whole
 
 MOST_COLUMNS = 256
 TIME = "time"
-"""What an array of moments is called that has no name."""
+"""Name of a nameless array of times."""
 
 
 def read_numpy(path: Path) -> Table:
-    """Columns of the arrays; those of another length than most are left out. Raises CaptureError."""
+    """Columns of the arrays, without those of an unusual length. Raises CaptureError."""
     data = read_whole(path)
     with library(str(path), "arrays"):
         _refuse_bombs(path, data)
@@ -42,7 +42,7 @@ def read_numpy(path: Path) -> Table:
 
 
 def _refuse_bombs(path: Path, data: bytes) -> None:
-    """What is packed may promise more than any memory holds."""
+    """Refuse packed files that would exceed memory."""
     if data[:2] == b"PK":
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
             if sum(entry.file_size for entry in packed.infolist()) > MOST_BYTES:
@@ -54,7 +54,7 @@ def _length(cells: Cells) -> int:
 
 
 def _columns(path: Path, name: str, array: np.ndarray[Any, Any]) -> dict[str, Cells]:
-    """By the names of a record, by the place of a column, or by the array's own."""
+    """Columns named by record fields, by column number, or by the array."""
     if array.dtype.names:
         flat = array.reshape(-1)
         return {key: cells for field in array.dtype.names for key, cells in _columns(path, field, flat[field]).items()}
@@ -69,7 +69,7 @@ def _columns(path: Path, name: str, array: np.ndarray[Any, Any]) -> dict[str, Ce
         return {}
     if array.ndim == 1:
         return {name or "column 1": array.astype(np.float64)}
-    # Rows are many and columns few, whichever way round they lie.
+    # There are many rows and few columns, in whichever orientation.
     table = array if array.shape[0] >= array.shape[1] else array.T
     if table.shape[1] > MOST_COLUMNS:
         raise CaptureError(

@@ -12,7 +12,7 @@ from lesart.project.captures.table import Table
 
 
 def read_sound(path: Path) -> Table:
-    """A column a channel, named 1, 2, …; whole numbers as they are. Raises CaptureError."""
+    """A column per channel, named 1, 2, …; integers as they are. Raises CaptureError."""
     told, data = told_by_library(path, "sound", "sound")
     rows, channels = told["rows"], told["channels"]
     if not rows or len(data) != 8 * rows * channels:

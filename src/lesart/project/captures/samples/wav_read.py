@@ -1,4 +1,4 @@
-"""Reading WAV: 8, 16, 24 and 32 bits and floating point, any number of channels, also where the end is missing."""
+"""Reading WAV: 8, 16, 24 and 32 bits and floating point, any number of channels, also truncated files."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ PCM, FLOAT, EXTENSIBLE = 1, 3, 0xFFFE
 
 @dataclass(frozen=True)
 class _Format:
-    """Of the ``fmt`` chunk."""
+    """Content of the ``fmt`` chunk."""
 
     coding: int
     channels: int
@@ -29,7 +29,7 @@ class _Format:
 
 
 def read_wav(path: Path) -> Capture:
-    """A column a channel, named 1, 2, …; whole numbers as they are, floating point as it is. Raises CaptureError."""
+    """A column per channel, named 1, 2, …; integers and floating point as they are. Raises CaptureError."""
     data = read_whole(path)
     if data[:4] != b"RIFF" or data[8:12] != b"WAVE":
         raise CaptureError(f"{path}: it is not a WAV file; it does not begin with RIFF and WAVE.")
@@ -60,7 +60,7 @@ def read_wav(path: Path) -> Capture:
 
 
 def _chunks(data: bytes) -> Iterator[tuple[bytes, int, bytes]]:
-    """Name, length as written, and what there is of it."""
+    """Chunks by name, with their written length and available bytes."""
     place = 12
     while place + 8 <= len(data):
         name, length = data[place : place + 4], struct.unpack_from("<I", data, place + 4)[0]
@@ -84,7 +84,7 @@ def _format(path: Path, body: bytes) -> _Format:
 
 
 def _numbers(form: _Format, data: bytes) -> Floats:
-    """Eight bits are without a sign about 128; all others have one."""
+    """Samples as numbers. Eight bits are unsigned with 128 as zero; all others are signed."""
     if form.coding == FLOAT:
         return np.frombuffer(data, "<f4" if form.bits == 32 else "<f8").astype(np.float64)
     if form.bits == 8:

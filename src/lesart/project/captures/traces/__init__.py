@@ -1,1 +1,1 @@
-"""Edges of lines, and frames of bytes with the time that each came."""
+"""Edges of lines, and frames of bytes with their times."""

@@ -1,4 +1,4 @@
-"""Reading a dump of frames: a time in seconds, then bytes in hexadecimal, one frame a line."""
+"""Reading a dump of frames: a time in seconds, then bytes in hexadecimal, one frame per line."""
 
 from __future__ import annotations
 

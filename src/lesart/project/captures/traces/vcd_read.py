@@ -1,7 +1,7 @@
 """Reading value change dumps (VCD, IEEE 1364) of any conforming writer: their header here, their body in large steps.
 
-The body is cut into tokens with whole arrays, because a trace of seconds has millions of edges; a loop over lines takes
-a minute for what this does in a second.
+The body is split into tokens with whole-array operations, because a trace of seconds has millions of edges; a loop over
+lines takes a minute for what this does in a second.
 """
 
 from __future__ import annotations
@@ -23,13 +23,13 @@ from lesart.project.folder.files import read_whole
 PIECE = 8 << 20
 """Bytes of the body taken at once."""
 MOST_DIGITS = 18
-"""Of a time stamp; longer ones do not fit a whole number of 64 bits."""
+"""Most digits of a time stamp; longer ones do not fit 64 bits."""
 FEW = 32
-"""So many signals are looked for one by one; more are sorted."""
+"""Up to this many signals are searched one by one; more are sorted."""
 _UNITS = {"s": 1.0, "ms": 1e-3, "us": 1e-6, "ns": 1e-9, "ps": 1e-12, "fs": 1e-15}
 _LEVELS = np.full(256, 255, np.uint8)
 FLOATS = 3
-"""Nobody drives the line: high where it is only ever pulled low, unknown where somebody also drives it high."""
+"""A floating level: high where the line is only ever pulled low, unknown where it is also driven high."""
 for _letter, _level in zip(b"01xXzZ", (0, 1, 2, 2, FLOATS, FLOATS), strict=True):
     _LEVELS[_letter] = _level
 _VECTOR = np.isin(np.arange(256), np.frombuffer(b"bBrRsS", np.uint8))
@@ -50,7 +50,7 @@ class Variable:
 
 @dataclass(frozen=True)
 class Header:
-    """``tick_s`` is one step of the time stamps; ``body`` the place where changes begin."""
+    """``tick_s`` is one step of the time stamps; ``body`` the offset at which changes begin."""
 
     tick_s: float
     variables: tuple[Variable, ...]
@@ -59,16 +59,17 @@ class Header:
 
 @dataclass(frozen=True, eq=False)
 class Trace:
-    """``lines`` of one bit by name, ``values`` of vectors and reals by name; times from the first time stamp on."""
+    """``lines`` of one bit by name, ``values`` of vectors and reals by name; times are relative to the first time
+    stamp."""
 
     lines: Mapping[str, Edges]
     values: Mapping[str, Block]
     steps_back: int = 0
-    """Time stamps that were before the one above."""
+    """Time stamps before the previous one."""
 
 
 def read_vcd(path: Path) -> Trace:
-    """All signals of a file. Raises CaptureError where it is not such a file, or holds no change."""
+    """All signals of a file. Raises CaptureError where it is not such a file, or has no changes."""
     data = read_whole(path)
     header = _header(path, data)
     changes, read = _Changes(), header.body
@@ -132,7 +133,7 @@ def _variable(path: Path, words: list[str], scopes: list[str]) -> Variable:
 
 
 def _with_own_names(variables: list[Variable]) -> tuple[Variable, ...]:
-    """Scopes that all share say nothing; they are left out while the names stay apart."""
+    """Names without scopes that all share, as long as they stay distinct."""
     parts = [variable.name.split(".") for variable in variables]
     while all(any(part[1:]) for part in parts) and len({part[0] for part in parts}) == 1:
         parts = [part[1:] for part in parts]
@@ -179,7 +180,7 @@ class _Scalars:
 
 
 class _Changes:
-    """All changes met so far, in ticks."""
+    """All changes so far, in ticks."""
 
     def __init__(self) -> None:
         self.scalars: list[_Scalars] = []
@@ -216,7 +217,7 @@ class _Changes:
 
 
 def _tokens(text: Bytes) -> tuple[Places, Places]:
-    """Begin and end of everything between blanks. ``text`` ends in a blank."""
+    """Start and end of all tokens between blanks. ``text`` ends in a blank."""
     blank = text <= ord(" ")
     change = np.flatnonzero(blank[1:] != blank[:-1]) + 1
     if not blank[0]:
@@ -240,7 +241,7 @@ def _vector_tokens(first: Bytes) -> tuple[npt.NDArray[np.bool_], npt.NDArray[np.
 
 
 def _numbers(text: Bytes, starts: Places, ends: Places) -> Places:
-    """Decimal numbers that stand from starts to ends, all of one length together; what is not a number is 0."""
+    """Decimal numbers from starts to ends, all of one length at once; 0 for anything else."""
     value = np.zeros(len(starts), np.int64)
     lengths = ends - starts
     for length in np.flatnonzero(np.bincount(lengths)):
@@ -257,7 +258,7 @@ def _numbers(text: Bytes, starts: Places, ends: Places) -> Places:
 
 
 def _keys(text: Bytes, starts: Places, ends: Places) -> npt.NDArray[np.uint64]:
-    """Codes of up to eight letters as one number each; longer ones by their last eight, which tell them apart."""
+    """Codes of up to eight characters as one number each; longer ones by their last eight, which are distinct."""
     key = np.zeros(len(starts), np.uint64)
     lengths = ends - starts
     for place in range(int(lengths.max()) if len(lengths) else 0):
@@ -299,13 +300,16 @@ def _trace(header: Header, changes: _Changes) -> Trace:
 
 
 def _seconds(ticks: Places, tick_s: float) -> npt.NDArray[np.float64]:
-    """By division where a tick is a part of a second, so that 1017 ns are 1.017e-6 s and not the float beside it."""
+    """Ticks as seconds.
+
+    By division where a tick is a fraction of a second, so that 1017 ns is 1.017e-6 s and not its neighbour.
+    """
     parts = round(1 / tick_s)
     return (ticks / parts if parts > 1 else ticks * tick_s).astype(np.float64, copy=False)
 
 
 def _driven(level: Bytes) -> Bytes:
-    """Levels without what floats: an open line has a resistor that pulls it up."""
+    """Levels with floating ones replaced: an open line has a pull-up."""
     floats = level == FLOATS
     if not floats.any():
         return level
@@ -314,16 +318,16 @@ def _driven(level: Bytes) -> Bytes:
 
 
 def _line(t: npt.NDArray[np.float64], level: Bytes, end_s: float) -> Edges:
-    """What is said at the very start is how the line stood before, and no edge."""
+    """The edges of a line. A value at the very start is its initial level, not an edge."""
     at_start = int(np.searchsorted(t, 0.0, side="right"))
     first = int(level[at_start - 1]) if at_start else UNKNOWN
-    # Times that run back would make of one pulse another; they are held at the latest so far.
+    # Times that run backwards would distort pulses; they are held at the latest so far.
     t = np.maximum.accumulate(t[at_start:]) if len(t) else t
     return edges_of(t, level[at_start:], first, 0.0, end_s)
 
 
 def _vector(variable: Variable, changes: _Changes, first: int, tick_s: float) -> Block:
-    """Numbers of a vector or a real; with an unknown bit there is none, and one beyond a float is marked RANGE."""
+    """Numbers of a vector or a real; NaN with an unknown bit, and marked RANGE beyond a float."""
     code = variable.code.encode("utf-8")
     found = [(tick, value) for tick, value, its in changes.vectors if its == code]
     t = np.array([(tick - first) * tick_s for tick, _ in found], np.float64)

@@ -1,4 +1,4 @@
-"""Writing value change dumps (VCD, IEEE 1364): for the demo, and for what is recorded."""
+"""Writing value change dumps (VCD, IEEE 1364) for the demo."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from lesart.core.raw.edges import Edges
 _LEVELS = "01x"
 FIRST_CODE, LAST_CODE = 33, 126
 TICKS = 4
-"""That the shortest pulse has at least, or what comes half a pulse apart would come at once."""
+"""Fewest ticks of the shortest pulse, so that edges half a pulse apart do not coincide."""
 SCALES_S = (1e-8, 1e-9, 1e-10)
 
 
@@ -37,13 +37,13 @@ def vcd_text(lines: Mapping[str, Edges], tick_s: float = 1e-6, scope: str = "tra
 
 
 def fine_tick_s(lines: Mapping[str, Edges]) -> float:
-    """The coarsest scale of 10 ns and finer ones that keeps apart what is apart: 40 MHz are up for 12.5 ns."""
+    """The coarsest time scale, 10 ns or finer, that resolves all pulses: at 40 MHz they are 12.5 ns."""
     shortest = min((float(np.diff(edges.t).min()) for edges in lines.values() if len(edges.t) > 1), default=1.0)
     return next((scale for scale in SCALES_S if shortest >= TICKS * scale), SCALES_S[-1])
 
 
 def _changes(lines: Mapping[str, Edges], codes: Mapping[str, str], tick_s: float) -> Iterator[tuple[int, str]]:
-    """What changes at which tick, in the order of the file: at one tick in the order of the lines."""
+    """Changes by tick in the order of the file: at the same tick in the order of the lines."""
     ticks = [np.rint(edges.t / tick_s) for edges in lines.values()]
     words = [[f"{level}{codes[name]}" for level in _LEVELS] for name in lines]
     told = [[own[level] for level in edges.level.tolist()] for own, edges in zip(words, lines.values(), strict=True)]
@@ -55,7 +55,7 @@ def _changes(lines: Mapping[str, Edges], codes: Mapping[str, str], tick_s: float
 
 
 def _code(number: int) -> str:
-    """Printable letters, shortest first."""
+    """Codes of printable characters, shortest first."""
     count = LAST_CODE - FIRST_CODE + 1
     code = chr(FIRST_CODE + number % count)
     while number := number // count:
