@@ -1,1 +1,1 @@
-"""The command line: one module a command. Everything the screens do can be done here without one."""
+"""The command line: one module per command. Everything the screens do can be done here without one."""

@@ -1,4 +1,4 @@
-"""``lesart allow``: files outside its folder that a project may read, and links it may have, because you trust it."""
+"""``lesart allow``: permit a project that you trust to read files outside its folder, and to have links."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from lesart.project.named_files import named_files
 
 
 def run(options: argparse.Namespace) -> int:
-    """Name them, ask, and remember the answer on this computer; 1 where it was no."""
+    """Name them, ask, and remember the answer on this computer; 1 where the answer was no."""
     folder = project_folder(options.project)
     names = [name for _, name in named_files(read_tables(read_text(folder / FILE)))]
     strays = [where for where in all_stray(folder, names) if not is_allowed(folder, where)]

@@ -34,7 +34,7 @@ def run(options: argparse.Namespace) -> int:
 
 
 def _reported(options: argparse.Namespace) -> int:
-    """For a build server. A project that cannot be read has no notes, so it is refused as a whole."""
+    """A report for a build server. A project that cannot be read has no notes, so it is refused as a whole."""
     notes: dict[str, list[Note]] = {}
     channels: dict[str, tuple[str, ...]] = {}
     for job in jobs_of(options.project, options.over):
@@ -52,7 +52,7 @@ def _notes(job: Job, source: str | None) -> tuple[Note, ...]:
 
 
 def _objects(notes: Sequence[Note]) -> list[dict[str, object]]:
-    # What is said at once to a person is said of each to a program.
+    # Notes summed up for a person are listed one by one for a program.
     return [note_object(each) for note in notes for each in note.of or (note,)]
 
 

@@ -1,4 +1,4 @@
-"""``lesart completion``: what a shell reads to complete commands and options."""
+"""``lesart completion``: the script by which a shell completes commands and options."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ def run(options: argparse.Namespace) -> int:
 
 
 def _actions(parser: argparse.ArgumentParser) -> Iterator[argparse.Action]:
-    """Of a parser and those of its commands."""
+    """The actions of a parser and of its commands."""
     for action in parser._actions:
         yield action
         if isinstance(action, argparse._SubParsersAction):

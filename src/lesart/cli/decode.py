@@ -1,4 +1,4 @@
-"""``lesart decode``: what is in a trace, as CSV or as one JSON object a line."""
+"""``lesart decode``: the content of a trace, as CSV or as one JSON object per line."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ from lesart.project.new.trace import lines_for, lines_of, sentence_of, silent
 from lesart.project.tables.sources import check_source
 
 COLUMNS = ("t", "kind", "bytes", "mark", "why")
-"""Of every frame."""
+"""Columns of every frame."""
 Table = dict[str, Column]
 """Columns of one length, by name."""
 SIGNS = {"signed": "two's complement", "sign-bit": "sign bit", "unsigned": "none"}
@@ -52,7 +52,7 @@ def run(options: argparse.Namespace) -> int:
 
 
 def _list(path: Path, table: Mapping[str, Any], *, as_json: bool) -> None:
-    """Its signals; what they talk goes where it is in no script's way."""
+    """List the signals; their talks go to standard error, out of a script's way."""
     trace = read_vcd(path) if table.get("format") == "vcd" else Trace(lines_of(path, table), {})
     lasts = np.array([line.end_s for line in trace.lines.values()])
     edges = np.array([len(line) for line in trace.lines.values()])
@@ -81,8 +81,10 @@ def _source(path: Path, options: argparse.Namespace, table: Mapping[str, Any] | 
 
 
 def _found(lines: Mapping[str, Edges], options: argparse.Namespace) -> dict[str, Any]:
-    """Signals by what each is for, and what the decoder has to be told: those named, else as the trace says by itself.
-    Which they are is said, and why nothing may come of them."""
+    """Signals by role, and parameters of the decoder: the named ones, else as recognised in the trace.
+
+    The choice is reported, and why nothing may come of it.
+    """
     kind = KINDS[options.kind]
     if options.line:
         named: dict[str, Any] = dict(zip(kind.lines, options.line, strict=False))
@@ -106,7 +108,7 @@ def _pair(written: str) -> tuple[str, str]:
 
 
 def _written(decode: dict[str, Any], kind: str | None) -> dict[str, Any]:
-    """Texts of the command line as the project file would have them, by what each key takes."""
+    """Texts of the command line as the project file would have them, by the type of each key."""
     own = KINDS[kind].parameters if kind in KINDS else ()
     kinds = {parameter.name: parameter.kind for parameter in (*own, *DECODE)}
     flags = {"true": True, "false": False}
@@ -151,7 +153,7 @@ def _frames(capture: Capture) -> tuple[ByteFrame, ...]:
 
 
 def _tables(capture: Capture) -> Iterator[Table]:
-    """A row a frame with its fields, or a row a value."""
+    """Tables with a row per frame and its fields, or a row per value."""
     frames = _frames(capture)
     if capture.decoded is not None and capture.decoded.frames is None:
         for name, block in capture.columns.items():
@@ -174,7 +176,7 @@ def _words(marks: list[int]) -> list[str | None]:
 
 
 def _by_frame(decoded: Decoded | None, name: str, block: Block, frames: int) -> Floats:
-    """A column's values by the place of the frame that each came with: every frame gives one, or some do."""
+    """A column's values by frame index: from every frame, or from some."""
     places = decoded.from_frame.get(name) if decoded is not None else None
     values = np.full(frames, np.nan)
     values[list(places or range(len(block)))] = block.x
@@ -189,7 +191,7 @@ def _bits(decoded: Decoded) -> Iterator[Table]:
 
 
 def _print(tables: Iterable[Table], *, as_json: bool) -> None:
-    """The header is that of the first; control characters of a file are shown, never sent on."""
+    """Print tables; the header is that of the first; control characters of a file are shown, never sent on."""
     begun = False
     for table in tables:
         if not len(next(iter(table.values()))):

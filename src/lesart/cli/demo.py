@@ -1,4 +1,4 @@
-"""``lesart demo``: the linden yard, and jobs worked out."""
+"""``lesart demo``: the linden yard, and worked jobs."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 
 def run(options: argparse.Namespace) -> int:
-    """Open it; or only make its files, or list what else is worked out."""
+    """Open it, or only make its files, or list the worked jobs."""
     if options.list:
         return _list()
     if options.job is not None:

@@ -85,7 +85,7 @@ def run(options: argparse.Namespace) -> int:
 
 
 def _why_nothing(view: str, desk: Desk) -> str:
-    """What is not there, and what would bring it."""
+    """Why there is nothing to draw, and what would help."""
     channel = desk.state.channel
     said = {
         "pace": "the loop has no task; + in 8 Pace adds one.",
@@ -99,7 +99,7 @@ def _why_nothing(view: str, desk: Desk) -> str:
 
 
 def _life_size(options: argparse.Namespace, desk: Desk, glass: Glass) -> int:
-    """The panel in its own millimetres."""
+    """The panel at its own size."""
     if not glass.dot_mm:
         raise RequestError(f"{glass.name}: its size is not known; give its pitch or the height of its digits.")
     write_out(options, drawing(life_size(glass), options.output.suffix), desk.folder)
@@ -108,7 +108,7 @@ def _life_size(options: argparse.Namespace, desk: Desk, glass: Glass) -> int:
 
 
 def _report(options: argparse.Namespace, desk: Desk) -> int:
-    """All of it in one file."""
+    """Everything in one file."""
     pages = list(report_pages(desk, f"{datetime.now():%Y-%m-%d}"))
     write_out(options, bound(pages), desk.folder)
     print(f"Drawn: {options.output}, {counted(len(pages), 'page')}")
@@ -116,7 +116,7 @@ def _report(options: argparse.Namespace, desk: Desk) -> int:
 
 
 def _moving(options: argparse.Namespace, desk: Desk, first: Glass) -> bytes:
-    """The face from the cursor on, drawn as often as its firmware would, in an animated picture."""
+    """The face from the cursor on as an animated picture, at the firmware's drawing rate."""
     project, from_s = desk.state.project, desk.state.cursor_s
     faces = project.faces_on(first.name)
     lasts_s = lasting(options.lasts)

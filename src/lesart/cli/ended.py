@@ -1,7 +1,7 @@
-"""A command that goes on until somebody ends it: by a signal, or by what it was told.
+"""A command that runs until it is ended: by a signal, or by its arguments.
 
-Not an event: a signal comes while the main thread may hold the lock of the event that it waits for, and setting it then
-waits for itself. A simple queue is made to be put into from there.
+Not an event: a signal handler may run while the main thread holds the event's lock, and setting it would deadlock. A
+simple queue is safe to put into from there.
 """
 
 from __future__ import annotations
@@ -13,18 +13,18 @@ from queue import Empty, SimpleQueue
 
 
 class Ended:
-    """Told once, from any thread or from a handler of signals; waited for in one thread."""
+    """Set once, from any thread or signal handler; waited for in one thread."""
 
     def __init__(self) -> None:
         self._told: SimpleQueue[None] = SimpleQueue()
         self._is_told = False
 
     def tell(self) -> None:
-        """It is over."""
+        """Say that it is over."""
         self._told.put(None)
 
     def wait(self, seconds: float | None = None) -> bool:
-        """Is it over, so many seconds from now at the latest? None of them is until it is."""
+        """Wait until it is over, at most this many seconds, None for ever; True where it is over."""
         if not self._is_told:
             try:
                 self._told.get(timeout=seconds)
@@ -36,7 +36,7 @@ class Ended:
 
 @contextmanager
 def ended_by_signals() -> Iterator[Ended]:
-    """However it is ended, what is after it is done; ctrl+c is one of the ways."""
+    """However the command is ended, ctrl+c included, its clean-up runs."""
     ended = Ended()
     before = {number: signal.signal(number, lambda *_: ended.tell()) for number in (signal.SIGTERM, signal.SIGINT)}
     try:

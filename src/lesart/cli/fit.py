@@ -64,7 +64,7 @@ def run(options: argparse.Namespace) -> int:
 
 
 def _ends(field: Field, pieces: Sequence[Piece]) -> list[tuple[str, str]]:
-    """From where to where each goes."""
+    """The range of each piece."""
     borders = [border(field, left.last, right.first) for left, right in itertools.pairwise(pieces)]
     firsts = [said(field, pieces[0].first), *(high for _, high in borders)]
     lasts = [*(low for low, _ in borders), said(field, pieces[-1].last)]
@@ -76,7 +76,8 @@ def _shown(field: Field, value: float) -> float:
 
 
 def _field(project: Project, channel: Channel, panel: str | None) -> tuple[Field, str]:
-    """That of a panel, or of the first that shows the channel, or the channel's own; and marks that share a cell."""
+    """The field on a panel, or on the first that shows the channel, or the channel's own; and marks that share a
+    cell."""
     showing = project.panels_showing(channel.name)
     if panel is not None and panel not in showing:
         known = ", ".join(showing) or "no panel"

@@ -1,4 +1,4 @@
-"""``lesart law``: the laws there are, and what one makes of a value, forwards or back."""
+"""``lesart law``: list all laws, or evaluate one, forwards or backwards."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ from lesart.desk.entries.typed_values import meant
 
 
 def run(options: argparse.Namespace) -> int:
-    """List, explain or evaluate; 1 where a value lies outside the law's range."""
+    """List, explain or evaluate; 1 where a value is outside the law's range."""
     if options.kind is None:
         _list(as_json=options.json)
         return 0
@@ -46,7 +46,7 @@ def run(options: argparse.Namespace) -> int:
 
 @dataclass(frozen=True)
 class _Point:
-    """``x`` in, ``y`` out and the slope there; ``typed`` is the one of them that was given. NaN where not known."""
+    """``x`` in, ``y`` out and the slope there; ``typed`` is the given one. NaN where unknown."""
 
     typed: float
     x: float
@@ -55,12 +55,12 @@ class _Point:
 
     @property
     def is_known(self) -> bool:
-        """Does the law give something for it?"""
+        """True where the law has a result for it."""
         return math.isfinite(self.x) and math.isfinite(self.y)
 
 
 def _said(built: Law, point: _Point, *, inverse: bool) -> str:
-    """A line for a person: what comes out, or why nothing does."""
+    """A line for a person: the result, or why there is none."""
     unit_in, unit_out = built.unit_in, built.unit_out
     typed = format_quantity(point.typed, unit_out if inverse else unit_in, 9)
     if point.is_known:
@@ -93,7 +93,7 @@ def _kind(name: str) -> LawKind:
 
 
 def _asked(kind: LawKind) -> tuple[Parameter, ...]:
-    """What can be set: a law's own parameters, and instead of a part of the hook-up that part's."""
+    """Settable values: a law's own parameters, and those of a part in place of a part's name."""
     own = [parameter for parameter in kind.parameters if parameter.kind != "part"]
     for parameter in kind.parameters:
         if parameter.kind == "part":
@@ -169,7 +169,7 @@ def _is_bare(written: str) -> bool:
 
 
 def _point(built: Law, written: str, *, inverse: bool) -> _Point:
-    """x, y and slope of a value; NaN for what the law does not hold for. Raises RequestError."""
+    """x, y and slope of a value; NaN outside the law's range. Raises RequestError."""
     typed = _typed(written, built.unit_out if inverse else built.unit_in)
     with np.errstate(all="ignore"):
         x = float(built.inverse(np.array([typed]))[0]) if inverse else typed

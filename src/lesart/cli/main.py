@@ -15,15 +15,18 @@ FAULT, WRONG, MISTAKEN = 1, 2, 3
 """Exit codes: a † note was found; wrong use or a broken project; Lesart itself went wrong. 0 is none of them."""
 
 COLLECT_AFTER = 50_000, 20, 100
-"""Objects before Python looks for those that only each other hold. It looks after 700 by itself, and so goes a hundred
-times through all that was imported while it is imported: a fifth of the time until there is a screen."""
+"""Objects between garbage collections.
+
+With the default of 700 Python goes through everything imported a hundred times during imports: a fifth of the time
+until there is a screen.
+"""
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run a command; the exit code. A person never sees a traceback."""
     gc.set_threshold(*COLLECT_AFTER)
     if not sys.warnoptions:
-        # A library's words to programmers would stand across the screen; python -W default -m lesart shows them.
+        # Warnings for programmers would clutter the screen; python -W default -m lesart shows them.
         warnings.simplefilter("ignore")
     given = sys.argv[1:] if arguments is None else list(arguments)
     with outlets():
@@ -57,7 +60,7 @@ def _run(given: Sequence[str]) -> int:
 
 
 def _said(sentences: str, code: int) -> int:
-    """Tell what went wrong; where not even that can be written the code is all there is."""
+    """Report what went wrong; where even that cannot be written only the exit code is left."""
     from lesart.core.errors import StorageError
 
     try:

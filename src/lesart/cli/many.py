@@ -1,4 +1,4 @@
-"""Several projects, or several captures of one, worked on by all cores at once."""
+"""Several projects, or several captures of one, processed by all cores in parallel."""
 
 from __future__ import annotations
 
@@ -29,12 +29,12 @@ class Job:
 
     @property
     def name(self) -> str:
-        """As it is told apart from the others."""
+        """A name that distinguishes it from the others."""
         return str(self.project if self.capture is None else self.capture)
 
     def opened(self, source: str | None, channel: str = "") -> tuple[Path, Project]:
-        """The folder, and the project with ``source`` reading the capture; where none is named that of ``channel``, or
-        its only one. Raises as ``cli.project.opened``, and RequestError."""
+        """The folder, and the project with ``source`` reading the capture; by default the source of ``channel``, or the
+        only one. Raises as ``cli.project.opened``, and RequestError."""
         folder, project = opened(self.project)
         if self.capture is None:
             return folder, project
@@ -52,7 +52,7 @@ class Job:
 
 
 def jobs_of(projects: Sequence[Path], captures: Sequence[Path]) -> list[Job]:
-    """Each project as it is, or the one with each of the captures. Raises RequestError."""
+    """A job per project, or per capture of the one. Raises RequestError."""
     if captures and len(projects) > 1:
         raise RequestError("--over reads captures as one project does; name one project.")
     return [Job(projects[0], each) for each in captures] if captures else [Job(each) for each in projects]
@@ -66,7 +66,7 @@ def refuse_source_alone(options: argparse.Namespace) -> None:
 
 @dataclass(frozen=True)
 class Failed:
-    """What stood in the way of a job, in a sentence."""
+    """Why a job failed, in a sentence."""
 
     sentence: str
 
@@ -79,8 +79,10 @@ def _guarded(work: Callable[[Job], Result], job: Job) -> Result | Failed:
 
 
 def worked(work: Callable[[Job], Result], jobs: Sequence[Job]) -> Iterator[tuple[Job, Result | Failed]]:
-    """Each job with its result, in their order; how far they are stands on standard error. ``work`` is a function of a
-    module, bound to plain values at most."""
+    """Each job with its result, in order; progress goes to standard error.
+
+    ``work`` is a module-level function, at most with plain values bound.
+    """
     cores = len(os.sched_getaffinity(0)) if hasattr(os, "sched_getaffinity") else os.cpu_count() or 1
     if min(cores, len(jobs)) < 2:
         yield from ((job, _guarded(work, job)) for job in jobs)

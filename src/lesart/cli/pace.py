@@ -20,7 +20,7 @@ SHORTEST_S, LONGEST_S = 1e-3, 3600.0
 
 
 def run(options: argparse.Namespace) -> int:
-    """Print verdicts, those that are not met first; 1 when one of them is a fault."""
+    """Print verdicts, unmet ones first; 1 when one of them is a fault."""
     folder, project = opened(options.project)
     found = paced(
         project,
@@ -81,7 +81,7 @@ def _line(verdict: Verdict) -> str:
 
 
 def _rule(verdict: Verdict) -> list[str]:
-    """How it is worked out, and what it is compared with."""
+    """How a figure is computed, and its limit."""
     rule = rule_of(verdict.name)
     if rule is None:
         return []

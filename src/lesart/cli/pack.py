@@ -1,4 +1,4 @@
-"""``lesart pack``: channels in whole numbers, written for a firmware, compiled and compared."""
+"""``lesart pack``: channels in integers, written for firmware, compiled and compared."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ from lesart.study.packing.made import Pack, PackedChannel, packed
 from lesart.study.whole_bench import bench_at
 
 PATIENCE_S = 20.0
-"""A device that says nothing for so long has ended, or never began."""
+"""A device that is silent for this long has finished, or never started."""
 WITHOUT = "no C compiler is here; build test_pack.c elsewhere, and hand what it prints to --compare"
 
 
@@ -112,7 +112,7 @@ def _compared(project: Project, pack: Pack, options: argparse.Namespace) -> int:
 
 
 def _as_if(project: Project, pack: Pack, found: Compared, options: argparse.Namespace) -> list[str]:
-    """Of each channel whose law differs: the one statement that the device computes otherwise."""
+    """For each channel whose law differs: the one statement that would explain the device's results."""
     from lesart.study.why.device import why_device
 
     lines = []

@@ -31,7 +31,7 @@ TABLES = (".h", ".c", ".py", ".bin")
 
 
 def run(options: argparse.Namespace) -> int:
-    """Say what each way costs, and write what was asked for."""
+    """Print the cost of each way, and write what was asked for."""
     if options.output is not None and options.output.suffix.lower() not in ENDINGS:
         raise RequestError(f"-o {options.output}: it ends in {', '.join(ENDINGS)}.")
     picture = read_picture(options.file, 1.0 if options.invert else 0.0)
@@ -129,7 +129,7 @@ def _say(
 
 
 def _blocks(frame: PixelFrame) -> list[str]:
-    """Two rows of pixels a line."""
+    """Blocks with two rows of pixels per line."""
     signs = {(False, False): " ", (True, False): "▀", (False, True): "▄", (True, True): "█"}
     return [
         "".join(signs[frame.lit(x, y), frame.lit(x, y + 1)] for x in range(frame.width))

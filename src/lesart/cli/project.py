@@ -20,7 +20,7 @@ def opened(path: Path) -> tuple[Path, Project]:
 
 
 def channel_named(project: Project, name: str, variant: str | None = None) -> Channel:
-    """A channel, or a variant of it. Raises RequestError naming those there are."""
+    """A channel, or a variant of it. Raises RequestError with the existing ones."""
     called = channel_called(name, project.channels)
     if called is None:
         raise RequestError(

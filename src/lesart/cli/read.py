@@ -33,7 +33,7 @@ from lesart.study.whole_bench import bench_at
 
 @dataclass(frozen=True)
 class _Wanted:
-    """What is read of each capture."""
+    """What to read from each capture."""
 
     channel: str
     variant: str | None
@@ -45,8 +45,7 @@ class _Wanted:
 
 
 def run(options: argparse.Namespace) -> int:
-    """Print time, value and mark of each sample; what has no value has an empty one. Of many captures each goes into a
-    file of its own."""
+    """Print time, value and mark of each sample, with an empty value for none. Several captures go into a file each."""
     refuse_source_alone(options)
     start = -np.inf if options.start is None else options.start
     end = np.inf if options.end is None else options.end
@@ -63,7 +62,7 @@ def run(options: argparse.Namespace) -> int:
 
 
 def _print(job: Job, wanted: _Wanted) -> int:
-    """The rows of a capture; how many they are."""
+    """Print the rows of a capture; gives their number."""
     folder, project = job.opened(wanted.source, wanted.channel)
     channel = channel_named(project, wanted.channel, wanted.variant)
     unit = channel.unit_raw if wanted.step is Step.RAW else channel.unit
@@ -86,7 +85,7 @@ def _print(job: Job, wanted: _Wanted) -> int:
 
 
 def _parts(project: Project, channel: Channel, bench: Bench, wanted: _Wanted) -> Iterator[Block]:
-    """What is asked for after a step, a piece at a time: of what is long nothing is held but its capture."""
+    """The result after a step, piece by piece, so that for long ones nothing but the capture is held."""
     channel = bench.as_computed(project, channel)
     if channel.chain.reads:
         blocks = iter((bench.run(project, channel).blocks[wanted.step],))
@@ -113,7 +112,7 @@ def _print_block(block: Block, *, as_json: bool) -> None:
 
 
 def _into(folder: Path, jobs: list[Job], wanted: _Wanted) -> int:
-    """Each capture's rows into a file named as the capture; a line for each, and one for all."""
+    """Write each capture's rows into a file named after it; a line for each, and one for all."""
     files = list(_files(folder, jobs, ".json" if wanted.json else ".csv"))
     try:
         folder.mkdir(parents=True, exist_ok=True)
@@ -134,7 +133,7 @@ def _into(folder: Path, jobs: list[Job], wanted: _Wanted) -> int:
 
 
 def _files(folder: Path, jobs: list[Job], ending: str) -> Iterator[Path]:
-    """A file for each, none that is there already and no two the same. Raises RequestError."""
+    """An output file for each, new and distinct. Raises RequestError."""
     given: dict[Path, Job] = {}
     for job in jobs:
         stem = job.capture.stem if job.capture is not None else _named(job.project)

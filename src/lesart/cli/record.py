@@ -1,4 +1,4 @@
-"""``lesart record``: listen to a source's line and write what comes into a new capture."""
+"""``lesart record``: listen to a source's line and record it into a new capture."""
 
 from __future__ import annotations
 
@@ -63,7 +63,7 @@ def lasting(written: str | None) -> float:
 
 
 def _source_with_line(project: Project, name: str) -> Source:
-    """Raises RequestError naming those that can be listened to."""
+    """The source to record. Raises RequestError with those that have a line."""
     lines = [source.name for source in project.sources.values() if source.line is not None]
     if name in lines:
         return project.sources[name]
@@ -73,7 +73,7 @@ def _source_with_line(project: Project, name: str) -> Source:
 
 
 def wait(listening: Listening, lasts_s: float, *, quiet: bool) -> None:
-    """Until it is over or ended by a signal; what changes is said."""
+    """Wait until it is over or ended by a signal, reporting changes."""
     said_at = 0.0
     with ended_by_signals() as ended:
         while listening.clock() < lasts_s and not ended.wait(min(0.05, max(lasts_s - listening.clock(), 0.0))):
@@ -88,19 +88,19 @@ def _status(state: LineState) -> str:
     recorded, full = state.recorded, ""
     if recorded is not None and recorded.trouble:
         full = f"; writing fails: {recorded.trouble}, {counted(recorded.lost, 'row')} lost"
-    # What is counted is what is written: what was heard and waits may never be.
+    # Only written rows count: those still waiting may never be.
     rows = counted(recorded.rows if recorded is not None else state.tally.rows, "row")
     return visible(f"{state.now_s:7.1f} s  {rows}, {state.rate_hz:.3g} a second{bad}{trouble}{full}")
 
 
 def _adopt(folder: Path, source: str, capture: str) -> None:
-    """The recording is the source's capture from now on; comments and all else in the file stay."""
+    """Make the recording the source's capture; comments and everything else in the file stay."""
     text = read_text(folder / FILE)
     write_whole(folder / FILE, Editor().with_value(text, ("sources", source, "capture"), capture))
 
 
 def _say(state: LineState, recorded: Recorded, untaken: str, *, as_json: bool) -> None:
-    """What came, and last what of it is safe. ``untaken`` is why the project does not name it."""
+    """Report what came, and finally how much of it is safe. ``untaken`` is why the project does not name it."""
     tally = state.tally
     if as_json:
         content: dict[str, Any] = {

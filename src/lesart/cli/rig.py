@@ -25,7 +25,7 @@ from lesart.study.wires.stand_in import StandInPanel
 
 
 def run(options: argparse.Namespace) -> int:
-    """Offer the devices; one fault a line of the standard input makes one."""
+    """Offer the devices; each line of standard input makes a fault."""
     rig = Rig(
         options.folder / "rig",
         options.port,
@@ -56,11 +56,11 @@ def run(options: argparse.Namespace) -> int:
 
 
 QUIET_S = 0.15
-"""Without a byte for so long, what came is shown."""
+"""After this long without a byte the picture is shown."""
 
 
 class ShownGlass:
-    """A stand-in for a panel on a pseudo-terminal; what it shows is printed whenever that changed."""
+    """A stand-in for a panel on a pseudo-terminal; its picture is printed whenever it changes."""
 
     def __init__(self, folder: Path, project: Path, name: str) -> None:
         _, found = opened(project)
@@ -102,7 +102,7 @@ class ShownGlass:
 
 
 def lit_rows(glass: Glass) -> list[str]:
-    """A panel in plain letters, two rows of dots a line."""
+    """A panel in plain letters, two rows of dots per line."""
     lattice = lattice_of(glass)
     signs = {(False, False): " ", (True, False): "▀", (False, True): "▄", (True, True): "█"}
     return [
@@ -126,7 +126,7 @@ def _take_faults(rig: Rig, ended: Ended, until_eof: bool) -> None:
 
 
 def _fault(written: str) -> tuple[str, float]:
-    """``silence`` or ``silence 5`` or ``silence 5 s``. Raises RequestError."""
+    """Make a fault from ``silence`` or ``silence 5`` or ``silence 5 s``. Raises RequestError."""
     name, _, lasts = written.strip().partition(" ")
     if name not in FAULTS:
         raise RequestError(f'"{name}" is not a fault of the rig; there are {", ".join(FAULTS)}.')

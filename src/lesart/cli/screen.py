@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 
 
 def run(options: argparse.Namespace) -> int:
-    """Open a project, or the welcome where none is named."""
+    """Open a project, or the welcome page where none is named."""
     if options.command is None:
         return show(None, "")
     folder: Path = options.project
@@ -32,13 +32,15 @@ def run(options: argparse.Namespace) -> int:
 
 
 def show(opener: Callable[[], Desk] | None, name: str, *, light: bool | None = None, walk: bool = False) -> int:
-    """The application until it is left; with no look asked for in the one of the run before. Raises RequestError where
-    there is no terminal."""
+    """Run the application until it is left; by default in the look of the last run.
+
+    Raises RequestError without a terminal.
+    """
     if not (sys.stdin.isatty() and sys.stdout.isatty()):
         raise RequestError("a full screen needs a terminal; lesart hand, read, check and draw work without one.")
     from lesart.desk import ahead
 
-    # Before all that is heavy, and before there is a thread.
+    # Before any heavy import, and before there is a thread.
     first = ahead.begin(Path(name)) if opener is not None else None
     from lesart.tui.run import run_screen
 

@@ -31,7 +31,7 @@ SECOND = parse_unit("s")
 
 
 def run(options: argparse.Namespace) -> int:
-    """Ask and judge; 1 where something is wrong."""
+    """Survey and judge; 1 where something is wrong."""
     project = opened(options.project)[1] if options.project else None
     is_trace = Path(options.where).suffix.lower() == ".vcd"
     survey = _of_trace(options, project) if is_trace else _of_wires(options, project) or _of_line(options, project)
@@ -70,7 +70,7 @@ def _object(survey: Survey, verdicts: Sequence[Verdict]) -> dict[str, Any]:
 
 
 def _of_trace(options: argparse.Namespace, project: Project | None) -> Survey:
-    """A two-wire bus in a trace: the signals that are named, else those that talk as one does, or are called so."""
+    """Survey a two-wire bus in a trace: the named signals, else those that behave like one, or are named so."""
     lines = read_vcd(Path(options.where)).lines
     names = list(lines)
     pair, how = options.line, ""
@@ -89,7 +89,8 @@ def _of_trace(options: argparse.Namespace, project: Project | None) -> Survey:
 
 
 def _of_wires(options: argparse.Namespace, project: Project | None) -> Survey | None:
-    """The two-wire bus of this computer, or of a source; None where it is none. Every address is asked for a byte."""
+    """Survey the two-wire bus of this computer, or of a source, by reading a byte from every address; None where it is
+    not one."""
     source = project.sources.get(options.where) if project is not None else None
     if source is not None and source.line is not None and "bus" in dict(source.line.values):
         where, expected = str(source.line["bus"]), {byte_of(source.line["address"], 0x7F): source.name}
@@ -107,7 +108,7 @@ def _of_wires(options: argparse.Namespace, project: Project | None) -> Survey | 
 
 
 def _of_line(options: argparse.Namespace, project: Project | None) -> Survey:
-    """A Modbus line: that of a source of the project, a port, or HOST:PORT."""
+    """Survey a Modbus line: that of a source of the project, a port, or HOST:PORT."""
     folder, expected = Path(), _expected(options)
     if project is not None:
         folder = options.project
@@ -141,7 +142,7 @@ def _expected(options: argparse.Namespace) -> dict[int, str]:
 
 
 def _told(asked: Iterator[Asked], count: int, *, quiet: bool) -> Iterator[Asked]:
-    """On a terminal how far it is."""
+    """Show progress on a terminal."""
     for place, each in enumerate(asked, 1):
         if not quiet and sys.stderr.isatty():
             over(f"asked {place} of {count} ")
@@ -163,7 +164,7 @@ def _line(options: argparse.Namespace) -> Line:
 
 
 def _units(written: str) -> list[int]:
-    """``1-20`` or ``3`` or ``1-5,9``. Raises RequestError."""
+    """Units from ``1-20`` or ``3`` or ``1-5,9``. Raises RequestError."""
     units: list[int] = []
     for part in written.split(","):
         low, _, high = part.strip().partition("-")

@@ -1,4 +1,4 @@
-"""``lesart trace``: what the lines of a panel would do, as a logic trace to hold a real one against."""
+"""``lesart trace``: the lines of a panel as a logic trace, to compare with a real one."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ MOST = 1000
 
 
 def run(options: argparse.Namespace) -> int:
-    """Write it and say what is in it."""
+    """Write it and print its content."""
     folder, project = opened(options.project)
     if options.panel not in project.panels:
         known = ", ".join(project.panels) or "none"

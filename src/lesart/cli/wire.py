@@ -1,4 +1,4 @@
-"""``lesart wire``: connections, faults, what to check; a proposal; a kind of part to start one's own from."""
+"""``lesart wire``: connections, faults, checks; a proposal; a kind of part to copy."""
 
 from __future__ import annotations
 
@@ -65,7 +65,7 @@ def _kind_named(name: str) -> Any:
 
 
 def _proposed(folder: Path, project: Project) -> Project:
-    """What is not joined, joined by role and written to the project file."""
+    """Join everything by role and write the project file."""
     plan = propose(project.hookup)
     path = folder / FILE
     if plan.mends:

@@ -1,1 +1,1 @@
-"""A project worked out, open or not: its chains run, its notes, verdicts, views and drawings. It knows no desk."""
+"""A project computed, open or not: its chains run, its notes, verdicts, views and drawings. Independent of the desk."""

@@ -1,4 +1,4 @@
-"""Alarms of a channel over its capture: what each did, and which are on at a moment."""
+"""Alarms of a channel over its capture: what each did, and which are on at a given time."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from lesart.study.run import Run
 
 
 def facts_of_alarm(bench: Bench, channel: Channel, block: Block, index: int) -> AlarmFacts:
-    """What one of a channel's alarms did over its capture, worked out once."""
+    """What one of a channel's alarms did over its capture, cached."""
     return bench.once_for(f"alarm {index}", channel, block, lambda: alarm_facts(channel.alarms[index], block))
 
 

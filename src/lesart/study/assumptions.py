@@ -1,4 +1,4 @@
-"""What a recipe assumed and nobody has said yet: a remark for each value, one for all of a field or a register."""
+"""Values that a recipe assumed and nobody has confirmed: a remark for each, or one for a whole field or register."""
 
 from __future__ import annotations
 
@@ -15,8 +15,8 @@ from lesart.study.key_places import seen_at
 
 
 def inspect_assumed(project: Project) -> Iterator[Note]:
-    """Each with its place, and the key that takes it as it is; those of a field of frames, which hang together, in
-    one."""
+    """A remark on each, with its place and the mend that confirms it; values of a frame field are in one, since they
+    belong together."""
     for keys in _together(project.assumed):
         first = keys[0]
         if first[0] == "sources" and first[-1] == "rate":
@@ -46,12 +46,12 @@ def _together(assumed: Sequence[Key]) -> Iterator[tuple[Key, ...]]:
 
 
 def _list_of(key: Key) -> bool:
-    """Is it in an entry of one of a source's lists?"""
+    """True for a value in an entry of one of a source's lists."""
     return key[0] == "sources" and any(each in ("fields", "registers") for each in key[2:4])
 
 
 def _said(project: Project, keys: Sequence[Key]) -> str:
-    """``air: β 3950 K is assumed``; what is a choice is named as it stands in its list."""
+    """``air: β 3950 K is assumed``; a choice by its name in the list."""
     first = keys[0]
     if first[-1] == "kind":
         return f"{first[1]} is assumed to be a {value_at(project.tables, first)}."
@@ -60,7 +60,7 @@ def _said(project: Project, keys: Sequence[Key]) -> str:
 
 
 def _value(project: Project, key: Key) -> str:
-    """With its title; what is or is not says which."""
+    """A value with its title; booleans in words."""
     known = next((each for each in parameters_at(project, key[:-1]) if each.name == key[-1]), None)
     value = value_at(project.tables, key)
     title = known.title if known is not None else key[-1]
@@ -70,7 +70,7 @@ def _value(project: Project, key: Key) -> str:
 
 
 def _whose(project: Project, key: Key) -> str:
-    """What a value is of; a field of a source by both names."""
+    """The owner of a value; a field of a source by both names."""
     if _list_of(key):
         return f"{key[1]}, {value_at(project.tables, (*key[:-1], 'name'))}"
     return str(key[1])

@@ -45,8 +45,10 @@ from lesart.study.tokens import Token, token_of
 RECENT = 64
 FEW, MOST = 16, 4000
 ROOM_BYTES = 768 << 20
-"""Results are kept while they take no more than this, and never fewer than a few: a picture uses several of each again
-and again. A block counts twice, by itself and in the run that it is part of."""
+"""Results are cached up to this size, but always at least a few: a picture uses several of each repeatedly.
+
+A block counts twice, by itself and in its run.
+"""
 
 Result = TypeVar("Result")
 
@@ -83,15 +85,15 @@ class Bench:
     stopped: dict[Source, str] = field(default_factory=dict)
     files: WatchedFiles = field(default_factory=WatchedFiles)
     haste: Haste | None = None
-    """What of long captures is looked at, while there is no time for all of them."""
+    """The part of long captures in view, while there is no time for all of it."""
     left_out: bool = False
-    """Was something left out for that?"""
+    """True where something was left out for that."""
     wanted: Callable[[], bool] | None = None
-    """Is what is worked out still wanted? Asked between parts of it; NotWanted is raised where it is not."""
+    """Whether the work is still wanted, asked between parts of it; else NotWanted is raised."""
     keeps: bool = True
-    """Are long captures kept in the project's own folder, to be there sooner the next time?"""
+    """True to cache long captures in the project's own folder."""
     as_firmware: Callable[[Project, Bench, Channel], Channel] | None = None
-    """A channel with the whole numbers of its firmware for a chain: what makes them looks at captures by a bench."""
+    """Makes a channel with the integer chain of its firmware; injected, because it needs captures from a bench."""
 
     def __post_init__(self) -> None:
         self._bytes: dict[Hashable, int] = {}
@@ -100,20 +102,20 @@ class Bench:
         self._followed: dict[Hashable, _Followed] = {}
 
     def hear(self, views: Mapping[str, LiveView]) -> None:
-        """Look at the lines as they are now."""
+        """Take in the present views of lines."""
         if not views and not self.views:
             return
         self.views = views
         self._moving.clear()
         blocks = [block for view in views.values() for block in view.capture.columns.values()]
         self._moving_arrays = {token_of(array) for block in blocks for array in (block.x, block.t)}
-        # A chain that nobody looked at since the last time belongs to an edit before, or to a line that is gone.
+        # A chain unused since the last time belongs to an earlier edit, or to a line that is gone.
         self._followed = {key: each for key, each in self._followed.items() if each.looked_at}
         for each in self._followed.values():
             each.looked_at = False
 
     def _is_moving(self, key: Hashable) -> bool:
-        """Is it made from what a line said?"""
+        """True for a result from a live line."""
         return isinstance(key, tuple) and any(type(part) is Token and part in self._moving_arrays for part in key)
 
     def _once(self, key: Hashable, compute: Callable[[], Result]) -> Result:
@@ -172,11 +174,11 @@ class Bench:
         return kept
 
     def is_gone(self, source: Source) -> bool:
-        """Was its capture taken away since it was read?"""
+        """True where its capture was removed since it was read."""
         return self.folder / source.capture in self.files.gone
 
     def look_outside(self) -> Changes:
-        """What happened to the files that were read; what was made of one that is another now is forgotten."""
+        """Check files that were read; results from changed ones are dropped."""
         changes = self.files.look()
         if changes.changed:
             for kept in (self.kept, self.recent, self._bytes):
@@ -184,7 +186,7 @@ class Bench:
         return changes
 
     def raw(self, project: Project, channel: Channel) -> Block:
-        """The channel's column. Raises CaptureError or RequestError."""
+        """The raw column of the channel. Raises CaptureError or RequestError."""
         source = project.sources[channel.source]
         capture = self.capture(source)
         block = capture.column(channel.column, f"channels.{channel.name}")
@@ -197,7 +199,7 @@ class Bench:
         return self._without_no_readings(channel, block)
 
     def _without_no_readings(self, channel: Channel, block: Block) -> Block:
-        """What stands for no reading is none."""
+        """A block with values that mean no reading marked missing."""
         if not channel.no_reading:
             return block
         key = ("no reading", token_of(block.x), token_of(block.mark), channel.no_reading)
@@ -206,7 +208,7 @@ class Bench:
         return marked
 
     def _note_moving(self, before: Block, after: Block) -> None:
-        """What is made from what a line said moves too."""
+        """Note that a result from live data is live too."""
         if token_of(before.x) in self._moving_arrays:
             self._note_moving_block(after)
 
@@ -214,7 +216,7 @@ class Bench:
         self._moving_arrays |= {token_of(block.x), token_of(block.t)}
 
     def run(self, project: Project, channel: Channel) -> Run:
-        """The whole capture through the chain. A change of a later step leaves the earlier ones as they are."""
+        """Run the whole capture through the chain. A change in a later step keeps the results of earlier ones."""
         raw = self.raw(project, channel)
         channel = self.as_computed(project, channel)
         if not self.views and not channel.chain.reads:
@@ -222,18 +224,18 @@ class Bench:
             if self.haste is not None and len(raw) > LONG and key not in self.kept:
                 self.left_out = True
                 return self.haste.run(channel, raw)
-            # By the channel itself: most pictures are of one that was run before, and to compare chains takes longer.
+            # By the channel itself: most pictures are of one that was run before, and comparing chains takes longer.
             return self._once(key, lambda: self._run(project, channel, raw))
         return self._run(project, channel, raw)
 
     def as_computed(self, project: Project, channel: Channel) -> Channel:
-        """Itself, or with the chain of whole numbers that its firmware is. Raises PackError where none can be made."""
+        """The channel, or with the integer chain of its firmware. Raises PackError where there is none."""
         if channel.computed == FLOATS:
             return channel
         make = self.as_firmware
         if make is None:
             raise RuntimeError(f"{channel.name} is computed as in firmware, and this bench was not told how")
-        # The finest field decides how fine whole numbers are; where it stands does not matter.
+        # The finest field decides the integer resolution; its place does not matter.
         faces = project.looking_at(channel).faces.values()
         fields = tuple(item.field for face in faces for item in face.fields_of(channel.name))
         key = ("firmware", token_of(channel), project.pack, fields)
@@ -304,7 +306,10 @@ class Bench:
         return replace(channel, chain=channel.chain.at(readings))
 
     def readings_at(self, project: Project, channels: Iterable[str], at_s: float) -> dict[str, float]:
-        """What channels last read at a moment, each in its unit; their first value before that. Raises CaptureError."""
+        """Latest readings of channels at a time, each in its unit; before their first value, that one.
+
+        Raises CaptureError.
+        """
         readings = {}
         for name in channels:
             calm = self.run(project, project.channels[name]).calm
@@ -314,7 +319,7 @@ class Bench:
         return readings
 
     def survey(self, source: Source) -> Survey:
-        """Addresses that were asked in a trace of a two-wire bus; nobody is expected yet. Raises CaptureError."""
+        """The survey of a two-wire bus in a trace, without expected devices. Raises CaptureError."""
         from lesart.core.raw.silence import survey_in
 
         lines = self.capture(source).lines
@@ -336,36 +341,36 @@ class Bench:
         return self.recent[what]  # type: ignore[no-any-return]
 
     def once_for(self, what: str, channel: Channel, block: Block, compute: Callable[[], Result]) -> Result:
-        """A result about a channel and a block of it, computed once while both stay what they are."""
+        """A cached result for a channel and one of its blocks."""
         return self._once((what, token_of(channel), token_of(block.x)), compute)
 
     def once_of(self, what: Hashable, *blocks: Block, compute: Callable[[], Result]) -> Result:
-        """A result that depends on values alone, those in ``what``, and on what stands in some blocks."""
+        """A cached result that depends on the values in ``what``, and on some blocks."""
         return self._once((what, *(token_of(block.x) for block in blocks)), compute)
 
     def knows(self, what: str, channel: Channel, block: Block) -> bool:
-        """Is a result of ``once_for`` at hand?"""
+        """True where a result of ``once_for`` is cached."""
         key = (what, token_of(channel), token_of(block.x))
         return key in self.kept or key in self._moving
 
     def envelope(self, block: Block) -> Envelope:
-        """The pyramid of a block that the bench made."""
+        """The envelope of one of the bench's blocks."""
         return self._once(("envelope", token_of(block.x)), lambda: envelope_of(block))
 
     def timing(self, block: Block) -> Timing:
-        """Of a block that the bench made."""
+        """Cached, for one of the bench's blocks."""
         return self._once(("timing", token_of(block.t)), lambda: timing_of(block.t))
 
     def facts(self, block: Block) -> RawFacts:
-        """Of a block that the bench made."""
+        """Cached, for one of the bench's blocks."""
         return self._once(("facts", token_of(block.x)), lambda: raw_facts(block))
 
     def code_step(self, block: Block) -> int:
-        """The step that the counts of a raw column have in common."""
+        """The common step of counts in a raw column."""
         return self._once(("code step", token_of(block.x)), lambda: code_step(block.x[block.usable]))
 
     def hookup_notes(self, hookup: Hookup) -> tuple[Note, ...]:
-        """Notes on a hook-up; most edits leave it as it is."""
+        """Cached notes on a hook-up, which most edits leave unchanged."""
         from lesart.core.wire.faults.inspect import inspect_hookup
 
         return self._once(("hookup", token_of(hookup)), lambda: inspect_hookup(hookup))
@@ -375,37 +380,37 @@ class Bench:
         return self._once(("middle", token_of(block.x)), lambda: _middle(some_of(block)))
 
     def on_a_line(self, channel: Channel, block: Block) -> Block:
-        """Readings as they are, unrolled where the channel's filters know that they come round."""
+        """Readings, unwrapped where the channel has a circular filter."""
         turn = turn_of(channel)
         return self._once(("on a line", turn, token_of(block.x)), lambda: unrolled(block, turn)) if turn else block
 
     def noise_of(self, block: Block) -> Noise:
-        """Noise beside the signal, and how long a trend it allows; not of what filters leave."""
+        """Noise about the signal, and whether that bends; not for filtered blocks."""
         return self._once(("noise", token_of(block.x)), lambda: noise_of(some_of(block)))
 
     def noise(self, block: Block) -> float:
-        """Noise beside the signal, in the block's unit."""
+        """Noise about the signal, in the block's unit."""
         return self.noise_of(block).sigma
 
     def restless(self, field: Field, block: Block) -> float:
-        """Changes of the last digit a minute."""
+        """Changes of the last digit per minute."""
         key = ("restless", field.decimals, field.round, field.unit_shown, token_of(block.x))
         return self._once(key, lambda: changes_per_minute(field, block))
 
 
 def circle_of(channel: Channel) -> CircularMean | None:
-    """Where a channel's readings come round, if its filters know that they do."""
+    """The circle of a channel's readings, if it has a circular filter."""
     return circle_among(link.stage for link in channel.chain.links)
 
 
 def turn_of(channel: Channel) -> float:
-    """Once around, where a channel's filters know that its readings come round; else 0."""
+    """A full turn, where a channel has a circular filter; else 0."""
     circle = circle_of(channel)
     return circle.turn if circle is not None else 0.0
 
 
 def bytes_of(result: object) -> int:
-    """Room that a result takes beside what it was computed from; captures count by what they hold."""
+    """Memory of a result without its inputs; captures count by their content."""
     if isinstance(result, Block):
         return int(result.x.nbytes + result.mark.nbytes)
     if isinstance(result, Capture):

@@ -1,4 +1,4 @@
-"""What can be drawn: a chart, a panel lit, the hook-up sheet, the calibration sheet or a timing diagram."""
+"""What can be drawn: a chart, a lit panel, the hook-up sheet, the calibration sheet or a timing diagram."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from lesart.study.views import Chart, Glass
 
 @dataclass(frozen=True)
 class Sheet:
-    """A hook-up with its sums and what cannot work in it."""
+    """A hook-up with its sums and faults."""
 
     hookup: Hookup
     sums: tuple[Sum, ...]
@@ -23,7 +23,7 @@ class Sheet:
 
 @dataclass(frozen=True)
 class CalibrationSheet:
-    """The references of a channel and what is fitted through them; tables with their headings first."""
+    """The references of a channel and their fit; tables with their headings first."""
 
     chart: Chart
     head: tuple[str, ...]
@@ -35,7 +35,7 @@ Subject = Chart | Glass | Sheet | CalibrationSheet | Timing
 
 
 def hookup_sheet(project: Project) -> Sheet | None:
-    """The sheet of a project; None while it has no part."""
+    """The hook-up sheet of a project; None while it has no parts."""
     if not project.hookup.parts:
         return None
     faults = tuple(note for note in inspect_hookup(project.hookup) if note.is_fault)

@@ -24,14 +24,14 @@ if TYPE_CHECKING:
 
 
 def draw_subject(subject: Subject, ending: str, title: str) -> bytes:
-    """SVG or PDF by the ending of a file's name; of a panel PNG too."""
+    """Draw to SVG or PDF by the extension of a file's name; for a panel PNG too."""
     if isinstance(subject, Glass) and ending.lower() == ".png":
         return picture_file(subject)
     return drawing(figure_of(subject, title), ending)
 
 
 def figure_of(subject: Subject, title: str) -> Figure:
-    """A sheet by itself."""
+    """A single sheet as a figure."""
     if isinstance(subject, Sheet):
         return draw_hookup(visible(title), subject.hookup, subject.sums, subject.faults)
     if isinstance(subject, Glass):
@@ -44,7 +44,7 @@ def figure_of(subject: Subject, title: str) -> Figure:
 
 
 def life_size(glass: Glass) -> Figure:
-    """A panel in its own millimetres, with a ruler and the lines of a cut-out."""
+    """A panel at its own size, with a ruler and cut-out lines."""
     return draw_life_size(*_lit(glass), glass.stripe, is_round=glass.round, scale=glass.dot_mm)
 
 
@@ -53,7 +53,7 @@ def _lit(glass: Glass) -> tuple[Frame, str, str, str, str]:
 
 
 def plotted(chart: Chart, title: str) -> PlottedChart:
-    """A chart of the screen with nothing in its words that a drawing could not show."""
+    """A chart of the screen, with texts that a drawing can show."""
     return PlottedChart(
         series=[PlotSeries(visible(each.name), each.x, each.y, each.tone, each.style) for each in chart.series],
         title=visible(title),
@@ -92,7 +92,7 @@ def _timing(subject: Timing, title: str) -> Figure:
 
 
 def _calibration(subject: CalibrationSheet, title: str) -> Figure:
-    # The line of the cursor says where somebody looked, which is no matter of a calibration.
+    # The cursor line is where somebody looked, which does not belong on a calibration.
     chart = plotted(replace(subject.chart, cursor=None), "")
 
     def plot(axes: Axes) -> None:

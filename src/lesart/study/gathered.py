@@ -1,4 +1,4 @@
-"""Notes that say the same of several places become one with its places: a long list hides what is wrong."""
+"""Notes that say the same about several places become one: a long list hides what is wrong."""
 
 from __future__ import annotations
 
@@ -9,12 +9,12 @@ from lesart.core.notes import Note
 from lesart.core.quantity import listed
 
 MANY = 4
-"""So many channels are named in brackets, and the note goes to none of them."""
+"""From this many channels they are named in brackets, and the note leads to none of them."""
 
 
 def gathered(notes: Iterable[Note]) -> list[Note]:
-    """The same of two fields of a panel, of a channel on several panels, of several channels: each once, where the
-    first of them stood."""
+    """Notes with equal ones merged, for fields of a panel, for a channel on several panels, for several channels; each
+    where the first one was."""
     found = _joined(notes, lambda note: (_said(note), note.text), _twice)
     found = _joined(found, _of_channel, _on_panels)
     return _joined(found, _of_place, _of_channels)
@@ -23,7 +23,7 @@ def gathered(notes: Iterable[Note]) -> list[Note]:
 def _joined(
     notes: Iterable[Note], key: Callable[[Note], Hashable | None], join: Callable[[list[Note]], Note]
 ) -> list[Note]:
-    """Those with one key as one note; a key of None stands alone."""
+    """Notes with equal keys merged; a key of None is never merged."""
     groups: dict[Hashable, list[Note]] = {}
     for index, note in enumerate(notes):
         of = key(note)
@@ -32,12 +32,12 @@ def _joined(
 
 
 def _said(note: Note) -> Hashable:
-    """All but where it is said of."""
+    """Everything in a note but its subject."""
     return note.mark, note.step, note.remedy, note.ways, note.part, note.pins
 
 
 def _rest(note: Note) -> tuple[str, str] | None:
-    """What follows the channel, or the channel on its panel, and which of both it was; None where it begins with
+    """The rest of a sentence after its channel, or channel and panel, and which of the two; None where it begins with
     neither."""
     for subject, kind in ((f"{note.channel} on {note.panel}", "on"), (f"{note.channel}", "channel")):
         if note.channel and note.text.startswith(f"{subject}:"):
@@ -84,7 +84,7 @@ def _of_channels(group: list[Note]) -> Note:
 
 
 def _with_all(group: list[Note], text: str) -> Note:
-    """The first, with the edits of all, and all of them beside it."""
+    """The first note, with the edits of all, and the others attached."""
     mends = tuple(dict.fromkeys(mend for note in group for mend in note.mend if _is_plain(mend.value)))
     others = tuple(mend for note in group for mend in note.mend if not _is_plain(mend.value))
     of = tuple(each for note in group for each in note.of or (note,))

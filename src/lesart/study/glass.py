@@ -1,4 +1,4 @@
-"""Panels lit for the screen and for drawings: a frame with the panel's own colours."""
+"""Lit panels for the screen and for drawings: a frame with the panel's own colours."""
 
 from __future__ import annotations
 
@@ -28,18 +28,18 @@ Memories = Mapping[str, Memory]
 NOTHING: Memories = {}
 DARK_GROUND = "#1a0b08"
 PLAIN_LIT = "#e9f1ff"
-"""After unlit segments: a smoked window, nearly black."""
+"""Behind unlit segments: a smoked window, nearly black."""
 RIGHT_CONTRAST = 50.0
 UNLIT_SEGMENT, UNLIT_DOT = 0.17, 0.12
 CAPITAL, DRAWN_MM = 7, 18.0
 """Dots of a capital, and the height of a digit in its drawing."""
 DIM = 0.25
-"""What is left of a display's colour when its backlight is off, or a driver at its lowest step."""
+"""Remaining share of a display's colour with its backlight off, or its driver at the lowest step."""
 
 
 @singledispatch
 def glass_of(panel: Panel, frame: Frame, *, alarm: bool = False) -> Glass:
-    """A frame as this panel shows it; ``alarm``: one of a channel that it shows is on."""
+    """A frame as this panel shows it; ``alarm``: an alarm of a channel that it shows is on."""
     return Glass(panel.name, panel.says(), frame, DARK_GROUND, PLAIN_LIT, blend(DARK_GROUND, PLAIN_LIT, UNLIT_DOT))
 
 
@@ -54,7 +54,7 @@ def _(panel: SegmentPanel, frame: Frame, *, alarm: bool = False) -> Glass:
 def _(panel: CharacterPanel, frame: Frame, *, alarm: bool = False) -> Glass:
     ground, ink, name = panel.light_behind(alarm=alarm)
     ground = blend("#000000", ground, DIM + (1 - DIM) * panel.backlight / 100)
-    # Below the right contrast lit dots grow pale; above it those that are not lit grow dark with them.
+    # Below the right contrast lit dots are pale; above it unlit ones turn dark too.
     lit = blend(ground, ink, min(panel.contrast / RIGHT_CONTRAST, 1.0))
     unlit = UNLIT_DOT + (1 - UNLIT_DOT) * max(panel.contrast - RIGHT_CONTRAST, 0.0) / RIGHT_CONTRAST
     shown = f"{name}, {plain_number(panel.backlight, 3)} %{', alarm' if alarm else ''}"
@@ -91,7 +91,7 @@ def _(panel: PixelPanel, frame: Frame, *, alarm: bool = False) -> Glass:
 
 @glass_of.register
 def _(panel: ColourPanel, frame: Frame, *, alarm: bool = False) -> Glass:
-    """In its own colours; how bright its light is dims all of them."""
+    """A frame in its own colours, all dimmed with its light."""
     share = DIM + (1 - DIM) * panel.backlight / 100
     ground, lit = (blend("#000000", f"#{bytes(each).hex()}", share) for each in shown_colours(panel))
     return Glass(
@@ -108,24 +108,24 @@ def _(panel: ColourPanel, frame: Frame, *, alarm: bool = False) -> Glass:
 
 
 def shown_colours(panel: ColourPanel) -> tuple[list[int], list[int]]:
-    """Its ground and its own colour, as its bits have them."""
+    """Its ground and its own colour, as its bits can represent them."""
     ground, lit = kept([panel.ground, panel.colour], panel.depth).tolist()
     return ground, lit
 
 
 def _light_of(panel: PixelPanel, light: str) -> tuple[str, str]:
-    """After its pixels, and lit, as bright as it is set."""
+    """Colours behind its pixels and of lit ones, at the set brightness."""
     ground, lit = PIXEL_LIGHTS[light]
     share = DIM + (1 - DIM) * panel.backlight / 100
     if panel.is_self_lit:
         ground = BEHIND[panel.behind] if panel.see_through else ground
         return ground, blend(ground, lit, share)
-    # Before a light the pixels stay dark; the light is what grows dim.
+    # In front of a backlight pixels stay dark; the light gets dim.
     return blend("#000000", ground, share), blend("#000000", lit, share)
 
 
 def from_behind(glass: Glass) -> Glass:
-    """As a see-through panel looks from its other side."""
+    """A see-through panel as seen from its other side."""
     if not isinstance(glass.frame, PixelFrame):
         return glass
     return replace(glass, frame=mirrored(glass.frame), says=f"{glass.says} from behind")
@@ -139,9 +139,8 @@ def focus_of(item: Item, panel: Panel) -> Box:
 
 @singledispatch
 def as_seen(panel: Panel, cells: Sequence[Cell]) -> str:
-    """Cells as letters that look like what the panel shows: a letter that it lacks is ``?``, a code sent by mistake
-    whatever has it, a mask that is no letter ``▒``.
-    """
+    """Cells as letters that look like the panel: a missing letter is ``?``, a wrongly sent code the letter that has it,
+    a mask that is not a letter ``▒``."""
     return "".join("?" if panel.code(cell) is None else cell.letter for cell in cells)
 
 
@@ -164,7 +163,7 @@ def _(panel: CharacterPanel, cells: Sequence[Cell]) -> str:
 
 @singledispatch
 def text_held(panel: Panel, memory: Memory) -> list[str] | None:
-    """What a memory says, row by row; None of a panel whose codes are no letters."""
+    """The text in a memory, row by row; None for a panel whose codes are not characters."""
     return None
 
 

@@ -1,4 +1,4 @@
-"""All notes of a project: every step inspected, in the order that the apparatus prints them."""
+"""All notes of a project: every step inspected, in the order of the list of notes."""
 
 from __future__ import annotations
 
@@ -57,8 +57,10 @@ def inspect_project(project: Project, bench: Bench, today: date | None = None) -
 
 
 def parts_of(project: Project, bench: Bench, today: date | None = None) -> list[Callable[[], Iterable[Note]]]:
-    """The same part by part, for whoever would rather do something else in between. A part that was broken off can be
-    begun again; what it was made of is kept on the bench."""
+    """The same part by part, so that other work can be done in between.
+
+    An interrupted part can be begun again; its intermediate results stay on the bench.
+    """
     parts: list[Callable[[], Iterable[Note]]] = [
         partial(_in_every_way, project, channel, bench, today) for channel in project.channels.values()
     ]
@@ -80,7 +82,7 @@ def parts_of(project: Project, bench: Bench, today: date | None = None) -> list[
 
 
 def _unread(project: Project) -> list[Note]:
-    """Fonts and pictures whose files cannot be read."""
+    """Notes on fonts and pictures whose files cannot be read."""
     return [
         Note(
             FAULT,
@@ -95,12 +97,12 @@ def _unread(project: Project) -> list[Note]:
 
 
 def as_printed(project: Project, notes: Sequence[Note]) -> tuple[Note, ...]:
-    """In the order of the apparatus, what is said of several at once gathered, each remedy at its home."""
+    """Notes in printed order, with equal ones gathered, and each remedy at its home."""
     return ordered(gathered([_at_home(project, note) for note in notes]))
 
 
 def _at_home(project: Project, note: Note) -> Note:
-    """A remedy that changes a value which is taken from its home changes it there."""
+    """A note whose remedy edits a value's home, where the value is taken from there."""
     if not any(mend.key in project.homes for mend in note.mend):
         return note
     mends = tuple(
@@ -116,7 +118,7 @@ def _at_home(project: Project, note: Note) -> Note:
 
 
 def _in_every_way(project: Project, channel: Channel, bench: Bench, today: date | None) -> list[Note]:
-    """Notes on a channel and on its variants; what holds for several is said once."""
+    """Notes on a channel and on its variants; those for several are given once."""
     found = _of_channel(project, channel, bench, today)
     for variant in channel.variants:
         for note in _of_channel(project.looking_at(variant), variant, bench, today):
@@ -135,12 +137,12 @@ def _say_the_same(note: Note, other: Note) -> bool:
 
 
 def _of_channel(project: Project, channel: Channel, bench: Bench, today: date | None) -> list[Note]:
-    """Notes on one way to read a channel."""
+    """Notes on one variant of a channel."""
     try:
         run = bench.run(project, channel)
     except LesartError as error:
         if channel.source in bench.views:
-            # What keeps a line from being heard is said with the line, as it is at that moment.
+            # Why a line is not heard is a note on the line, as it is at that time.
             return []
         source = project.sources[channel.source]
         is_heard = source.line is not None and not source.capture
@@ -158,12 +160,12 @@ def _of_channel(project: Project, channel: Channel, bench: Bench, today: date | 
 
 
 def item_key(face: str, item: FieldItem, rule: str) -> Key:
-    """Where an item states a rule of its own."""
+    """The key of an item's own rule."""
     return ("faces", face, "items", item.index, rule)
 
 
 def field_key(channel: Channel, face: str, item: FieldItem, rule: str) -> Key:
-    """Where a rule of a field stands: with the item that states it, else with the channel or its variant."""
+    """The key of a field's rule: at the item that has it, else at the channel or its variant."""
     if rule in item.own_keys:
         return item_key(face, item, rule)
     return (*channel.key("fit"), rule)
@@ -171,7 +173,7 @@ def field_key(channel: Channel, face: str, item: FieldItem, rule: str) -> Key:
 
 @dataclass(frozen=True)
 class _Placed:
-    """A field of a channel on a panel, and where each of its rules stands."""
+    """A field of a channel on a panel, and the keys of its rules."""
 
     face: str
     panel: Panel
@@ -182,7 +184,7 @@ class _Placed:
         return field_key(self.channel, self.face, self.item, rule)
 
     def overflows(self, field: Field) -> bool:
-        """Does some value of the channel's range not fit, were it such a field?"""
+        """True where some value of the channel's range would not fit such a field."""
         return not fits(field, self.channel.lowest, self.channel.highest, self.panel.joined)
 
 
@@ -227,7 +229,8 @@ def _restless(bench: Bench, block: Block, field: Field) -> float:
 
 
 def _harms_none(note: Note, placed: Sequence[_Placed]) -> bool:
-    """A rule of the channel holds for all of its fields: what mends one may make another too narrow."""
+    """True where a mend harms no other field: a channel's rule is for all of its fields, and mending one may make
+    another too narrow."""
     for each in placed:
         rules = dict(
             _as_field(str(mend.key[-1]), mend.value)
@@ -240,12 +243,12 @@ def _harms_none(note: Note, placed: Sequence[_Placed]) -> bool:
 
 
 def _as_field(rule: str, value: Any) -> tuple[str, Any]:
-    """A rule as a field has it."""
+    """The value of a rule in a field."""
     return ("unit_shown", parse_unit(value)) if rule == "unit" else (rule, value)
 
 
 def _sure(channel: Channel, panel: str, field: Field, key: Callable[[str], Key], sure: Sureness | None) -> list[Note]:
-    """A note where tolerances or references leave less than the last digit says."""
+    """A note where tolerances or references justify less than the last digit."""
     if sure is None or sure.off is None:
         return []
     by = "" if sure.is_corrected else sure.budget.of("tolerance").shares[0].name
@@ -253,7 +256,7 @@ def _sure(channel: Channel, panel: str, field: Field, key: Callable[[str], Key],
 
 
 def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
-    """Notes on the filters, with what each states and the rate it is told."""
+    """Notes on the filters, with their stated costs and rates."""
     before = run.blocks[Step.TRUE]
 
     def inspect() -> list[Note]:
@@ -303,7 +306,7 @@ def _filters(project: Project, channel: Channel, run: Run, bench: Bench) -> list
 
 
 def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
-    """Notes on the laws, the channels they read standing as they do in the middle of the capture."""
+    """Notes on the laws, with the channels they read fixed at the middle of the capture."""
     raw, key = run.blocks[Step.RAW], channel.key("law")
 
     def inspect() -> list[Note]:
@@ -320,7 +323,7 @@ def _laws(project: Project, channel: Channel, run: Run, bench: Bench) -> list[No
 
 
 def _cancels(project: Project, key: Key) -> bool:
-    """Is a reference also what feeds the divider after it? Then nobody has to say how far it may be off."""
+    """True where a reference also feeds the divider before it: then its tolerance does not matter."""
     if key[-1] != "reference":
         return False
     home = project.homes.get(key)
@@ -332,7 +335,7 @@ def _cancels(project: Project, key: Key) -> bool:
 
 
 def _readings(channel: Channel, run: Run, bench: Bench) -> list[Note]:
-    """Notes on readings that cannot be."""
+    """Notes on impossible readings."""
     before = run.blocks[Step.TRUE]
     key: Key = ("channels", channel.name)
     seen = Ranged(

@@ -1,6 +1,6 @@
-"""How often samples come at each place of a channel, and how late it is: the one home of these figures.
+"""Sample intervals at each link of a channel, and its lag: the one home of these figures.
 
-Windows of a law and filters that thin out change how often samples come, so every link has an interval of its own.
+Laws with windows and filters that thin out change the interval, so every link has its own.
 """
 
 from __future__ import annotations
@@ -15,13 +15,13 @@ from lesart.study.bench import Bench
 from lesart.study.tokens import token_of
 
 UNKNOWN_S = 1.0
-"""From reading to reading where no capture says it."""
+"""Seconds between readings where no capture has them."""
 
 
 @dataclass(frozen=True)
 class Lateness:
-    """``raw_s`` from raw sample to raw sample; ``cost`` of the filters, each at its own interval; ``windows_s`` how
-    late the windows of its laws are, whose value stands for their middle and comes at their end."""
+    """``raw_s`` between raw samples; ``cost`` of the filters, each at its own interval; ``windows_s`` is the lag of its
+    laws' windows, whose value is for their middle and comes at their end."""
 
     raw_s: float
     before_filters_s: float
@@ -30,22 +30,22 @@ class Lateness:
 
     @property
     def lag_s(self) -> float:
-        """How far the reading lies behind what it measures: windows and filters."""
+        """Lag of the reading by windows and filters, in seconds."""
         return self.windows_s + self.cost.lag_s
 
     @property
     def waits_s(self) -> float:
-        """How much longer than from raw sample to raw sample it is from reading to reading."""
+        """Extra seconds between readings compared with raw samples."""
         return max(self.cost.interval_s - self.raw_s, 0.0)
 
     @property
     def readings_a_sample(self) -> float:
-        """Values that come to the filters for each raw sample."""
+        """Values that reach the filters per raw sample."""
         return min(self.raw_s / self.before_filters_s, 1.0) if self.before_filters_s > 0 else 1.0
 
 
 def raw_interval_s(project: Project, bench: Bench, channel: Channel) -> float:
-    """From raw sample to raw sample, as the capture has it; a second where it cannot be read."""
+    """Seconds between raw samples in the capture; one second where it cannot be read."""
     try:
         return bench.timing(bench.raw(project, channel)).interval_s or UNKNOWN_S
     except LesartError:
@@ -53,7 +53,7 @@ def raw_interval_s(project: Project, bench: Bench, channel: Channel) -> float:
 
 
 def filters_interval_s(project: Project, bench: Bench, channel: Channel) -> float:
-    """From sample to sample before the first filter: as they came, or as the windows of its laws say."""
+    """Seconds between samples before the first filter: as they came, or by the windows of its laws."""
     try:
         came = bench.timing(bench.run(project, channel).blocks[Step.TRUE]).interval_s
     except LesartError:
@@ -63,14 +63,14 @@ def filters_interval_s(project: Project, bench: Bench, channel: Channel) -> floa
 
 
 def filters_lag_s(project: Project, bench: Bench, channel: Channel) -> float:
-    """How late the channel's filters are, one after another."""
+    """Lag of all the channel's filters, in seconds."""
     return total_cost(channel.filters, filters_interval_s(project, bench, channel)).lag_s
 
 
 def lateness(project: Project, bench: Bench, channel: Channel) -> Lateness:
-    """Of a channel, from its capture."""
+    """The lateness of a channel, from its capture."""
     if bench.views:
-        # Captures of lines that are listened to grow meanwhile.
+        # Captures of live lines grow meanwhile.
         return _lateness(project, bench, channel)
     return bench.once_known(("lateness", token_of(channel)), lambda: _lateness(project, bench, channel))
 

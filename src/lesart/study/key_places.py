@@ -1,4 +1,4 @@
-"""Where a value of the project file is seen: the step and its leaf, and the same in words."""
+"""Where a value of the project file is shown: the step and its leaf, and the same in words."""
 
 from __future__ import annotations
 
@@ -9,11 +9,11 @@ from lesart.project.model import Project
 from lesart.project.schema import parameters_at
 
 OF_LAW = ("unit", "lowest", "highest", "outside")
-"""Values of a channel itself that stand in Law; the others in Raw."""
+"""Values of a channel itself that are shown in Law; the others in Raw."""
 
 
 def seen_at(key: Key) -> tuple[Step, str]:
-    """The step, and its leaf; no leaf for a step that has one only."""
+    """The step, and its leaf; no leaf for a step with only one."""
     match key:
         case ("channels", name, "variants", _, *rest):
             return seen_at(("channels", name, *rest))
@@ -61,7 +61,7 @@ def seen_at(key: Key) -> tuple[Step, str]:
 
 
 def said_at(project: Project, key: Key) -> str:
-    """``most lag, in 5 Calm, filters``; empty where nothing of that name can be written."""
+    """``most lag, in 5 Calm, filters``; empty for an unknown name."""
     try:
         found = next(each for each in parameters_at(project, key[:-1]) if each.name == key[-1])
     except (StopIteration, LesartError, KeyError):

@@ -1,6 +1,6 @@
-"""Recordings that nobody took up: the program was killed or the disk was full before the project named them.
+"""Orphaned recordings: the program was killed or the disk was full before the project named them.
 
-Each is found by its own head, which says its source; a note offers the newest, and a key takes it up.
+Each is recognised by its header, which names its source; a note offers the newest, and a key takes it up.
 """
 
 from __future__ import annotations
@@ -21,14 +21,14 @@ from lesart.project.model import Project
 from lesart.study.bench import Bench
 
 MOST_LOOKED_AT = 200
-"""Files of the folder, the newest first."""
+"""Most files of the folder examined, the newest first."""
 PIECE = 1 << 20
 _TITLE = re.compile(r"# source (.+): (?:text line|Modbus|UDP|MQTT|two-wire bus|this computer)")
 
 
 @dataclass(frozen=True)
 class LeftRecording:
-    """``capture`` as the project file would have it; ``rows`` are whole ones in it; ``lasts_s`` the last one's time."""
+    """``capture`` as in the project file; ``rows`` is the number of whole ones; ``lasts_s`` the last one's time."""
 
     source: str
     capture: str
@@ -37,7 +37,7 @@ class LeftRecording:
 
 
 def inspect_left_recordings(project: Project, bench: Bench) -> Iterator[Note]:
-    """A doubt for each source that has a newer recording than the one it names, which did not end as it should."""
+    """A doubt for each source with a newer recording than the one it names that did not end properly."""
     for source in project.sources.values():
         if source.line is None:
             continue
@@ -63,9 +63,9 @@ def inspect_left_recordings(project: Project, bench: Bench) -> Iterator[Note]:
 
 
 def newest_left(bench: Bench, source: Source) -> LeftRecording | None:
-    """The newest recording of a source that is newer than the one it names; None where there is none with a row."""
+    """The newest recording of a source after the one it names; None where there is none with a row."""
     if source.name in bench.views:
-        return None  # what is listened to now is recorded under its eyes
+        return None  # a line being listened to has its recording in view
     folder = bench.folder / "captures"
     named = bench.folder / source.capture if source.capture else None
     since = _moment(named) if named is not None else float("-inf")
@@ -90,7 +90,7 @@ def _moment(path: Path) -> float:
 
 
 def _rows(path: Path, source: Source) -> tuple[int, float]:
-    """Whole rows of a recording of that source, and the time of the last; none of another file."""
+    """Number of whole rows of a recording of that source, and the time of the last; None for another file."""
     try:
         with path.open("rb") as file:
             head = [file.readline(4096).decode("utf-8", "replace") for _ in range(HEADER_LINES)]
@@ -102,7 +102,7 @@ def _rows(path: Path, source: Source) -> tuple[int, float]:
                 *lines, rest = (rest + piece).split(b"\n")
                 told = [line for line in lines if line and not line.startswith(b"#")]
                 if lines and f" {ENDED}: ".encode() in lines[-1] and lines[-1].startswith(b"#"):
-                    return 0, 0.0  # it ended as it was meant to: whoever wanted it has taken it up
+                    return 0, 0.0  # it ended properly: whoever wanted it has taken it up
                 rows += len(told)
                 last = told[-1] if told else last
     except OSError:

@@ -1,4 +1,4 @@
-"""The lines that are listened to now, and what they said, as captures that the bench reads like any other."""
+"""The live lines, and their data as captures that the bench reads like any other."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ if TYPE_CHECKING:
 
 LATE_INTERVALS = 10.0
 LATE_S = 3.0
-"""A line that has said nothing for so many of its intervals, and so long, is stale."""
+"""A line silent for this many of its intervals, and at least this long, is stale."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -45,7 +45,7 @@ class LiveView:
 
     @property
     def is_late(self) -> bool:
-        """Has it been silent for longer than it usually is?"""
+        """True where it has been silent for longer than usual."""
         t = self.capture.t[-100:]
         usual = median(np.diff(t)) if len(t) > 2 else 0.0
         return self.listening and self.state.age_s > max(LATE_INTERVALS * usual, LATE_S)
@@ -66,20 +66,20 @@ class Lines:
 
     @property
     def any(self) -> bool:
-        """Is a line listened to?"""
+        """True where any line is listened to."""
         return bool(self._open)
 
     def listening(self, name: str) -> bool:
-        """Is this one?"""
+        """True where this line is listened to."""
         return name in self._open
 
     def recording(self, name: str) -> bool:
-        """Is it written down?"""
+        """True where it is being recorded."""
         return name in self._open and self._open[name].state.recorded is not None
 
     def listen(self, source: Source) -> None:
-        """Begin. What was said before and not recorded makes room. Raises StorageError where there can be no rig."""
-        # Nobody who listens to no line waits for what speaks to ports.
+        """Begin listening. Earlier unrecorded data are dropped. Raises StorageError where the rig cannot start."""
+        # Without a live line nobody should wait for the import of port libraries.
         from lesart.live.listening import Listening
 
         self.with_rig_started()
@@ -89,7 +89,7 @@ class Lines:
             self._open[source.name].start()
 
     def with_rig_started(self) -> None:
-        """Start the rig where one is wanted and none is there. Raises StorageError."""
+        """Start the rig where one is wanted and none runs. Raises StorageError."""
         from lesart.live.presence import is_abandoned
 
         place = self._folder / "rig"
@@ -101,7 +101,7 @@ class Lines:
             self._rig = rig
 
     def leave(self, name: str) -> Recorded | None:
-        """End; how far a recording came."""
+        """Stop listening; gives the state of a recording."""
         listening = self._open.pop(name)
         recorded = listening.stop()
         if recorded is None or not recorded.rows:
@@ -109,7 +109,7 @@ class Lines:
         return recorded
 
     def record(self, source: Source, now: datetime) -> str:
-        """Write what comes into a new file; its name from the project's folder. Raises StorageError."""
+        """Record into a new file; gives its name relative to the project's folder. Raises StorageError."""
         from lesart.live.listening import next_free
 
         self.listen(source)
@@ -118,15 +118,15 @@ class Lines:
         return name
 
     def stop_recording(self, name: str) -> Recorded | None:
-        """End the recording and go on listening; how far it came."""
+        """End the recording and keep listening; gives its state."""
         return self._open[name].stop_recording()
 
     def look(self) -> dict[str, LiveView]:
-        """All of it as it is now."""
+        """The present views of all lines."""
         return {**self._left, **{name: _view(each, is_open=True) for name, each in self._open.items()}}
 
     def keep_to(self, project: Project) -> None:
-        """After an edit: a line that is gone is left, one that is told otherwise is opened again."""
+        """Follow an edit: a removed line is left, a changed one is reopened."""
         for name, listening in list(self._open.items()):
             now = project.sources.get(name)
             if now is None or now.line != listening.source.line:
@@ -137,7 +137,7 @@ class Lines:
             del self._left[name]
 
     def close(self) -> None:
-        """Leave all, recordings ended."""
+        """Leave all lines, and end recordings."""
         for name in list(self._open):
             self.leave(name)
         if self._rig is not None:
@@ -157,7 +157,7 @@ def _bad(columns: Mapping[str, Block]) -> int:
 
 
 def live_notes(views: Mapping[str, LiveView], project: Project) -> tuple[Note, ...]:
-    """What is wrong with a line now, or was since one listens: at the first channel that reads it."""
+    """Notes on what is, or was, wrong with a line since listening began, at the first channel that reads it."""
     notes: list[Note] = []
     for name, view in views.items():
         reader = next((channel.name for channel in project.channels.values() if channel.source == name), None)

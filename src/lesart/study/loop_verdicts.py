@@ -1,4 +1,4 @@
-"""The firmware's loop played, and everything that can be said of it: each figure with its limit."""
+"""The firmware's loop played, and all verdicts on it: each figure with its limit."""
 
 from __future__ import annotations
 
@@ -37,28 +37,29 @@ from lesart.study.tokens import Token, token_of
 
 PLAYED_S = 10.0
 SCREEN_RUNS = 60_000
-"""Played for the screen: slow readings come often enough, and an edit is judged at once, however fast a loop turns."""
+"""Runs played for the screen: enough for slow readings, and few enough to judge an edit at once, however fast the
+loop."""
 
 
 @dataclass(frozen=True)
 class Paced:
-    """The loop, what was played of it, how each channel comes to the glass, and every verdict."""
+    """The loop, its play, the path of each channel to the glass, and every verdict."""
 
     loop: Loop
     played: Played
     reaches: tuple[Reach, ...]
     verdicts: tuple[Verdict, ...]
     traced: tuple[Verdict, ...] = ()
-    """On logic traces of panels, beside those on the loop."""
+    """Verdicts on logic traces of panels, besides those on the loop."""
 
     @property
     def notes(self) -> tuple[Note, ...]:
-        """Those of verdicts that are not met, each once."""
+        """Notes of unmet verdicts, each once."""
         return tuple(dict.fromkeys(each.note for each in (*self.verdicts, *self.traced) if each.note is not None))
 
 
 def paced(project: Project, bench: Bench, length_s: float = PLAYED_S, most_runs: int = SCREEN_RUNS) -> Paced:
-    """The loop played and judged; the same loop is played once, and the same project judged once."""
+    """The loop played and judged; plays are cached by loop, and verdicts by project."""
     if bench.views:
         # Captures of lines that are listened to grow meanwhile.
         return _paced(project, bench, length_s, most_runs)
@@ -66,12 +67,12 @@ def paced(project: Project, bench: Bench, length_s: float = PLAYED_S, most_runs:
 
 
 def paced_at_hand(project: Project, bench: Bench) -> Paced | None:
-    """What was judged already; None where it was not yet."""
+    """The cached verdicts; None where there are none yet."""
     return paced(project, bench) if _key(project, PLAYED_S) in bench.recent and not bench.views else None
 
 
 def verdicts_known(project: Project, bench: Bench) -> tuple[Verdict, ...]:
-    """Those of the loop where it was played; else those that follow from times alone."""
+    """Verdicts of the played loop; else those that follow from times alone."""
     known = paced_at_hand(project, bench)
     return known.verdicts if known is not None else tuple(scans(project, None))
 
@@ -103,14 +104,14 @@ def _paced(project: Project, bench: Bench, length_s: float, most_runs: int) -> P
 
 
 def _peak(project: Project) -> list[Verdict]:
-    """What a battery has to give when all it feeds is at its peak at once; Wire says where that is too much."""
+    """The current of a battery with all its loads at their peak; Wire says where that is too much."""
     loads = [load for load in loads_of(project.hookup) if project.hookup.parts[load.rail.part].kind.name == BATTERY]
     return [Verdict(f"{load.rail.part}, all its parts at their peak", 1000 * load.all_peaks_a, "mA") for load in loads]
 
 
 @singledispatch
 def flashes(panel: Panel) -> int:
-    """Parts of a panel that its own controller lights one after another; 0 where a light behind is always on."""
+    """Number of parts that a panel's controller lights in turn; 0 with a constant backlight."""
     return 0
 
 
@@ -125,7 +126,7 @@ def _(panel: SegmentPanel) -> int:
 
 
 def scans(project: Project, played: Played | None) -> list[Verdict]:
-    """Of every scanned panel; without a play what follows from its times alone."""
+    """Verdicts on every scanned panel; without a play those that follow from times alone."""
     found: list[Verdict] = []
     for panel in project.panels.values():
         if panel.scan is None and panel.scan_hz and flashes(panel):
@@ -135,19 +136,19 @@ def scans(project: Project, played: Played | None) -> list[Verdict]:
         if panel.scan is not None:
             runs = played.runs.get(f"scan {panel.name}", ()) if played is not None else ()
             judged = scan_verdicts(panel.name, panel.scan, panel.columns, project.loop.shutter_ms, runs)
-            # Of digits that are in the hook-up that is said there, with the parts that it is about.
+            # For digits in the hook-up that is reported there, with its parts.
             is_wired = ("panels", panel.name, "scan", "line_resistor") in project.homes
             found += [replace(each, note=None) if is_wired and each.name == DIMMER else each for each in judged]
     return found
 
 
 def _often(project: Project) -> dict[str, float]:
-    """How often each panel is drawn: as its first face is."""
+    """Drawing rate of each panel: that of its first face."""
     return {name: faces[0].redraw_hz for name in project.panels if (faces := project.faces_on(name))}
 
 
 def _redraw_bytes(project: Project) -> list[Verdict]:
-    """Of panels whose bytes are pixels: all of a frame, and what the boxes of items that change touch of it."""
+    """For pixel panels: bytes of a frame, and those touched by changing items."""
     found = []
     for panel in project.panels.values():
         for face in project.faces_on(panel.name)[:1]:
@@ -156,7 +157,7 @@ def _redraw_bytes(project: Project) -> list[Verdict]:
             touched += [window.size for window in moving]
             whole = frame_bytes(panel)
             if whole:
-                # Boxes that share a byte would send it twice: it is the frame at most.
+                # Boxes that share a byte would send it twice: at most the whole frame.
                 found += [
                     Verdict(f"{panel.name}, bytes a drawing", whole, "B", of=panel.name),
                     Verdict(f"{panel.name}, only what changes", min(sum(touched), whole), "B", of=panel.name),
@@ -165,7 +166,7 @@ def _redraw_bytes(project: Project) -> list[Verdict]:
 
 
 def _resting(project: Project, bench: Bench, reaches: tuple[Reach, ...]) -> list[Verdict]:
-    """How often the last digit of each field changes, as Calm says it too."""
+    """Verdicts on how often the last digit of each field changes, as in Calm."""
     found = []
     for name in dict.fromkeys(reach.channel for reach in reaches):
         channel = project.channels[name]
@@ -173,13 +174,13 @@ def _resting(project: Project, bench: Bench, reaches: tuple[Reach, ...]) -> list
             restless = bench.restless(channel.field, bench.run(project, channel).calm)
         except LesartError:
             continue
-        # Without a limit: Fit says where it is too much, and what calms it.
+        # Without a limit: Fit says where it is too often, and what calms it.
         found.append(Verdict(f"last digit of {name}", restless, "/min", of=name))
     return found
 
 
 def _emptied(project: Project) -> list[Verdict]:
-    """Of panels of characters that are cleared first."""
+    """Verdicts on character panels that are cleared first."""
     found = []
     for panel in project.panels.values():
         for face in project.faces_on(panel.name)[:1]:
@@ -189,7 +190,7 @@ def _emptied(project: Project) -> list[Verdict]:
 
 
 def gates(project: Project, bench: Bench) -> list[tuple[Channel, Counting, float]]:
-    """Channels that are counted in a gate, with their marks, and turns a minute as they are on average."""
+    """Channels counted in a gate, with marks per turn, and mean turns per minute."""
     found = []
     for channel in project.channels.values():
         source = project.sources[channel.source]
@@ -203,7 +204,7 @@ def gates(project: Project, bench: Bench) -> list[tuple[Channel, Counting, float
 
 
 def _turns_per_min(project: Project, bench: Bench, channel: Channel, counting: Counting) -> float:
-    """From the mean count of a gate; 0 where nothing was counted."""
+    """Turns per minute from the mean count of a gate; 0 where nothing was counted."""
     try:
         counted = bench.raw(project, channel).x
     except LesartError:
@@ -213,7 +214,7 @@ def _turns_per_min(project: Project, bench: Bench, channel: Channel, counting: C
 
 
 def _counting(project: Project, bench: Bench) -> list[Verdict]:
-    """What one pulse is worth, and how far off counting is by that at the speed of the capture."""
+    """Verdicts on the value of one pulse, and on the counting error at the capture's speed."""
     found = []
     for channel, counting, turns in gates(project, bench):
         worst = counting.errors_per_min(turns)[1]
@@ -225,7 +226,7 @@ def _counting(project: Project, bench: Bench) -> list[Verdict]:
 
 
 def _reaches(project: Project, bench: Bench) -> list[Reach]:
-    """Each channel's way to each panel that shows it."""
+    """The path of each channel to each panel that shows it."""
     found = []
     for panel in project.panels.values():
         is_scanned = panel.scan is not None and panel.columns > 1
@@ -260,14 +261,14 @@ def _is_whole(loop: Loop, reach: Reach) -> bool:
 
 
 def lost_pulses(project: Project, bench: Bench, played: Played) -> Mapping[str, Bools]:
-    """Which pulses of a capture a loop would miss that looks at the pin when it has time, by name of the task."""
+    """Pulses of a capture that a polling loop would miss, by name of the task."""
     found: dict[str, Bools] = {}
     for task in played.loop.of(COUNT):
         channel = project.channels.get(task.of)
         pulses = pulses_of(project, bench, channel) if task.is_polled and channel is not None else None
         if pulses is None:
             continue
-        # The trace is longer than what was played: each pulse is put where it would stand in a play like this one.
+        # The trace is longer than the play: each pulse is moved to its place in a repeated play.
         rise, fall = (times % played.length_ns for times in pulses)
         whole = fall >= rise
         found[task.name] = missed(rise[whole], fall[whole], played.busy)

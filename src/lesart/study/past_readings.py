@@ -1,4 +1,4 @@
-"""What channels read before a moment, for items that show it: trends in steps, spectra by bands of frequency."""
+"""Earlier readings of channels, for items that show them: trends in steps, spectra by bands."""
 
 from __future__ import annotations
 
@@ -18,14 +18,14 @@ from lesart.study.run import Run
 
 @dataclass
 class Wanted:
-    """What items ask of a channel's past: spans and steps of trends, and bands of spectra."""
+    """Requests of items for a channel's past: spans and steps of trends, and bands of spectra."""
 
     trends: set[tuple[float, int]] = field(default_factory=set)
     spectra: set[Bands] = field(default_factory=set)
 
 
 def wanted_of(faces: Iterable[Face]) -> dict[str, Wanted]:
-    """By channel; those of which nobody asks are not there."""
+    """Requests by channel, without channels that have none."""
     found: dict[str, Wanted] = {}
     for face in faces:
         for item in face.items:
@@ -37,14 +37,14 @@ def wanted_of(faces: Iterable[Face]) -> dict[str, Wanted]:
 
 
 def with_past(reading: Reading, run: Run, at_s: float, wanted: Wanted) -> Reading:
-    """The reading with what was before it."""
+    """The reading with its past."""
     past = tuple((span_s, steps, past_of(run.calm, at_s, span_s, steps)) for span_s, steps in sorted(wanted.trends))
     spectra = tuple((bands, spectrum_at(run.blocks[Step.RAW], at_s, bands)) for bands in wanted.spectra)
     return replace(reading, past=past, spectra=spectra)
 
 
 def spectrum_at(block: Block, at_s: float, bands: Bands) -> tuple[float, ...]:
-    """Levels of the waveform as it came from the wire, over the last span; none where samples of it are bad."""
+    """Levels of the raw waveform over the last span; none where samples of it are bad."""
     first, behind = np.searchsorted(block.t, (at_s - bands.span_s, at_s), side="right")
     t, x = block.t[first:behind], block.x[first:behind]
     if len(t) < 2 or not block.usable[first:behind].all():
@@ -53,7 +53,7 @@ def spectrum_at(block: Block, at_s: float, bands: Bands) -> tuple[float, ...]:
 
 
 def past_of(block: Block, at_s: float, span_s: float, steps: int) -> tuple[float, ...]:
-    """The last sample of each step, the last step ending at ``at_s``; NaN where none came in it, or a bad one."""
+    """The last sample of each step, the last step ending at ``at_s``; NaN for an empty step, or a bad sample."""
     edges = at_s - span_s + span_s * np.arange(steps + 1) / steps
     places = np.searchsorted(block.t, edges, side="right")
     last = places[1:] - 1

@@ -1,4 +1,4 @@
-"""The loop that firmware for this project would run: every task with its period, its time and how it runs."""
+"""The loop that firmware for this project would run: every task with its period, duration and way to run."""
 
 from __future__ import annotations
 
@@ -24,13 +24,16 @@ from lesart.study.written_pack import written_operations
 
 MS, US = NS // 1000, NS // 1_000_000
 READ_NS = {"bits by length": 5 * MS, "pulse width": 10 * MS, "serial bytes": 2 * MS, "two-wire bus": MS}
-"""What reading takes where it is not stated, by how the sensor speaks: most of it is waiting for the line."""
+"""Default time of a read, by kind of line: most of it is waiting for the line."""
 ADC_NS, LINE_NS = 110 * US, 20 * MS
-"""Of a converter; and of a device on a serial line or a network, which is asked and answers."""
+"""Default time of a converter, and of a request on a serial line or a network."""
 SCAN_NS, EDGE_NS = 20 * US, 5 * US
-"""What an interrupt takes that goes to the next digit, and one that counts an edge."""
+"""Default time of the scan interrupt, and of one that counts an edge."""
 LAW_OPERATIONS, CORRECTION_OPERATIONS = 10.0, 4.0
-"""On 4-byte floats: about what a law takes with a logarithm in it, and a polynomial. A person overrules the time."""
+"""Estimated operations on 4-byte floats of a law with a logarithm, and of a polynomial.
+
+A person can overrule the time.
+"""
 COUNTED = ("gate count", "pulse interval")
 
 
@@ -57,7 +60,7 @@ def loop_of(project: Project, bench: Bench, packed: Mapping[str, int] | None = N
 
 
 def _written(task: Task) -> dict[str, str | int | bool]:
-    """As the project file would have it."""
+    """A task as the project file would have it."""
     return {
         "does": task.does,
         "runs": task.runs,
@@ -73,7 +76,7 @@ def _written(task: Task) -> dict[str, str | int | bool]:
 
 
 def _time(ns: int) -> str:
-    """In the unit that needs fewest digits."""
+    """A time in the unit that needs fewest digits."""
     for size, unit in ((NS, "s"), (MS, "ms")):
         if ns >= size:
             return f"{plain_number(ns / size, 4)} {unit}"
@@ -81,7 +84,7 @@ def _time(ns: int) -> str:
 
 
 def shown_channels(project: Project) -> list[Channel]:
-    """Those that stand on a face, and those that they read."""
+    """Channels on a face, and those that they read."""
     names = [name for face in project.faces.values() for name in face.channels]
     found: dict[str, Channel] = {}
     for name in names:
@@ -91,12 +94,12 @@ def shown_channels(project: Project) -> list[Channel]:
 
 
 def interval_ns(project: Project, bench: Bench, channel: Channel) -> int:
-    """From reading to reading, as the capture has it; a second where it cannot be read."""
+    """Nanoseconds between readings in the capture; one second where it cannot be read."""
     return round(raw_interval_s(project, bench, channel) * NS) or NS
 
 
 def _reads(project: Project, bench: Bench) -> list[Task]:
-    """One for each source; pulses are counted and not read."""
+    """A read task for each source; pulses are counted instead."""
     found: dict[str, Task] = {}
     for channel in shown_channels(project):
         source = project.sources[channel.source]
@@ -156,21 +159,21 @@ def _converts(project: Project, bench: Bench, packed: Mapping[str, int] | None) 
 
 
 def conversion_ns(project: Project, channel: Channel, bench: Bench, packed: int | None) -> int:
-    """Of a raw sample: by its operations in a pack, as estimated where it is in none."""
+    """Conversion time of a raw sample: by its operations in a pack, or an estimate."""
     if packed is not None:
         return project.loop.processor.whole_takes_ns(packed)
     return project.loop.processor.takes_ns(operations_of(project, channel, bench))
 
 
 def operations_of(project: Project, channel: Channel, bench: Bench) -> float:
-    """On each raw sample, on average: of its laws, and where they give a value, of its correction and its filters."""
+    """Mean operations per raw sample: of its laws, and where they give a value, of its correction and filters."""
     late = lateness(project, bench, channel)
     behind_laws = CORRECTION_OPERATIONS + late.cost.operations
     return LAW_OPERATIONS * len(channel.laws) + late.readings_a_sample * behind_laws
 
 
 def _panels(project: Project) -> list[Task]:
-    """Scanned digits by interrupt; every other panel drawn as often as its first face is."""
+    """Panel tasks: scanned digits by interrupt; every other panel at the drawing rate of its first face."""
     found = []
     for panel in project.panels.values():
         if panel.scan is not None and panel.columns > 1:
@@ -196,7 +199,7 @@ def _panels(project: Project) -> list[Task]:
 
 
 def _shifted_ns(panel: Panel) -> int:
-    """What is shifted into registers for one digit takes its time too."""
+    """Time to shift one digit into registers."""
     if not isinstance(panel, SegmentPanel) or not panel.is_shifted:
         return 0
     return round(8 * len(panel.slot(0, 0)) / SLOT_HZ * NS)

@@ -1,4 +1,4 @@
-"""Notes on what came in: samples that were lost, times that jump, values that no sensor means."""
+"""Notes on raw data: lost samples, jumping times, values that are not readings."""
 
 from __future__ import annotations
 
@@ -20,13 +20,13 @@ from lesart.study.bench import Bench
 from lesart.study.run import Run
 
 WORST_DROPPED = 0.01
-"""A share of unusable samples above this is a doubt, not a remark."""
+"""Above this share of unusable samples it is a doubt, not a remark."""
 AT_WILL = 0.25
-"""Intervals that usually differ from the usual one by more than this share of it are no clock's: events, not gaps."""
+"""Intervals that typically differ from the median by more than this share are events, not a clock with gaps."""
 
 
 def raw_notes(project: Project, channel: Channel, run: Run, bench: Bench) -> list[Note]:
-    """Notes on what came: marks, times, and values that no sensor means."""
+    """Notes on raw data: marks, times, and values that are not readings."""
     raw, capture = run.blocks[Step.RAW], bench.capture(project.sources[channel.source])
     notes: list[Note] = []
     if bench.is_gone(project.sources[channel.source]):
@@ -47,7 +47,7 @@ def raw_notes(project: Project, channel: Channel, run: Run, bench: Bench) -> lis
 
 
 def _marked(channel: Channel, raw: Block, capture: Capture, bench: Bench) -> list[Note]:
-    """How many samples could not be believed, and the first of them."""
+    """A note on the number of bad samples, and the first of them."""
     lost = int((~raw.usable).sum())
     if not lost:
         return []
@@ -72,7 +72,7 @@ def _marked(channel: Channel, raw: Block, capture: Capture, bench: Bench) -> lis
 
 
 def _timed(channel: Channel, raw: Block, capture: Capture, bench: Bench) -> list[Note]:
-    """Times that run back, and gaps in them."""
+    """Notes on times that run backwards, and on gaps."""
     timing, notes = bench.timing(raw), []
     if capture.steps_back:
         notes.append(
@@ -106,12 +106,12 @@ def _timed(channel: Channel, raw: Block, capture: Capture, bench: Bench) -> list
 
 
 def _said(channel: Channel, sentence: str) -> Note:
-    """How the file was read, where that is not as it stands there."""
+    """Notes on how the file was read, where that is not literal."""
     return Note(REMARK, Step.RAW, channel.name, f"{channel.name}: {sentence}.")
 
 
 def _assumed_rate(project: Project, channel: Channel, bench: Bench) -> list[Note]:
-    """Nothing says when the samples came: all that counts in seconds depends on a rate that nobody has stated."""
+    """A note on unknown times: everything in seconds depends on a rate that nobody has stated."""
     if not project.assumes_rate(channel.source):
         return []
     source, key = project.sources[channel.source], ("sources", channel.source, "rate")
@@ -136,18 +136,18 @@ def _assumed_rate(project: Project, channel: Channel, bench: Bench) -> list[Note
 
 
 def _unread_time(bench: Bench, source: Source) -> str:
-    """Which column looks like a time, and why it was not taken; empty where none does."""
+    """The column that looks like a time, and why it was not taken; empty for none."""
     path = bench.folder / source.capture
     try:
         there = path.stat()
         what = ("unread time", str(path), there.st_mtime_ns, there.st_size)
         return bench.once_known(what, lambda: found_source(path, source.capture).time.unread)
     except (OSError, LesartError):
-        return ""  # what is wrong with the file is said elsewhere
+        return ""  # problems of the file are reported elsewhere
 
 
 def _coded(project: Project, channel: Channel, raw: Block) -> Coded:
-    """With the width of its counts, where its first law or its field in the frame says it."""
+    """The raw values with the width of counts, where the first law or the frame field states it."""
     is_counts = channel.unit_raw.symbol == "ct" and not counts_pulses(project, channel)
     first = channel.laws[0] if channel.laws else None
     fields = project.sources[channel.source].fields
@@ -157,16 +157,16 @@ def _coded(project: Project, channel: Channel, raw: Block) -> Coded:
         bits, key = int(first.values["bits"]), (*channel.key("law"), 0, "bits")
     none_key = ("channels", channel.name, "no_reading")
     if first is not None and first.kind.name == RISE.name:
-        # Such a counter comes round; high and low counts are no numbers without their sign.
+        # Such a counter wraps; high and low counts are not negative numbers.
         is_counts, bits = False, 0
     elif not bits and any(law.kind.name == SUM.name for law in channel.laws):
-        # What is added up are amounts: each tip of a gauge is 1, and nothing stands still.
+        # Amounts are summed: each tip of a gauge is 1, and nothing is frozen.
         is_counts = False
     return Coded(channel.name, raw, channel.unit_raw, is_counts, bits, key, channel.no_reading, none_key)
 
 
 def _nothing_came(project: Project, channel: Channel, capture: Capture, bench: Bench) -> list[Note]:
-    """A capture without a single sample. A line may be about to say its first."""
+    """A note on a capture without a single sample. A line may be about to send its first."""
     if channel.source in bench.views:
         return []
     decoding = project.sources[channel.source].decoding
@@ -185,7 +185,7 @@ def _nothing_came(project: Project, channel: Channel, capture: Capture, bench: B
 
 
 def _speaks_for(project: Project, channel: Channel) -> bool:
-    """What holds for all channels of a source is said of the first."""
+    """True for the first channel of a source, which gets the notes for all of them."""
     return channel.name == next((each.name for each in project.channels.values() if each.source == channel.source), "")
 
 

@@ -1,4 +1,4 @@
-"""What firmware would have written before the cursor: readings of a face's channels at the moments it is drawn."""
+"""What firmware would have written before the cursor: readings of a face's channels at its drawing times."""
 
 from __future__ import annotations
 
@@ -16,15 +16,15 @@ from lesart.study.bench import Bench
 from lesart.study.past_readings import wanted_of, with_past
 
 BEFORE = 60
-"""Draws before the cursor that a tail is looked for in; what is older was overwritten, or is as good as new."""
+"""Draws before the cursor in which a tail is looked for; older content has been overwritten."""
 COUNTED = 300
-"""Draws before the cursor that changes are counted over."""
+"""Draws before the cursor over which changes are counted."""
 
 
 def readings_before(
     project: Project, bench: Bench, chosen: Channel, face: Face, cursor_s: float, draws: int
 ) -> list[dict[str, Reading]]:
-    """At each of so many draws up to the cursor, oldest first; channels that cannot be read are silent."""
+    """Readings at each of a number of draws up to the cursor, oldest first; without channels that cannot be read."""
     times = [cursor_s - place / face.redraw_hz for place in range(draws - 1, -1, -1)]
     times = [at for at in times if at >= 0]
     found: list[dict[str, Reading]] = [{} for _ in times]
@@ -42,7 +42,7 @@ def readings_before(
 
 
 def memories(project: Project, bench: Bench, chosen: Channel, cursor_s: float) -> Mapping[str, Memory]:
-    """What panels remember, by name, whose face is written over what stood there as it comes."""
+    """Memories by name of panels whose face is written over earlier content."""
     found: dict[str, Memory] = {}
     for name, panel in project.panels.items():
         faces = project.faces_on(name)
@@ -54,6 +54,6 @@ def memories(project: Project, bench: Bench, chosen: Channel, cursor_s: float) -
 
 
 def redraws_before(project: Project, bench: Bench, chosen: Channel, face: Face, cursor_s: float) -> Redraws:
-    """Writes a minute of a face, over the last draws before the cursor."""
+    """Writes of a face per minute, over the last draws before the cursor."""
     earlier: Sequence[Mapping[str, Reading]] = readings_before(project, bench, chosen, face, cursor_s, COUNTED)
     return redraws(face, project.panels[face.panel], earlier, max(len(earlier) - 1, 0) / face.redraw_hz)

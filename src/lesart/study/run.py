@@ -1,4 +1,4 @@
-"""A run: a channel's capture after each step, whole or as much of it as is looked at."""
+"""A run: a channel's capture after each step, whole or only the part in view."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from lesart.core.through import PIECE, through
 from lesart.project.model import Channel
 
 LONG = 1 << 20
-"""Samples from which an edit does not wait for all of them."""
+"""From this many samples an edit does not wait for all of them."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -24,11 +24,11 @@ class Run:
 
     blocks: dict[Step, Block]
     lost: int = 0
-    """Samples of a line that went before its laws began with those that there are."""
+    """Samples of a line dropped before its laws began with the present ones."""
 
     @property
     def calm(self) -> Block:
-        """What goes to the field."""
+        """The readings for the field."""
         return self.blocks[Step.CALM]
 
     def index_at(self, cursor_s: float) -> int:
@@ -63,7 +63,7 @@ class Haste:
         first, last = (int(place) for place in np.searchsorted(raw.t, self.view))
         if last - first > LONG:
             first, last = at - PIECE, at + 1
-        # What is left of a filter's start after its memory is a twentieth, and that to this power less than a float.
+        # A twentieth of a filter's start is left after its memory, and to this power less than a float's precision.
         lead = 13 * channel.chain.memory_samples + 1
         begin = 0 if channel.chain.is_lasting() else max(min(first, at) - lead, 0)
         block = raw[begin : max(last, at) + 1]
@@ -76,7 +76,7 @@ class Haste:
 
 
 def filtered(channel: Channel, block: Block) -> Block:
-    """What the filters of a channel make of readings."""
+    """Readings through the filters of a channel."""
     links = tuple(link for link in channel.chain.links if link.step is Step.CALM)
     return run_links(links, block, {}) if links else block
 
@@ -84,6 +84,6 @@ def filtered(channel: Channel, block: Block) -> Block:
 def run_links(
     links: tuple[Link, ...], block: Block, others: Mapping[str, Block], between: Callable[[], None] | None = None
 ) -> Block:
-    """A block through some links of a chain; ``others`` are what laws read of other channels, by name."""
+    """A block through some links of a chain; ``others`` are the blocks of other channels, by name."""
     unit = links[0].stage.unit_in
     return through(Chain(unit, unit, links), block, others, between)

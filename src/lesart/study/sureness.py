@@ -1,4 +1,4 @@
-"""How fine and how sure a channel is at a moment: its budget, its noise, and what references left of both."""
+"""How fine and how sure a channel is at a time: its budget, its noise, and the residual of references."""
 
 from __future__ import annotations
 
@@ -25,13 +25,15 @@ from lesart.study.bench import Bench
 from lesart.study.intervals import filters_interval_s
 
 REACH = 0.1
-"""References say something as far beyond them as this part of their span; a note says where they end."""
+"""References count up to this share of their span beyond them; a note says where they end."""
 
 
 @dataclass(frozen=True, eq=False)
 class Sureness:
-    """All in the channel's unit. ``noise`` is that before the filters, ``rest`` what they leave of it;
-    ``left_of_count`` is the share of one count that is left of its rounding after filters that average.
+    """All in the channel's unit.
+
+    ``noise`` is that before the filters, ``rest`` what they leave of it; ``left_of_count`` is the share of one count
+    that is left of its rounding after filters that average.
 
     ``left`` is what the references leave unexplained, where a correction is adopted; within ``covered`` it stands in
     place of the tolerances, which it has taken out. ``tolerances`` is what the budget was made from.
@@ -55,12 +57,12 @@ class Sureness:
 
     @property
     def one(self) -> OneCount:
-        """What one raw count is, and what is made out after the filters."""
+        """One raw count, and the step resolved after the filters."""
         return OneCount(self.one_count, min(self.one_count, self.finest), self.is_pulse)
 
     @property
     def is_corrected(self) -> bool:
-        """Do references say how right it is here, or nearly here?"""
+        """True where references cover this reading, or nearly so."""
         if self.left is None or self.covered is None:
             return False
         low, high = self.covered
@@ -80,7 +82,7 @@ class Sureness:
 
 
 def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at_s: float) -> Sureness:
-    """For a raw value at a moment of the capture. Raises CaptureError where a capture cannot be read."""
+    """The sureness for a raw value at a time of the capture. Raises CaptureError where a capture cannot be read."""
     standing = bench.standing(project, channel, at_s)
     sure = {name: _sure_of(project, project.channels[name], bench, at_s) for name in channel.chain.reads}
     tolerances = tolerances_of(project, channel, standing, sure)
@@ -112,9 +114,9 @@ def sureness_at(project: Project, channel: Channel, bench: Bench, raw: float, at
 
 
 def one_count_of(bench: Bench, standing: Channel, column: Block, raw: float) -> float:
-    """Change of the reading from one raw count that comes to the next, at ``raw``, in the channel's unit; 0 where the
-    raw value is no count, and of a total, where a count is one of many. ``column`` is its raw column: codes that never
-    come are no steps."""
+    """Change of the reading per raw count at ``raw``, in the channel's unit; 0 where the raw value is not a count, and
+    for a total, to which a count is one contribution of many. ``column`` is its raw column: codes that never occur are
+    not steps."""
     if standing.unit_raw.symbol != "ct" or adds_up(standing.chain):
         return 0.0
     change = one_count(standing.chain, raw, bench.code_step(column))
@@ -122,15 +124,17 @@ def one_count_of(bench: Bench, standing: Channel, column: Block, raw: float) -> 
 
 
 def _left_of_count(channel: Channel, noise: float, one_count: float) -> float:
-    """All of it where no filter averages, or where the raw value is no count. By the noise of the reading: that of raw
-    counts which come round would seem large."""
+    """The share of a count left: all of it where no filter averages, or the raw value is not a count.
+
+    By the noise of the reading, since that of wrapping raw counts would seem large.
+    """
     if not one_count or not any(entry.kind.averages for entry in channel.filters):
         return 1.0
     return rounding_left(noise / one_count)
 
 
 def sureness_in_the_middle(project: Project, channel: Channel, bench: Bench) -> Sureness | None:
-    """At the middle good sample of the capture, computed once for each channel and capture; None without one."""
+    """The sureness at the median good sample of the capture, cached; None without one."""
     raw = bench.run(project, channel).blocks[Step.RAW]
 
     def compute() -> Sureness | None:
@@ -144,7 +148,7 @@ def sureness_in_the_middle(project: Project, channel: Channel, bench: Bench) -> 
 
 
 def _sure_of(project: Project, channel: Channel, bench: Bench, at_s: float) -> float:
-    """How far another channel may be off; 0 where nothing is known of it."""
+    """How far another channel may be off; 0 where unknown."""
     try:
         run = bench.run(project, channel)
         index = max(int(np.searchsorted(run.blocks[Step.RAW].t, at_s, side="right")) - 1, 0)
@@ -180,11 +184,11 @@ def noise_behind_filters(project: Project, channel: Channel, bench: Bench) -> fl
             Chain(channel.unit, channel.unit, links),
             interval_s,
             middle,
-            # Not to the last digit: while a line talks it is another each time, and the factor hardly depends on it.
+            # Rounded: on a live line it changes each time, and the factor hardly depends on it.
             2.0 ** round(math.log2(before)) if before > 0 else 0.0,
         )
         return noise_left(noise, some_of(calm), factor)
 
-    # By what it depends on, or each edit of a field would work it out again.
+    # Cached by its inputs, or each edit of a field would compute it again.
     what = ("noise left", links, channel.unit, interval_s, middle)
     return bench.once_of(what, came, calm, compute=compute)

@@ -1,4 +1,4 @@
-"""Texts that are no reading of a channel: what this computer is called, where it is, what day and time it is."""
+"""Texts other than readings: this computer's name and address, date and time."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ ASKED_EVERY_S = 10
 
 
 def texts_at(faces: Iterable[Face], cursor_s: float, now: datetime | None) -> dict[str, Reading]:
-    """By the key of each item that shows one, at a moment of the captures; ``now`` where lines are followed instead."""
+    """Texts by the key of each item that shows one, at a time of the captures; ``now`` while lines are followed."""
     found: dict[str, Reading] = {}
     for item in (item for face in faces for item in face.items if isinstance(item, TextItem)):
         text = _text(item, cursor_s, now)
@@ -49,7 +49,7 @@ def _host_name(asked: int) -> str:
 
 @lru_cache(maxsize=4)
 def _address(asked: int) -> str:
-    """The first one by which others reach it; empty where it is on no network."""
+    """Its first reachable address; empty without a network."""
     import psutil
 
     every = (each.address for card in psutil.net_if_addrs().values() for each in card if each.family == socket.AF_INET)

@@ -1,4 +1,4 @@
-"""A timing diagram: lanes of the loop as it was played, for the screen and for paper alike."""
+"""A timing diagram: lanes of the played loop, for the screen and for paper alike."""
 
 from __future__ import annotations
 
@@ -89,7 +89,7 @@ def _digits(task: Task, runs: tuple[Ran, ...], panel: Panel | None) -> list[Lane
 
 
 def _pulses(task: Task, played: Played, said: str) -> Lane:
-    """A pulse where the next one would be, crossed where the loop misses it."""
+    """A pulse where the next one would be, crossed out where the loop misses it."""
     width, period = max(task.shortest_ns, 1), max(task.period_ns, 1)
     moments = range(period // 2, played.length_ns, period)
     lost = tuple(at for at in moments if any(first <= at and at + width <= end for first, end in played.busy))
@@ -97,7 +97,7 @@ def _pulses(task: Task, played: Played, said: str) -> Lane:
 
 
 def brief_time(ns: float) -> str:
-    """In the unit that needs fewest digits, three of them."""
+    """A time in the unit that needs fewest digits, with three of them."""
     for size, unit in ((NS, "s"), (MS, "ms")):
         if ns >= size:
             return f"{plain_number(ns / size, 3)} {unit}"
@@ -111,7 +111,7 @@ def takes(task: Task) -> str:
 
 
 def said_of(verdict: Verdict) -> tuple[str, str, str, str]:
-    """Name, figure, limit and margin as they are printed."""
+    """Name, figure, limit and margin as printed."""
     limit = "" if verdict.limit is None else _amount(verdict.limit, verdict.unit)
     return verdict.name, _amount(verdict.figure, verdict.unit), limit, _margin_said(verdict.margin)
 
@@ -121,7 +121,7 @@ def _amount(amount: float, unit: str) -> str:
 
 
 def _margin_said(margin: float | None) -> str:
-    """In % of the limit; how many times the limit where it is passed by far."""
+    """The margin in % of the limit, or as a multiple of it where far exceeded."""
     if margin is None:
         return ""
     if abs(margin) > 9.99:

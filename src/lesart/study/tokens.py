@@ -1,7 +1,7 @@
-"""Numbers for objects: what a result was computed from is named by a number that no other object ever gets.
+"""Unique numbers for objects, to name the inputs of a cached result.
 
-``id`` will not do: it is given again once an object is gone, and a result would be found under a stranger's name unless
-everything it was made from were kept beside it.
+``id`` will not do: it is reused once an object is gone, and a result could be found under another object's number
+unless all its inputs were kept alive.
 """
 
 from __future__ import annotations
@@ -33,7 +33,7 @@ def token_of(thing: object) -> Token:
 
 
 def _forget(place: int, gone: object) -> None:
-    """An object is gone; its place may be another one's by now."""
+    """Drop the token of a gone object; its ``id`` may be reused by now."""
     known = _known.get(place)
     if known is not None and known[0] is gone:
         del _known[place]

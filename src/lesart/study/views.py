@@ -19,7 +19,7 @@ Tone = Literal["text", "faint", "rubric", "lapis", "ochre", "verdigris", "cells"
 
 @dataclass(frozen=True)
 class Edit:
-    """A value that can be changed in place. ``written`` is how it stands, or would stand, in the project file."""
+    """A value editable in place. ``written`` is its text in the project file, or would be."""
 
     key: Key
     label: str
@@ -29,7 +29,7 @@ class Edit:
 
 @dataclass(frozen=True)
 class Span:
-    """A run of text. With ``edit`` it is a value in place."""
+    """A run of text. With ``edit`` it is an editable value."""
 
     text: str
     tone: Tone = "text"
@@ -44,7 +44,8 @@ Box = tuple[int, int, int, int]
 
 @dataclass(frozen=True)
 class Series:
-    """Points to draw: as a ``line``, as ``dots``, or larger as ``points`` or ``rings``; so no colour has to tell."""
+    """Points to draw: as a ``line``, as ``dots``, or larger as ``points`` or ``rings``, so that colour alone never
+    carries meaning."""
 
     name: str
     x: Sequence[float]
@@ -74,7 +75,7 @@ class Chart:
 
 @dataclass(frozen=True)
 class Glass:
-    """A panel lit. ``ground``, ``lit`` and ``unlit`` are its own colours: behind, lit, and there but dark."""
+    """A lit panel. ``ground``, ``lit`` and ``unlit`` are its own colours: background, lit, and dark elements."""
 
     name: str
     says: str
@@ -83,25 +84,25 @@ class Glass:
     lit: str
     unlit: str
     marked: tuple[tuple[int, int, int], ...] = ()
-    """Row, first cell and after the last one of the item that is worked on: its dark dots stand out."""
+    """Row, first cell and one past the last of the selected item: its dark dots stand out."""
     clashing: tuple[tuple[int, int], ...] = ()
     """Row and column of cells that two items claim, or of the last one before an item is cut off."""
     struck: tuple[tuple[int, int, int, int], ...] = ()
     """The same on pixels: left, top, and one past the right and lower edge."""
     stripe: tuple[int, str, str] | None = None
-    """So many rows on top have a ground and a light of their own."""
+    """Number of rows on top with a ground and light of their own."""
     focus: Box | None = None
     """Where to look first, in pixels or in cells, when there is no room for all of it."""
     close: bool = False
-    """Is every dot to be seen, though the whole may not be?"""
+    """True where every dot should be visible, even if the whole is not."""
     round: bool = False
-    """Are its dots round?"""
+    """True for round dots."""
     dot_mm: float = 0.0
-    """From dot to dot, of digits for each millimetre of their drawing; 0 where nobody knows."""
+    """Dot pitch, or for digits millimetres per millimetre of their drawing; 0 where unknown."""
     share: float = 1.0
-    """How much of their light colours of a frame's own have."""
+    """Brightness share of a frame's own colours."""
     light: str = ""
-    """Of its light, in a few words: which, how bright, whether an alarm changed it."""
+    """Its light in a few words: which, how bright, whether an alarm changed it."""
 
 
 @dataclass(frozen=True)
@@ -114,7 +115,10 @@ class CellRow:
 
 @dataclass(frozen=True)
 class ThreadStep:
-    """One of the nine, at the cursor. ``miniature`` is a row of block characters; ``fault``: a † note speaks of it."""
+    """One of the nine steps, at the cursor.
+
+    ``miniature`` is a row of block characters; ``fault``: a † note is about it.
+    """
 
     step: Step
     value: Span
@@ -130,7 +134,7 @@ class ThreadStep:
 
     @property
     def name(self) -> str:
-        """As the thread says it."""
+        """The step's name in the thread."""
         return self.step.shown
 
 
@@ -147,7 +151,7 @@ class ChannelRow:
 
 @dataclass(frozen=True)
 class NoteRow:
-    """A line of the apparatus. ``index`` is its place among all notes; -1 of the line that folded ones stand for."""
+    """A line of the list of notes. ``index`` is its index among all notes; -1 for the line of folded ones."""
 
     numeral: str
     mark: str
@@ -157,12 +161,12 @@ class NoteRow:
     chosen: bool
     index: int = -1
     count: int = 1
-    """Of the notes that it stands for."""
+    """Number of notes that it represents."""
 
 
 @dataclass(frozen=True)
 class Leaf:
-    """One of several leaves of a workspace, with the numerals of notes that stand there."""
+    """One of several leaves of a workspace, with the numerals of its notes."""
 
     name: str
     open: bool
@@ -171,7 +175,7 @@ class Leaf:
 
 @dataclass(frozen=True)
 class Offer:
-    """Something that can be typed, and what it is; ``is_whole`` where nothing has to follow it."""
+    """Something that can be typed, with a description; ``is_whole`` where nothing has to follow it."""
 
     text: str
     says: str = ""
@@ -179,7 +183,7 @@ class Offer:
 
 
 Offers = Mapping[str, tuple[Offer, ...]]
-"""By the sign that they come after: an empty one is the beginning of the line."""
+"""Offers by the sign before them; empty for the beginning of the line."""
 
 
 @dataclass(frozen=True)
@@ -203,9 +207,9 @@ class Workspace:
     leaves: tuple[Leaf, ...] = ()
     hints: tuple[tuple[str, str], ...] = ()
     offers: Offers = field(default_factory=dict)
-    """What ``+`` takes here."""
+    """What ``+`` accepts here."""
     choices: tuple[Offer, ...] = ()
-    """What the selected value may be, where there is an end of it."""
+    """The possible values of the selected one, where they are finite."""
 
     @property
     def name(self) -> str:
@@ -214,7 +218,7 @@ class Workspace:
 
     @property
     def edits(self) -> tuple[Edit, ...]:
-        """All values in place, in reading order."""
+        """All editable values, in reading order."""
         return tuple(span.edit for line in self.lines for span in line if span.edit is not None)
 
     @property
@@ -225,7 +229,7 @@ class Workspace:
 
 @dataclass(frozen=True)
 class Picture:
-    """Everything on the screen at one moment."""
+    """Everything on the screen at one time."""
 
     project: str
     channel: str
@@ -242,7 +246,7 @@ class Picture:
     glass: tuple[Glass, ...] = ()
     notes: tuple[NoteRow, ...] = ()
     notes_of: str = ""
-    """The step that they are only of, where they are; empty: of all."""
+    """The step that notes are filtered by; empty for all."""
     message: str = ""
     message_is_fault: bool = False
     faults: int = 0
@@ -251,14 +255,14 @@ class Picture:
     notes_are_fresh: bool = True
     variant: str = ""
     looked_at: str = ""
-    """What R renames and C copies, in words; empty where there is nothing."""
+    """The object of R and C, in words; empty where there is none."""
     preview: Picture | None = None
-    """As it would be, were what is typed entered."""
+    """The picture as it would be if the typed text were entered."""
 
 
 SUPERSCRIPTS = str.maketrans("0123456789", "⁰¹²³⁴⁵⁶⁷⁸⁹")
 
 
 def numeral(number: int) -> str:
-    """The superscript that stands at a value and before its note."""
+    """The superscript at a value and before its note."""
     return str(number).translate(SUPERSCRIPTS)

@@ -1,4 +1,4 @@
-"""The guided walk: twelve stops through the linden yard on the real screens. Each waits for its deed."""
+"""The guided walk: twelve stops through the linden yard on the real screens. Each waits for its key."""
 
 from __future__ import annotations
 
@@ -9,12 +9,12 @@ from lesart.core.step import Step
 from lesart.study.views import Picture
 
 Done = Callable[[Picture, Picture], bool]
-"""Given the picture at which the stop began, and the present one."""
+"""Whether a stop is done, by the picture at its beginning and the present one."""
 
 
 @dataclass(frozen=True)
 class Stop:
-    """``look``: one thing to look at; ``press``: one key, and what it does; ``notice``: what came of it."""
+    """``look``: one thing to look at; ``press``: one key, and what it does; ``notice``: its result."""
 
     look: str
     press: str

@@ -1,4 +1,4 @@
-"""A bench that can do all that a project may ask of it."""
+"""A bench with everything that a project may need."""
 
 from __future__ import annotations
 
@@ -9,11 +9,11 @@ from lesart.study.bench import Bench
 
 
 def bench_at(folder: Path, *, keeps: bool = True) -> Bench:
-    """For the project in a folder; ``keeps``: are long captures kept there, to be read sooner the next time?"""
+    """The bench for the project in a folder; ``keeps`` caches long captures there."""
     return Bench(folder, keeps=keeps, as_firmware=_as_firmware)
 
 
 def _as_firmware(project: Project, bench: Bench, channel: Channel) -> Channel:
-    from lesart.study.packing.at_desk import as_firmware  # not for who never asks for it
+    from lesart.study.packing.at_desk import as_firmware  # only loaded when needed
 
     return as_firmware(project, bench, channel)

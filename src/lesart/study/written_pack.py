@@ -1,4 +1,4 @@
-"""What the pack in a project's folder says of its channels: the operations that a reading takes in the firmware."""
+"""The pack in a project's folder: the operations of each channel in the firmware."""
 
 from __future__ import annotations
 
@@ -14,12 +14,11 @@ from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 
 FOLDER = "firmware"
-"""Of the project's own folder: where the desk writes a pack."""
+"""The folder, within the project's own, where the desk writes a pack."""
 
 
 def definition_of(project: Project, name: str, settings: PackSettings) -> str:
-    """The same for channels that are packed alike: what the project says of one, of its source, and of the faces it
-    stands on."""
+    """A digest of everything that a channel's packing depends on: its tables, its source, and its faces."""
     channel = project.channels[name]
     tables = project.stated
     faces = [face.name for face in project.faces.values() if face.fields_of(name)]
@@ -35,8 +34,8 @@ def definition_of(project: Project, name: str, settings: PackSettings) -> str:
 
 
 def written_operations(project: Project, bench: Bench, channel: Channel) -> int | None:
-    """Of one raw sample, at most, as the pack has it that stands in the project's folder; None where there is none, or
-    the channel is another since, or a variant of it is asked for."""
+    """Most operations per raw sample in the written pack; None where there is none, the channel has changed since, or a
+    variant is asked for."""
     if channel.variant:
         return None
     packed = _packed(bench).get(channel.name)
@@ -56,7 +55,7 @@ def _packed(bench: Bench) -> Mapping[str, Mapping[str, Any]]:
 
 
 def _read(path: Path) -> Mapping[str, Mapping[str, Any]]:
-    """By channel; nothing where a person has made something else of the file."""
+    """The written operations by channel; none where a person has changed the file."""
     try:
         channels = json.loads(path.read_text(encoding="utf-8"))["channels"]
         return {each["name"]: each for each in channels}

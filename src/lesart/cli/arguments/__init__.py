@@ -1,1 +1,1 @@
-"""What may be typed after ``lesart``: nothing heavy is imported to read it."""
+"""The arguments of ``lesart``: nothing heavy is imported to parse them."""

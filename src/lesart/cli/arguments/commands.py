@@ -1,4 +1,4 @@
-"""All commands by name: what each says of itself, and its arguments."""
+"""All commands by name, with their help and arguments."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Of commands that deal with parts, lines and traces."""
+"""Arguments of commands for parts, lines and traces."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Of commands that write for a firmware or for paper."""
+"""Arguments of commands that write firmware or drawings."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Of commands about panels, their pictures and their time."""
+"""Arguments of commands for panels, pictures and timing."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Of commands that make, open and read a project."""
+"""Arguments of commands that make, open and read projects."""
 
 from __future__ import annotations
 

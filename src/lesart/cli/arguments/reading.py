@@ -1,4 +1,4 @@
-"""What was typed, read: by the command's own parser."""
+"""Parsing what was typed, by the command's own parser."""
 
 from __future__ import annotations
 
@@ -30,12 +30,12 @@ def read_arguments(given: Sequence[str]) -> argparse.Namespace:
     if not kept or kept[0] not in COMMANDS:
         return _parser().parse_args(kept)
     name = kept[0]
-    # Not a subparser: those take options only where no argument stands between them.
+    # Not a subparser: those only accept options without an argument between them.
     return command_parser(name).parse_intermixed_args(kept[1:], argparse.Namespace(command=name))
 
 
 def command_parser(name: str) -> argparse.ArgumentParser:
-    """Of one command, all its arguments with it."""
+    """The parser of one command, with all its arguments."""
     says, with_arguments = COMMANDS[name]
     command = argparse.ArgumentParser(prog=f"lesart {name}", description=description(says))
     with_arguments(command)
@@ -43,7 +43,7 @@ def command_parser(name: str) -> argparse.ArgumentParser:
 
 
 def whole_parser() -> argparse.ArgumentParser:
-    """Of all commands with all their arguments, for a shell that completes what is typed."""
+    """The parser of all commands with all their arguments, for shell completion."""
     return _parser(whole=True)
 
 
@@ -52,7 +52,7 @@ def description(says: str) -> str:
 
 
 def _parser(*, whole: bool = False) -> argparse.ArgumentParser:
-    """All commands by name, for help and for a name that there is not; ``whole``: each with its arguments."""
+    """The parser of all commands by name, for help and for unknown names; ``whole``: each with its arguments."""
     top = argparse.ArgumentParser(
         prog="lesart",
         epilog=EPILOG,

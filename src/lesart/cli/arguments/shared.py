@@ -1,4 +1,4 @@
-"""Arguments that many commands have."""
+"""Arguments shared by many commands."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ def with_look(command: Command) -> None:
 
 
 def many_projects(command: Command) -> None:
-    """More than one project, or captures that one reads in turn."""
+    """Arguments for several projects, or for several captures that one reads in turn."""
     command.add_argument("project", type=Path, nargs="+")
     command.add_argument(
         "--over", type=Path, nargs="+", default=[], metavar="FILE", help="captures to read instead of the project's own"

@@ -1,4 +1,4 @@
-"""``lesart glass``: a panel lit, its bytes sent as time goes by, its items placed by rules."""
+"""``lesart glass``: a panel as lit, its bytes sent over time, its items placed by rules."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from lesart.core.errors import RequestError
 
 
 def run(options: argparse.Namespace) -> int:
-    """Whichever of these is asked for."""
+    """Do whichever of these is asked for."""
     from lesart.desk.opening import look_at
 
     desk = look_at(options.project)

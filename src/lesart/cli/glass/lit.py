@@ -1,4 +1,4 @@
-"""``lesart glass``: a panel lit at a moment or by a test pattern, and the bytes that are sent for it."""
+"""``lesart glass``: a panel lit at a time or by a test pattern, and the bytes for it."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from lesart.study.glass import text_held
 from lesart.study.views import Glass
 
 MOST_SAID, SAID = 1024, 32
-"""Bytes of a run that are printed, all of them or the first."""
+"""Most bytes of a run that are printed in full, and how many of a longer one."""
 
 
 def show(options: argparse.Namespace, desk: Desk, panel: Panel) -> int:
@@ -41,14 +41,14 @@ def show(options: argparse.Namespace, desk: Desk, panel: Panel) -> int:
 
 
 def _cut(written: str) -> str:
-    """Bytes in hex; of a picture in colours its beginning, since all of it fills hundreds of lines."""
+    """Bytes in hex; for a colour picture only its beginning, since all of it fills hundreds of lines."""
     if len(written) <= 3 * MOST_SAID:
         return written
     return f"{written[: 3 * SAID - 1]} … and {(len(written) + 1) // 3 - SAID} more; --json has all of them"
 
 
 def _colours(frame: Frame) -> list[dict[str, Any]] | None:
-    """Pixels of each colour, the most first; null of panels that have but one light."""
+    """Number of pixels by colour, the most first; null for monochrome panels."""
     if not isinstance(frame, ColourFrame):
         return None
     pixels = zip(*(frame.colours[place::3] for place in range(3)), strict=True)
@@ -75,14 +75,14 @@ def _memory(options: argparse.Namespace, desk: Desk, panel: Panel) -> Memory:
 
 
 def _light(options: argparse.Namespace, desk: Desk, name: str) -> Glass | None:
-    """Its light at the cursor, with alarms that are on; of a test pattern nobody knows of alarms."""
+    """Its light at the cursor, with active alarms; a test pattern has none."""
     if options.pattern is not None or options.count is not None:
         return None
     return next(each for each in context_of(desk).glasses if each.name == name)
 
 
 def _object(panel: Panel, memory: Memory, seen: Glass | None) -> dict[str, Any]:
-    """Codes are those of the cells behind the glass; of a panel of characters with its text."""
+    """The panel for scripts. Codes are those of the visible cells; for a character panel with its text."""
     frame = panel.seen(panel.lit(memory))
     sent = sent_for(panel, memory)
     return {

@@ -11,7 +11,7 @@ from lesart.project.folder.store import FILE, write_whole
 
 
 def place(options: argparse.Namespace, desk: Desk, name: str) -> int:
-    """The first face of a panel, or the one that is named, arranged; or a face for another panel made of it."""
+    """Arrange the first or the named face of a panel, or refit it to another panel."""
     faces = [face.name for face in desk.state.project.faces_on(name)]
     if options.face is not None and options.face not in faces:
         raise RequestError(f'--face "{options.face}" is not on {name}, which has {", ".join(faces) or "none"}.')

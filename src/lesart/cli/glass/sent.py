@@ -1,4 +1,4 @@
-"""``lesart glass --to``: a panel's own bytes, as time goes by."""
+"""``lesart glass --to``: a panel's own bytes, sent over time."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from lesart.study.wires.panel_stream import PanelStream, stream_of
 
 @dataclass
 class _Sent:
-    """What went over the line."""
+    """Statistics of what was sent."""
 
     drawings: int = 0
     transmissions: int = 0
@@ -32,7 +32,7 @@ class _Sent:
     late_s: float = 0.0
 
     def took(self, transmissions: Sequence[Transmission]) -> None:
-        """One more drawing."""
+        """Count one more drawing."""
         size = sum(len(each.data) for each in transmissions)
         self.drawings += 1
         self.transmissions += len(transmissions)
@@ -41,8 +41,8 @@ class _Sent:
 
 
 def send(options: argparse.Namespace, desk: Desk, name: str) -> int:
-    """Set the panel up, draw its face, then send what changes, as often as the firmware would draw; until the capture
-    or the time is over, or ctrl+c."""
+    """Set the panel up, draw its face, then send changes at the firmware's drawing rate, until the capture or the time
+    is over, or ctrl+c."""
     faces = desk.state.project.faces_on(name)
     if not faces:
         raise RequestError(f"{name} has no face that could be drawn.")
@@ -80,7 +80,7 @@ def send(options: argparse.Namespace, desk: Desk, name: str) -> int:
 
 
 def _listen(options: argparse.Namespace, desk: Desk) -> None:
-    """To all lines that there are."""
+    """Listen to all lines."""
     if options.live:
         toggle_all(desk)
         if not any(source.line is not None for source in desk.state.project.sources.values()):

@@ -51,7 +51,7 @@ def run(options: argparse.Namespace) -> int:
     notes = inspect_hand(project, channel, result)
     sure = None
     if options.sure:
-        # Of the laws as they are stated: in whole numbers they may be one table, of which no value can be shifted.
+        # By the laws as stated: in integers they may be one table, without values to shift.
         standing = replace(plain, chain=plain.chain.at(readings)) if readings else plain
         sure = sureness_of(project, plain, standing, raw, _count_step(folder, project, plain))
     if options.json:
@@ -66,7 +66,7 @@ def run(options: argparse.Namespace) -> int:
 def _by_firmware(
     folder: Path, project: Project, channel: Channel, raw: float, readings: Mapping[str, float], *, as_json: bool
 ) -> int:
-    """In whole numbers, as Pack writes them; no note is made of it."""
+    """The value in integers, as Pack writes them, without notes."""
     from lesart.cli.printed.firmware import firmware_lines, firmware_object, through_firmware
 
     form, vector = through_firmware(folder, project, channel, raw, readings)
@@ -78,7 +78,7 @@ def _by_firmware(
 
 
 def _count_step(folder: Path, project: Project, channel: Channel) -> int:
-    """The step in which the counts of the channel's capture come; 1 where it cannot be read."""
+    """The common step of counts in the channel's capture; 1 where it cannot be read."""
     from lesart.study.whole_bench import bench_at
 
     if channel.unit_raw.symbol != "ct":
@@ -91,7 +91,7 @@ def _count_step(folder: Path, project: Project, channel: Channel) -> int:
 
 
 def _beside(folder: Path, project: Project, channel: Channel, beside: list[str]) -> Mapping[str, float]:
-    """What the channels that it reads say: as asked, or as they did at the end of their captures."""
+    """Readings of the channels that it reads: as given, or at the end of their captures."""
     from lesart.study.whole_bench import bench_at
 
     given: dict[str, float] = {}
@@ -107,8 +107,10 @@ def _beside(folder: Path, project: Project, channel: Channel, beside: list[str])
 
 
 def _raw(text: str, channel: Channel) -> float:
-    """Of what is between too, as a voltage at the pin. Raises RequestError; for a reading with the option that takes
-    it."""
+    """The raw value, also from a value in between, as a voltage at the pin.
+
+    Raises RequestError; for a reading with the option that accepts it.
+    """
     try:
         return _typed(text, channel.unit_raw, "--raw")
     except RequestError:
@@ -142,7 +144,7 @@ def _object(channel: Channel, result: HandResult) -> dict[str, Any]:
 
 
 def _field(result: HandResult) -> dict[str, Any] | None:
-    """Codes are those that are sent; null where no panel says which code a letter has."""
+    """The field for scripts. Codes are those sent; null without a panel."""
     if result.shown is None:
         return None
     codes = [_sent(result.panel, cell) for cell in result.shown.cells]
@@ -161,7 +163,10 @@ def _panel(result: HandResult) -> dict[str, Any] | None:
 
 
 def lit_object(frame: Frame) -> list[Any]:
-    """Of segments: the lit ones of each digit, ``.`` for its point. Of characters: rows of dots, ``#`` lit."""
+    """The frame for scripts.
+
+    Segments: the lit ones of each digit, ``.`` for its point. Characters: rows of dots, ``#`` lit.
+    """
     match frame:
         case SegmentFrame():
             return [lit_names(mask, frame.alphabet) for mask in frame.masks]

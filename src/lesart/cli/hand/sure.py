@@ -26,8 +26,10 @@ class Sure:
 
 
 def sureness_of(project: Project, channel: Channel, standing: Channel, raw: float, count_step: int = 1) -> Sure:
-    """Of a value given by hand: noise is not part of it, nor are channels that its laws read. ``count_step`` is the
-    step in which the counts of its capture come."""
+    """The budget of a value given by hand, without noise and without channels that its laws read.
+
+    ``count_step`` is the common step of counts in its capture.
+    """
     import numpy as np
 
     from lesart.core.law.budget import budget_of, simulated
@@ -65,7 +67,7 @@ def sure_object(sure: Sure, channel: Channel) -> dict[str, Any]:
 
 
 def sure_said(sure: Sure, channel: Channel) -> list[str]:
-    """A line for each share, the largest first, and one for all."""
+    """A line per share, the largest first, and one for the total."""
     if not sure.budget.shares:
         return ["sure  not known: no value of its laws is written with a tolerance, like 3.3 V ± 1 %"]
     lines = []

@@ -72,8 +72,10 @@ def run(options: argparse.Namespace) -> int:
 
 
 def _said(made: Made, what: str) -> tuple[Note, ...]:
-    """What the first column is, said in a line; what is assumed with it. Raises RequestError, and then the folder is
-    there with nothing said."""
+    """Apply a line that describes the first column; gives the assumptions.
+
+    Raises RequestError; the folder then exists without it.
+    """
     from lesart.core.step import Step
     from lesart.desk.entries.recipes.which import with_article
     from lesart.desk.opening import open_desk
@@ -92,7 +94,7 @@ def _said(made: Made, what: str) -> tuple[Note, ...]:
 
 
 def _say(file: Path, made: Made, assumed: Sequence[Note]) -> None:
-    """What was found, and how to look at it."""
+    """Print what was found, and how to open it."""
     bad = f", {made.bad_rows} of them bad" if made.bad_rows else ""
     shape = made.shape
     if shape is not None:
@@ -121,7 +123,7 @@ def _say(file: Path, made: Made, assumed: Sequence[Note]) -> None:
 
 
 def _trace_object(made: Made) -> dict[str, object]:
-    """What the lines of a trace talk, and the displays on them."""
+    """The talks of a trace and its displays, for scripts."""
     if not made.talks:
         return {}
     return {
@@ -143,7 +145,7 @@ def _trace_object(made: Made) -> dict[str, object]:
 
 
 def _show_panels(made: Made) -> None:
-    """The picture on each glass at the end of the trace."""
+    """Print the picture on each glass at the end of the trace."""
     from lesart.cli.project import opened
     from lesart.study.whole_bench import bench_at
     from lesart.study.wires.last_picture import printed
@@ -157,7 +159,7 @@ def _show_panels(made: Made) -> None:
 
 
 def _time(made: Made) -> str:
-    """Where the times come from."""
+    """The source of the times, in words."""
     if made.assumes_rate:
         return "no time column, so 1 Hz is assumed"
     if not made.time.column:

@@ -22,17 +22,18 @@ from lesart.project.tables.sources import check_source
 NO_TEXT = "no lines with numbers came, and no frames of bytes that could be told apart; is the baud rate right?"
 NOTHING = "not a byte came; the device may have to be asked first, or its send line is on another pin"
 RATES = (115_200, 9600, 57_600, 38_400, 19_200, 230_400, 4800, 2400, 460_800, 921_600)
-"""The usual ones, the likeliest first."""
+"""Usual baud rates, the likeliest first."""
 FEWEST_VALUES = 12
-"""Values of bytes at a rate that nobody said: several times too fast, each bit is a run of bits, and there are few; a
-check of a few values that come again is right by chance."""
+"""Fewest distinct byte values at a guessed rate: several times too fast, each bit is a run of bits, and values are few;
+a check over a few recurring values is right by chance."""
 TEXTUAL = 0.97
-"""Of bytes that are text: those that letters are written with. At another rate hardly a third is."""
+"""Share of printable bytes in text. At another rate hardly a third is."""
 
 
 def heard(options: argparse.Namespace) -> Made:
-    """Listen to a port for a while; what came is the capture, and the port its line. Where no text comes, frames of
-    bytes are looked for; where nobody said at which rate, at the other usual ones too.
+    """Listen to a port for a while; what came is the capture, and the port its line.
+
+    Where no text comes, frames of bytes are looked for; where nobody said at which rate, at the other usual ones too.
 
     Raises CaptureError, RequestError, StorageError.
     """
@@ -55,7 +56,8 @@ def heard(options: argparse.Namespace) -> Made:
 def _otherwise(options: argparse.Namespace) -> Mapping[str, Any] | None:
     """The line as frames of bytes, or at another rate; None where nothing tells.
 
-    Raises CaptureError where nothing came, since at a wrong rate there would be other bytes."""
+    Raises CaptureError where nothing came, since at a wrong rate there would be other bytes.
+    """
     unchecked: Mapping[str, Any] | None = None
     is_told = options.baud is not None
     rates = (options.baud,) if is_told else RATES
@@ -73,7 +75,7 @@ def _otherwise(options: argparse.Namespace) -> Mapping[str, Any] | None:
         if "check" in frames or is_told:
             _said(options, f"frames of bytes at {baud} baud")
             return {"kind": "serial frames", **line, **frames}
-        # At a wrong rate frames come out alike as well; a check that is right does not.
+        # At a wrong rate frames look alike as well; a valid check does not occur.
         unchecked = unchecked or {"kind": "serial frames", **line, **frames}
     if unchecked is not None:
         _said(options, f"frames of bytes at {unchecked['baud']} baud, with no checksum to confirm the rate")
@@ -81,13 +83,13 @@ def _otherwise(options: argparse.Namespace) -> Mapping[str, Any] | None:
 
 
 def is_text(data: bytes) -> bool:
-    """Is it lines with numbers?"""
+    """True for lines with numbers."""
     printed = sum(byte in b"\t\r\n" or 0x20 <= byte < 0x7F for byte in data)
     return printed >= TEXTUAL * len(data) and b"\n" in data and any(digit in data for digit in b"0123456789")
 
 
 def _recorded(line: Mapping[str, Any], path: Path, options: argparse.Namespace) -> str:
-    """Listen for a while and write what comes; why nothing came, empty where something did. Raises RequestError."""
+    """Listen for a while and record; gives why nothing came, empty where something did. Raises RequestError."""
     source, problems = check_source("capture", {"line": without_assumed(line)})
     if source is None:
         raise RequestError(str(problems[0]).removeprefix("sources.capture.line."))
@@ -101,7 +103,7 @@ def _recorded(line: Mapping[str, Any], path: Path, options: argparse.Namespace) 
 
 
 def _pieces(options: argparse.Namespace, baud: int) -> list[bytes]:
-    """What comes while nobody makes lines of it, cut where the port rests."""
+    """The raw bytes, split where the port pauses."""
     _said(options, f"no line of text came; listening at {baud} baud")
     return pieces_heard(str(options.file), baud, lasting(options.lasts))
 

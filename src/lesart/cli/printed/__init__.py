@@ -1,1 +1,1 @@
-"""What commands print: answers and notes, rows of tables, and the two outlets that all of it goes through."""
+"""Output of commands: answers and notes, rows of tables, and the two outlets that everything goes through."""

@@ -25,12 +25,12 @@ def print_json(content: Mapping[str, Any]) -> None:
 
 
 def needs_escapes() -> bool:
-    """Does standard output lack letters? Other ones in their place would be right for a person, not for a script."""
+    """True where standard output lacks letters. Substitutes would do for a person, but not for a script."""
     return not getattr(sys.stdout, "writes_all", True)
 
 
 def over(text: str) -> None:
-    """A line on standard error instead of the one before."""
+    """Replace the last line on standard error."""
     if isinstance(sys.stderr, Outlet):
         sys.stderr.over(text)
 
@@ -41,7 +41,7 @@ def number(value: float | None) -> float | None:
 
 
 def note_object(note: Note) -> dict[str, Any]:
-    """A note as the contract has it."""
+    """A note as in the output contract."""
     return {
         "mark": note.mark,
         "step": note.step,
@@ -55,7 +55,7 @@ def note_object(note: Note) -> dict[str, Any]:
 
 
 def note_lines(notes: Iterable[Note]) -> list[str]:
-    """A line a note, with the key of the project file at which its limit stands; control characters shown."""
+    """A line per note, with the project key of its limit; control characters are shown."""
     lines = []
     for note in notes:
         remedy = f" Remedy: {note.remedy}." if note.remedy else ""
@@ -71,7 +71,7 @@ def exit_code(notes: Iterable[Note]) -> int:
 
 
 def quantity_of(text: str, option: str, unit: str, *, lowest: float, highest: float) -> float:
-    """What an option writes, in a unit. Raises RequestError with the option, the value and what would be right."""
+    """The quantity of an option, in a unit. Raises RequestError with the option, the value and what would be right."""
     try:
         found = quantity_typed(text, parse_unit(unit)).to(parse_unit(unit))
     except (QuantityError, UnitError) as error:

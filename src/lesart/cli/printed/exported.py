@@ -1,4 +1,4 @@
-"""Files that commands write: with ``--force`` instead of another one, never instead of one that a project reads."""
+"""Files that commands write: with ``--force`` they replace others, but never one that a project reads."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ def write_out(
 
 
 def before_work(options: argparse.Namespace, project: Path | None = None) -> None:
-    """May the file of ``-o`` be written? Asked before what takes seconds is made for it. Raises StorageError."""
+    """Check that the file of ``-o`` may be written, before spending seconds on it. Raises StorageError."""
     with _told_of_force():
         check_free(options.output, project, replace=options.force)
 

@@ -1,4 +1,4 @@
-"""One value through the firmware's own whole numbers, stage by stage."""
+"""One value through the firmware's integers, stage by stage."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ BEGINS_MS = 1000
 def through_firmware(
     folder: Path, project: Project, channel: Channel, raw: float, beside: Mapping[str, float]
 ) -> tuple[ChannelForm, Vector]:
-    """What comes after each stage once nothing but ``raw`` has come. Raises PackError."""
+    """The result of each stage for a constant ``raw``. Raises PackError."""
     form = channel_packed_alone(project, bench_at(folder), channel, project.pack).form
     wanted = form.wanted
     number = min(max(round(wanted.raw.number(raw)), wanted.low), wanted.high)
@@ -40,7 +40,7 @@ def through_firmware(
 
 
 def firmware_object(form: ChannelForm, vector: Vector) -> dict[str, Any]:
-    """For a script: every stage with its whole number."""
+    """For a script: every stage with its integer."""
     functions = (form.law.function, *form.calm)
     unit = form.wanted.chain.unit.symbol
     return {

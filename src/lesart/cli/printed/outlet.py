@@ -1,6 +1,6 @@
-"""Standard output and error, for text from anywhere: nothing in it steers the terminal, and every encoding will do.
+"""Standard output and error for untrusted text: nothing in it controls the terminal, and any encoding works.
 
-All commands print through these two, so that no command has to think of it.
+All commands print through these two, so that no command has to think about it.
 """
 
 from __future__ import annotations
@@ -20,7 +20,7 @@ from lesart.core.visible import escaped
 _STEERING = re.compile(
     "[\x00-\x08\x0b-\x1f\x7f-\x9f\xad\u200b-\u200f\u2028-\u202e\u2060-\u206f\ufeff\ud800-\udfff\ufff9-\ufffb]"
 )
-"""Control characters but tab and line end, what turns the way of writing or cannot be seen, lone surrogates."""
+"""Control characters except tab and line end, bidirectional and invisible characters, lone surrogates."""
 _PLAIN = {
     "−": "-",
     "–": "-",
@@ -64,12 +64,12 @@ _PLAIN = {
     "‘": "'",
     "’": "'",
 }
-"""Letters of Lesart's own sentences where a terminal's encoding lacks them."""
+"""Substitutes for letters of Lesart's own sentences, where a terminal's encoding lacks them."""
 ERRORS = "lesart-plain"
 
 
 def _plainly(error: UnicodeError) -> tuple[str, int]:
-    """What an encoding cannot write, in letters that each has: ``−`` as ``-``, ``é`` as ``e``, else its code."""
+    """Substitutes for letters that an encoding lacks: ``−`` as ``-``, ``é`` as ``e``, else its code."""
     if not isinstance(error, UnicodeEncodeError):
         raise error
     lost = error.object[error.start : error.end]
@@ -85,43 +85,43 @@ codecs.register_error(ERRORS, _plainly)
 
 
 class Outlet(io.TextIOBase):
-    """Writes on to ``stream``. Raises StorageError where that takes no more, BrokenPipeError where nobody reads."""
+    """Writes to ``stream``. Raises StorageError where that is full, BrokenPipeError where nobody reads."""
 
     def __init__(self, stream: io.TextIOBase, name: str) -> None:
         self._stream, self._name = stream, name
 
     @property
     def encoding(self) -> str:  # type: ignore[override]
-        """Of the stream."""
+        """That of the stream."""
         return getattr(self._stream, "encoding", None) or "utf-8"
 
     @property
     def writes_all(self) -> bool:
-        """Has its encoding every letter there is?"""
+        """True where its encoding has every letter."""
         return codecs.lookup(self.encoding).name.startswith("utf")
 
     def isatty(self) -> bool:
-        """Is it a terminal?"""
+        """True for a terminal."""
         return self._stream.isatty()
 
     def fileno(self) -> int:
-        """Of the stream."""
+        """That of the stream."""
         return self._stream.fileno()
 
     def writable(self) -> bool:
-        """It is there for nothing else."""
+        """True."""
         return True
 
     def write(self, text: str) -> int:
-        """All of it, in letters that the terminal shows."""
-        # A year of readings is all letters that a terminal just shows; to know that is quicker than to look for others.
+        """Write text in letters that the terminal can show."""
+        # A year of readings is all plain letters; checking that is quicker than searching for others.
         if not (text.isascii() and text.replace("\n", "").isprintable()):
             text = _STEERING.sub(lambda found: escaped(found[0]), text)
         self._pass_on(text)
         return len(text)
 
     def over(self, text: str) -> None:
-        """In place of what stands on the terminal's line."""
+        """Replace the terminal's present line."""
         self._pass_on("\r" + _STEERING.sub(lambda found: escaped(found[0]), text))
         self.flush()
 
@@ -132,12 +132,12 @@ class Outlet(io.TextIOBase):
             self._stream.write(text)
 
     def flush(self) -> None:
-        """Write what waits."""
+        """Flush the stream."""
         with self._failing():
             self._stream.flush()
 
     def close(self) -> None:
-        """The stream is somebody else's, and nothing waits here: it may be closed already when an outlet goes."""
+        """Does nothing: the stream belongs to somebody else, and may already be closed."""
 
     @contextlib.contextmanager
     def _failing(self) -> Iterator[None]:
@@ -151,7 +151,7 @@ class Outlet(io.TextIOBase):
 
 @contextlib.contextmanager
 def outlets() -> Iterator[None]:
-    """Standard output and error as outlets, and as they were afterwards."""
+    """Make standard output and error outlets for a while."""
     out, err = sys.stdout, sys.stderr
     sys.stdout, sys.stderr = Outlet(out, "standard output"), Outlet(err, "standard error")  # type: ignore[arg-type]
     try:
@@ -161,6 +161,6 @@ def outlets() -> Iterator[None]:
 
 
 def give_up_output() -> None:
-    """Nobody reads what is left, or nothing takes it: Python would complain at its end when it flushes."""
+    """Drop the rest of the output, which cannot be written: Python would complain at exit when it flushes."""
     with contextlib.suppress(OSError, ValueError):
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.__stdout__.fileno() if sys.__stdout__ else 1)

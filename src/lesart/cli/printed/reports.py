@@ -14,7 +14,7 @@ from lesart.project.folder.store import FILE
 
 LEVELS = {FAULT: "error", DOUBT: "warning"}
 PROJECT = "project"
-"""What stands for the channel of a note that speaks of none."""
+"""Placeholder for the channel of a note without one."""
 
 
 def sarif(notes: Mapping[str, Sequence[Note]]) -> str:
@@ -61,7 +61,7 @@ def test_cases(notes: Mapping[str, Sequence[Note]], channels: Mapping[str, Itera
 
 
 def _case(suite: ElementTree.Element, channel: str, step: Step, notes: Sequence[Note]) -> int:
-    """Put a case in; is it failed?"""
+    """Add a case; True where it failed."""
     case = ElementTree.SubElement(suite, "testcase", classname=visible(channel), name=step.shown)
     faults = [_said(note) for note in notes if note.mark == FAULT]
     others = [_said(note) for note in notes if note.mark != FAULT]

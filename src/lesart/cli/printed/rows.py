@@ -23,17 +23,17 @@ from lesart.core.visible import visible
 
 AT_ONCE = 50_000
 MANY = AT_ONCE
-"""From so many rows on it is worth to import what writes them faster."""
+"""From this many rows the import of a faster writer pays."""
 WITH_TWO_DIGITS = 1e-5, 1e-4
-"""Python writes numbers below the second with an exponent of two digits at least."""
+"""Limits between which that library writes a one-digit exponent, but Python at least two digits."""
 NOISY = 17
-"""Letters from which on a number may end in noise."""
+"""From this many characters a number may end in noise."""
 EXACT_POWERS = 22
-"""Of ten, that a float holds exactly: beyond them scaling would round by itself."""
+"""Powers of ten that a float holds exactly: beyond them scaling would itself round."""
 ZEROS = 5
-"""Of so many letters less none are by chance, but once in a thousand times."""
+"""This many characters less are by chance only once in a thousand times."""
 Column = Sequence[str | None] | npt.NDArray[Any]
-"""Texts of which many are the same, or numbers in an array; None, and what is not finite, is nothing."""
+"""Texts, many of them equal, or numbers in an array; None and non-finite numbers are empty."""
 
 
 def csv_line(cells: Iterable[str]) -> str:
@@ -85,7 +85,7 @@ def _texts(column: Column, nothing: str, said: Callable[[str], str]) -> list[str
 
 
 def _written(column: npt.NDArray[Any]) -> list[str]:
-    """As Python writes each number: the text of a list has that of each in it, made in one go."""
+    """Numbers as Python writes them, all at once from the text of a list."""
     return _quickly(column) if column.dtype == np.float64 and len(column) >= MANY else _plainly(column)
 
 
@@ -94,7 +94,7 @@ def _plainly(column: npt.NDArray[Any]) -> list[str]:
 
 
 def _leave_noise(texts: list[str], column: npt.NDArray[np.float64]) -> None:
-    """Fifteen digits of numbers that have more, where those end in zeros: the rest is what sums of floats leave."""
+    """Numbers with more than fifteen digits rounded to fifteen, where those end in zeros: the rest is float noise."""
     long = np.flatnonzero(np.fromiter(map(len, texts), np.int64, len(texts)) >= NOISY)
     rounded, ends_in_zeros = _fifteen_digits(column[long])
     noisy = long[ends_in_zeros]
@@ -104,8 +104,8 @@ def _leave_noise(texts: list[str], column: npt.NDArray[np.float64]) -> None:
 
 
 def _fifteen_digits(x: npt.NDArray[np.float64]) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.bool_]]:
-    """Each number rounded to so many, and whether at least three of them are zeros at the end, of which alone the text
-    gets shorter by much. One that cannot be scaled has none."""
+    """Each number rounded to fifteen digits, and whether at least three of them are trailing zeros, which make the text
+    much shorter. False for one that cannot be scaled."""
     with np.errstate(all="ignore"):
         places = 14 - np.floor(np.log10(np.abs(x)))
         power = 10.0 ** np.clip(places, 0, EXACT_POWERS)
@@ -115,7 +115,7 @@ def _fifteen_digits(x: npt.NDArray[np.float64]) -> tuple[npt.NDArray[np.float64]
 
 
 def _quickly(column: npt.NDArray[np.float64]) -> list[str]:
-    """The same letters from a library that finds them four times faster."""
+    """The same texts from a library that is four times faster."""
     import polars
 
     texts = polars.Series(column).cast(polars.String)

@@ -8,7 +8,7 @@ from lesart.core.errors import RequestError
 
 
 def run(options: argparse.Namespace) -> int:
-    """Whichever of these is asked for."""
+    """Do whichever of these is asked for."""
     from lesart.cli.project import channel_named, opened
     from lesart.study.whole_bench import bench_at
 

@@ -1,4 +1,4 @@
-"""How ``lesart why`` is told of truths: each with its own raw value or moment."""
+"""Arguments of ``lesart why``: true values, each with its own raw value or time."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from typing import Any
 
 
 class Paired(argparse.Action):
-    """``--raw`` and ``--at`` belong to the ``--should`` before them; of a panel ``--at`` stands alone."""
+    """``--raw`` and ``--at`` belong to the ``--should`` before them; for a panel ``--at`` is on its own."""
 
     def __call__(self, parser: Any, namespace: Any, values: Any, option_string: str | None = None) -> None:
         given = list(getattr(namespace, "truths", None) or [])
@@ -24,7 +24,7 @@ class Paired(argparse.Action):
 
 
 def why_arguments(command: argparse.ArgumentParser) -> None:
-    """What ``lesart why`` is told."""
+    """Add the arguments of ``lesart why``."""
     command.add_argument("project", type=Path)
     command.add_argument("channel", nargs="?", metavar="channel, panel or part")
     command.add_argument(

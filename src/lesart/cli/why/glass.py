@@ -1,4 +1,4 @@
-"""``lesart why`` of a panel: which of these do you see, until one set-up is left that explains it."""
+"""``lesart why`` for a panel: which of these do you see, until one set-up is left that explains it."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ GAP = "    "
 
 
 def run(options: argparse.Namespace, folder: Path, panel: Panel) -> int:
-    """0 while there is something left that explains what is seen, 1 where nothing does."""
+    """0 while something is left that explains what is seen, 1 where nothing does."""
     faces = _faces(folder, options, panel)
     memories = shown_memories(panel, faces)
     first = _first(options.pattern, memories, panel)
@@ -38,7 +38,7 @@ def run(options: argparse.Namespace, folder: Path, panel: Panel) -> int:
 
 
 def _faces(folder: Path, options: argparse.Namespace, panel: Panel) -> dict[str, Memory]:
-    """The face that stands there at the cursor; nothing of a panel without one."""
+    """The face shown at the cursor; none for a panel without one."""
     from lesart.desk.opening import open_desk
     from lesart.desk.picture import memory_at
 
@@ -77,7 +77,7 @@ def _typed(options: argparse.Namespace, panel: Panel, memories: dict[str, Memory
 
 
 def asked_lines(panel: Panel, found: Asked) -> list[str]:
-    """For a person."""
+    """The answer for a person."""
     if not found.left:
         return [f"{panel.name}: no single thing of its set-up explains what you see."]
     if found.question is None:

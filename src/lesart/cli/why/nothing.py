@@ -1,4 +1,4 @@
-"""``lesart why`` of a part that says nothing: what to measure, where, and what each outcome means."""
+"""``lesart why`` for a silent part: what to measure, where, and what each outcome means."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from lesart.study.why.nothing import part_of, path_of, symptom
 
 
 def run(project: Project, bench: Bench, channel: Channel | None, part: str, *, as_json: bool) -> int:
-    """0 where a check that was measured explains it, 1 while none does."""
+    """0 where a measured check explains it, 1 while none does."""
     said = "" if channel is None else symptom(project, bench, channel)
     part = part or part_of(channel) if channel is not None else part
     path = path_of(project, part)

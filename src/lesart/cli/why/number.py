@@ -1,4 +1,4 @@
-"""``lesart why`` of a channel: what it should read, and the few mistakes that would explain what it reads."""
+"""``lesart why`` for a channel: what it should read, and the mistakes that would explain what it reads."""
 
 from __future__ import annotations
 
@@ -49,7 +49,7 @@ def run(folder: Path, project: Project, bench: Bench, options: argparse.Namespac
 
 
 def _truth(project: Project, bench: Bench, channel: Channel, told: Mapping[str, Any]) -> Truth:
-    """As it is written, or said: ``3 °C too high``."""
+    """A true value as written, or said: ``3 °C too high``."""
     raw = _raw(told["raw"], channel.unit_raw) if "raw" in told else None
     at_s = told.get("at")
     now = reading_now(project, bench, channel, at_s=math.inf if at_s is None else at_s, raw=raw)
@@ -67,7 +67,7 @@ def _raw(text: str, unit: Unit) -> float:
 
 
 def why_lines(found: WhyNumber) -> list[str]:
-    """For a person."""
+    """The answer for a person."""
     lines = now_said(found)
     if found.is_right:
         return lines
@@ -91,7 +91,7 @@ def _answer_lines(channel: Channel, place: int, answer: Answer) -> list[str]:
 
 
 def why_object(found: WhyNumber) -> dict[str, Any]:
-    """For scripts."""
+    """The answer for scripts."""
     apart = found.apart
     return {
         "channel": found.channel.name,

@@ -15,7 +15,7 @@ from lesart.study.why.of_time import NOT, SHOWN, Explained, WhyTime, why_time
 
 
 def run(folder: Path, project: Project, bench: Bench, symptom: str, *, as_json: bool) -> int:
-    """0 where all is met or each verdict is explained, 1 where one is not."""
+    """0 where all limits are met or each verdict is explained, 1 where one is not."""
     found = why_time(project, bench, read_text(folder / FILE), symptom)
     if as_json:
         print_json({"symptom": symptom, "verdicts": [_object(each) for each in found]})

@@ -1,4 +1,4 @@
-"""Where the segments of a digit lie in a terminal, in pixels of a small grid."""
+"""The segments of a digit in a terminal, as pixels of a small grid."""
 
 from __future__ import annotations
 
@@ -62,11 +62,11 @@ def pitch_of(alphabet: str) -> int:
 
 
 def name_at(alphabet: str, x: int, y: int) -> str | None:
-    """The segment, or ``.`` and ``:``, whose pixel this is; None between them."""
+    """The segment, or ``.`` or ``:``, at this pixel; None between them."""
     return _cells(alphabet).get((x, y))
 
 
 def bits_of(alphabet: str) -> dict[str, int]:
-    """The mask of each, by name."""
+    """The mask of each segment, by name."""
     kind = ALPHABETS[alphabet]
     return {name: 1 << bit for bit, name in enumerate(kind.segments)} | {".": kind.point, ":": kind.colon}

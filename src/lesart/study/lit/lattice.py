@@ -21,13 +21,13 @@ from lesart.study.lit.digit_grid import HEIGHT, bits_of, name_at, pitch_of
 from lesart.study.views import Box, Glass
 
 GROUND, LIT, UNLIT = range(3)
-"""Places of the colours that every lattice has; marks and stripes have further ones."""
+"""Indices of the colours that every lattice has; marks and stripes have further ones."""
 MARK, MARKED, CLASHING = "#d9583b", 0.35, 0.8
-"""Of the item that is worked on a share of rubric red; more of it where two items want one cell."""
+"""Share of rubric red for the selected item, and more where two items claim one cell."""
 HARDLY = 60
-"""Of 765 that red, green and blue of two colours differ by."""
+"""Total difference of red, green and blue, of 765, at which two colours are hardly different."""
 MOST_COLOURS = 40
-"""Of a frame, that are told apart: a picture of true pixels has five shades of each, and 256 in all."""
+"""Most distinct colours of a frame: a picture of true pixels has five shades of each, and 256 in all."""
 CELL_ACROSS, CELL_DOWN, MARGIN = 6, 9, 2
 """Dots from cell to cell of a character panel, and around all of them."""
 
@@ -45,11 +45,11 @@ class Lattice:
     margin: int = 1
     focus: Box | None = None
     stripe: int = GROUND
-    """The place of the ground of a stripe on top, whose light is the colour after it."""
+    """Index of the ground of a stripe on top, whose light is the next colour."""
 
     @property
     def width(self) -> int:
-        """Dots of a row."""
+        """Dots per row."""
         return len(self.rows[0]) if self.rows else 0
 
     @property
@@ -58,26 +58,26 @@ class Lattice:
         return len(self.rows)
 
     def is_lit(self, x: int, y: int) -> bool:
-        """By column and row, margins counted."""
+        """True where a dot is lit, by column and row, margins included."""
         return self.rows[y][x] in self.lit
 
     @property
     def gaps(self) -> tuple[int, ...]:
-        """For each colour the one that shows between dots of it: the ground, within a mark the mark."""
+        """For each colour the one between its dots: the ground, or a mark within it."""
         behind = dict.fromkeys((*self.lit, UNLIT), GROUND)
         if self.stripe:
             behind[self.stripe + 1] = self.stripe
         return tuple(behind.get(place, place) for place in range(len(self.colours)))
 
     def part(self, box: Box) -> Lattice:
-        """A window of it."""
+        """A part of the lattice."""
         x, y, width, height = box
         return replace(self, rows=tuple(row[x : x + width] for row in self.rows[y : y + height]), margin=0, focus=None)
 
     @property
     def plain(self) -> Lattice:
-        """With the ground instead of what is there but dark, where the two are hardly told apart: for ways in which a
-        letter has room for two colours only."""
+        """The lattice with dark dots as ground, where the two are hardly different: for ways that have only two colours
+        per letter."""
         pairs = zip(bytes.fromhex(self.colours[UNLIT][1:]), bytes.fromhex(self.colours[GROUND][1:]), strict=True)
         if sum(abs(one - other) for one, other in pairs) > HARDLY:
             return self
@@ -85,7 +85,7 @@ class Lattice:
         return replace(self, rows=tuple(row.translate(table) for row in self.rows))
 
     def scaled(self, times: int) -> Lattice:
-        """Each dot so many times as wide and as high."""
+        """The lattice with each dot enlarged."""
         if times == 1:
             return self
         tables = [bytes([value]) * times for value in range(len(self.colours))]
@@ -93,8 +93,8 @@ class Lattice:
         return replace(self, rows=tuple(each for row in rows for each in (row,) * times))
 
     def shrunk(self, width: int) -> Lattice:
-        """In so many columns at most, light and ground alone; a dot is lit where one of those it stands for is, in the
-        colour that most of them have."""
+        """The lattice in at most this many columns, only light and ground; a dot is lit where any of those it replaces
+        is, in their commonest colour."""
         if self.width <= width:
             return self
         height = max(self.height * width // self.width, 1)
@@ -104,13 +104,13 @@ class Lattice:
         together = [0] * height
         for y, row in enumerate(self.rows):
             together[y * height // self.height] |= int.from_bytes(row.translate(is_lit), "big")
-        # First columns of what each dot stands for: column x goes to x · width // own width.
+        # First column for each dot: column x goes to x · width // own width.
         firsts = [-(-at * self.width // width) for at in range(width + 1)]
         parts = [slice(*ends) for ends in itertools.pairwise(firsts)]
         rows = []
         for each in together:
             row = each.to_bytes(self.width, "big")
-            # Nearly all of most panels is dark: a row without light, or a part of one, is seen at once.
+            # Most panels are nearly all dark: rows or parts without light are found at once.
             rows.append(bytes(1 in row[part] for part in parts) if each else bytes(width))
         return replace(self, rows=tuple(rows), lit=frozenset({LIT}), margin=0, focus=None)
 
@@ -150,7 +150,7 @@ def lattice_of(glass: Glass) -> Lattice:
 
 
 def _of_pixels(glass: Glass, frame: PixelFrame) -> Lattice:
-    """A dot a pixel. What is marked or struck has another ground."""
+    """One dot per pixel. Marked or struck parts have another ground."""
     width = frame.width
     edge = bytes(width + 2)
     bits = [b"\0" + format(row, f"0{width}b").encode().translate(_BITS) + b"\0" for row in frame.rows]
@@ -167,7 +167,7 @@ def _of_pixels(glass: Glass, frame: PixelFrame) -> Lattice:
 
 
 def _marked(glass: Glass, rows: list[bytes], colours: list[str], lit: set[int], stripe: int) -> Lattice:
-    """With what is struck or marked, and with where to look."""
+    """The lattice with struck and marked parts, and with its focus."""
     for left, top, right, foot in glass.struck:
         _tint(rows, colours, CLASHING, (left + 1, top + 1, right - left, foot - top), lit)
     for row, first, behind in glass.marked:
@@ -177,7 +177,7 @@ def _marked(glass: Glass, rows: list[bytes], colours: list[str], lit: set[int], 
 
 
 def _of_colours(glass: Glass, frame: ColourFrame) -> Lattice:
-    """A dot a pixel in its own colour; of a picture in more of them than can be told apart the nearest."""
+    """One dot per pixel in its own colour; the nearest one for a picture with too many."""
     places, found = few_colours(frame, MOST_COLOURS)
     colours = [glass.ground, glass.lit, glass.unlit]
     table, lit = [], {LIT}
@@ -200,7 +200,7 @@ _BITS = bytes.maketrans(b"01", bytes((GROUND, LIT)))
 
 
 def _tint(rows: list[bytes], colours: list[str], share: float, box: Box, lit: set[int]) -> None:
-    """What is dark within a box gets a ground of rubric red."""
+    """Give dark dots within a box a ground of rubric red."""
     x, y, width, height = box
     added: dict[int, int] = {}
     for at in range(max(y, 0), min(y + height, len(rows))):
@@ -217,7 +217,7 @@ def _tint(rows: list[bytes], colours: list[str], share: float, box: Box, lit: se
 
 
 def dark_at(glass: Glass, row: int, column: int) -> str:
-    """The colour of what is there but dark: of the item that is worked on it stands out."""
+    """The colour of dark dots, which stand out in the selected item."""
     if (row, column) in glass.clashing:
         return blend(glass.unlit, MARK, CLASHING)
     if any(row == at and first <= column < behind for at, first, behind in glass.marked):
@@ -226,13 +226,13 @@ def dark_at(glass: Glass, row: int, column: int) -> str:
 
 
 class _Colours:
-    """Colours by their place, those that come up added after."""
+    """Colours by index; new ones are appended."""
 
     def __init__(self, glass: Glass) -> None:
         self.all = [glass.ground, glass.lit, glass.unlit]
 
     def place(self, colour: str) -> int:
-        """Of a colour that is not light."""
+        """The index of a colour that is not lit."""
         if colour == self.all[GROUND]:
             return GROUND
         if colour not in self.all[UNLIT:]:
@@ -241,7 +241,7 @@ class _Colours:
 
 
 def _of_characters(glass: Glass, frame: CharacterFrame) -> Lattice:
-    """Five by eight dots a cell with a gap of one, the dark ones to be seen against the gaps."""
+    """Five by eight dots per cell with a gap of one; dark dots are visible against the gaps."""
     columns, colours = len(frame.dots[0]), _Colours(glass)
     blank = bytes(columns * CELL_ACROSS - 1 + 2 * MARGIN)
     rows = [blank] * MARGIN
@@ -265,7 +265,7 @@ def _of_characters(glass: Glass, frame: CharacterFrame) -> Lattice:
 
 
 def _of_segments(glass: Glass, frame: SegmentFrame) -> Lattice:
-    """Digits on the grid of their alphabet; a colon that is dark cannot be seen."""
+    """Digits on the grid of their alphabet; a dark colon is invisible."""
     pitch, bits, colours = pitch_of(frame.alphabet), bits_of(frame.alphabet), _Colours(glass)
     dark = [colours.place(dark_at(glass, 0, digit)) for digit in range(len(frame.masks))]
 

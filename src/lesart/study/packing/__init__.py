@@ -1,1 +1,1 @@
-"""A project packed: what is wanted of each channel, the files of the pack, and the compiler that tries them."""
+"""Packing a project: requirements of each channel, the files of the pack, and compilers that test them."""

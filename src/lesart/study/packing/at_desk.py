@@ -1,4 +1,4 @@
-"""A channel at the desk as its firmware will compute it: the whole thread after Raw in whole numbers."""
+"""A channel at the desk as its firmware will compute it: the whole thread after Raw in integers."""
 
 from __future__ import annotations
 
@@ -12,5 +12,5 @@ from lesart.study.packing.made import form_alone
 
 
 def as_firmware(project: Project, bench: Bench, channel: Channel) -> Channel:
-    """The channel with a chain of whole numbers instead of its own. Raises PackError where there is none."""
+    """The channel with an integer chain instead of its own. Raises PackError where there is none."""
     return replace(channel, chain=whole_chain(form_alone(project, bench, channel)), computed=FLOATS)

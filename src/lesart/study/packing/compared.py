@@ -1,4 +1,4 @@
-"""What a device printed while it ran the vectors, compared with what it must give: the first step that differs."""
+"""A device's output on the vectors compared with the expected one: the first stage that differs."""
 
 from __future__ import annotations
 
@@ -15,19 +15,19 @@ CELLS = 4
 
 @dataclass(frozen=True)
 class Compared:
-    """``rows`` that were compared with the vectors, of ``wanted``; ``difference`` is the first one in a sentence, empty
-    where there is none; ``unread`` is how many lines were no rows."""
+    """``rows`` compared with the vectors, of ``wanted``; ``difference`` is the first one in a sentence, empty where
+    there is none; ``unread`` is the number of other lines."""
 
     rows: int
     wanted: int
     difference: str
     unread: int
     laws: Mapping[str, tuple[tuple[int, int], ...]] = field(default_factory=dict)
-    """By channel whose law differed: raw numbers with what the device made of them, in steps, where both count."""
+    """For each channel whose law differs: raw numbers with the device's results, in steps, where both count."""
 
     @property
     def ok(self) -> bool:
-        """All of them, and all the same."""
+        """True where all rows are there and equal."""
         return not self.difference and self.rows == self.wanted
 
 

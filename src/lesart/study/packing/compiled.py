@@ -1,4 +1,4 @@
-"""The pack compiled by what this machine has, and its vectors run: equal, or the first difference."""
+"""The pack compiled by this machine's compilers, and its vectors run: equal, or the first difference."""
 
 from __future__ import annotations
 
@@ -13,18 +13,18 @@ from lesart.core.dataclass_later import dataclass
 
 STRICT = ("-std=c99", "-O2", "-Wall", "-Wextra", "-Wconversion", "-pedantic", "-Werror")
 CHECKED = ("-fsanitize=undefined", "-fno-sanitize-recover=all")
-"""Stops where something is done that the language leaves undefined."""
+"""Options that stop at undefined behaviour."""
 SMALL = ("-std=c99", "-Os", "-Wall", "-Wextra", "-Werror")
 EMULATOR = "qemu-{}"
-"""By the first word of what a compiler calls its target."""
+"""Emulators by the first word of a compiler's target."""
 LONGEST_S = 120
 SAID = 400
-"""Letters of what a compiler says that are handed on."""
+"""Most characters of a compiler's message that are passed on."""
 
 
 @dataclass(frozen=True)
 class Compiled:
-    """``compiler`` by its command; ``ok``; ``says`` what came of it in a sentence."""
+    """``compiler`` by its command; ``ok``; ``says`` the result in a sentence."""
 
     compiler: str
     ok: bool
@@ -33,31 +33,31 @@ class Compiled:
 
 @dataclass(frozen=True)
 class Sizes:
-    """Of a pack for another processor: ``target`` by the widths that its compiler has; bytes of code and tables, and of
-    memory that has a value at the start."""
+    """Sizes of a pack for another processor: ``target`` by its compiler's widths; bytes of code and tables, and of
+    initialised memory."""
 
     target: str
     code: int
     data: int
     says: str = ""
     ran: str = ""
-    """What came of the vectors in an emulator of that processor; empty where there is none."""
+    """The result of the vectors in an emulator of that processor; empty without one."""
 
     @property
     def said(self) -> str:
-        """In words."""
+        """The sizes in words."""
         ran = f"; run in an emulator: {self.ran}" if self.ran else ""
         return self.says or f"{self.code} bytes of code and tables, {self.data} of data{ran}"
 
 
 def host_compiler() -> str | None:
-    """The one that a person named in ``CC``, or what is usually there; None where there is none."""
+    """The compiler named in ``CC``, or a usual one; None where there is none."""
     named = os.environ.get("CC", "")
     return next((each for each in (named, "cc", "gcc") if each and shutil.which(each)), None)
 
 
 def compiled_and_run(files: Mapping[str, str]) -> Compiled | None:
-    """Built with every warning an error and undefined behaviour checked, and run. None without a compiler."""
+    """Built with every warning as an error and undefined behaviour checked, and run. None without a compiler."""
     compiler = host_compiler()
     if compiler is None:
         return None
@@ -79,7 +79,7 @@ def compiled_and_run(files: Mapping[str, str]) -> Compiled | None:
 
 
 def other_compilers() -> tuple[str, ...]:
-    """Compilers for other processors on this machine: commands that end in ``-gcc`` and are not for this one."""
+    """Cross compilers on this machine: commands that end in ``-gcc`` and are not for this processor."""
     own = _target(host_compiler() or "cc")
     found: dict[str, str] = {}
     for folder in os.environ.get("PATH", "").split(os.pathsep):
@@ -91,7 +91,7 @@ def other_compilers() -> tuple[str, ...]:
 
 
 def sizes_for(compiler: str, files: Mapping[str, str]) -> Sizes:
-    """The channels compiled small, and measured by the compiler's own tool."""
+    """The channels compiled for size, and measured by the compiler's own tool."""
     target = _widths(compiler)
     with tempfile.TemporaryDirectory(prefix="lesart-pack-") as name:
         folder = Path(name)
@@ -126,7 +126,7 @@ def _target(compiler: str) -> str:
 
 
 def _widths(compiler: str) -> str:
-    """What tells processors apart here: how wide an int and a pointer are."""
+    """The widths of int and pointer, by which processors are distinguished here."""
     macros = _run([compiler, "-dM", "-E", "-x", "c", os.devnull], Path.cwd()).stdout.split()
     found = {name: macros[place + 1] for place, name in enumerate(macros[:-1]) if name.startswith("__SIZEOF_")}
     int_bytes, pointer_bytes = found.get("__SIZEOF_INT__", ""), found.get("__SIZEOF_POINTER__", "")

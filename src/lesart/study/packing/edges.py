@@ -1,4 +1,4 @@
-"""The sources of a project whose edges a firmware takes apart itself: counts, widths, intervals, timers, bits."""
+"""The sources of a project whose edges the firmware decodes itself: counts, widths, intervals, timers, bits."""
 
 from __future__ import annotations
 
@@ -19,11 +19,11 @@ from lesart.study.packing.wanted import code_names
 MICROSECOND, MILLISECOND, FINEST_S = 1e-6, 1e-3, 1e-8
 LONGEST = 2**32 - 1
 HAIR = 1e-6
-"""Of a tick: a time that is meant to be whole ticks is, however it was rounded."""
+"""Of a tick: a time this close to whole ticks is whole, however it was rounded."""
 
 
 def edges_of(project: Project, bench: Bench) -> tuple[EdgesWanted, ...]:
-    """Those with a decoder of one line that is timed or counted."""
+    """Sources with a decoder of one timed or counted line."""
     names = code_names(project.sources, before="line_", taken=code_names(project.channels).values())
     found = []
     for name, source in project.sources.items():
@@ -36,7 +36,7 @@ def edges_of(project: Project, bench: Bench) -> tuple[EdgesWanted, ...]:
 
 
 def _tick_s(project: Project, bench: Bench, source: Source, values: Mapping[str, Any]) -> float:
-    """As fine as the channel that reads it counts time; else a microsecond, or coarser where a gate is very long."""
+    """The tick in seconds: that of the channel that reads it; else a microsecond, or coarser for a very long gate."""
     for channel in project.channels.values():
         if channel.source == source.name and channel.unit_raw.symbol == "s":
             step = float(raw_scale(project, bench, channel).step)
@@ -46,12 +46,12 @@ def _tick_s(project: Project, bench: Bench, source: Source, values: Mapping[str,
 
 
 def _from(seconds: float, tick_s: float) -> int:
-    """The least number of ticks that is as long."""
+    """The least number of ticks that is at least as long."""
     return min(math.ceil(seconds / tick_s - HAIR), LONGEST)
 
 
 def _to(seconds: float, tick_s: float) -> int:
-    """The greatest that is no longer."""
+    """The greatest number of ticks that is not longer."""
     return min(math.floor(seconds / tick_s + HAIR), LONGEST)
 
 

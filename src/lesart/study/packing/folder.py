@@ -1,4 +1,4 @@
-"""The folder of a pack: written whole or not at all, and told whether it is still what the project gives."""
+"""The folder of a pack: written atomically, and compared with what the project gives."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ def write_pack(folder: Path, files: Mapping[str, str]) -> None:
 
 
 def check_pack_folder(folder: Path) -> None:
-    """Raises StorageError where no pack can be put, so that it is known before one is computed."""
+    """Raises StorageError where no pack can be written, to know it before one is computed."""
     try:
         os.lstat(folder)
     except FileNotFoundError:
@@ -55,7 +55,7 @@ def check_pack_folder(folder: Path) -> None:
 
 
 def _listed(folder: Path) -> set[str] | None:
-    """Names of the files of the pack that is there; None where there is none."""
+    """Names of the files of an existing pack; None where there is none."""
     try:
         content = json.loads((folder / LIST).read_text(encoding="utf-8"))
         return {str(each) for each in content["files"]} | {LIST}
@@ -68,7 +68,7 @@ def _files_in(folder: Path) -> list[str]:
 
 
 def stale_files(folder: Path, files: Mapping[str, str]) -> tuple[str, ...]:
-    """Names of files that are missing in a folder, or are not what the project gives."""
+    """Names of files that are missing in a folder, or differ from what the project gives."""
     out = []
     for name, text in files.items():
         try:

@@ -1,4 +1,4 @@
-"""The sources of a project whose frames a firmware takes apart itself."""
+"""The sources of a project whose frames the firmware parses itself."""
 
 from __future__ import annotations
 
@@ -14,8 +14,7 @@ NONE = FrameCheck()
 
 
 def frames_of(project: Project) -> tuple[FramesWanted, ...]:
-    """Those with values at places of a frame; floating-point numbers, and values wider than 32 bits, are left to the
-    person."""
+    """Sources with fields in frames; floating-point numbers, and values wider than 32 bits, are left to the person."""
     names = code_names(project.sources)
     found = []
     for name, source in project.sources.items():
@@ -33,7 +32,7 @@ def frames_of(project: Project) -> tuple[FramesWanted, ...]:
 
 
 def _of_line(name: str, title: str, line: Line) -> list[FramesWanted]:
-    """With what finds frames in what the line says, where their length and something more is known."""
+    """Frames of a line, with a stream finder where their length and something more is known."""
     specs = [each for each in line.registers if isinstance(each, FieldSpec)]
     carried = [spec for spec in specs if spec.bits <= WIDEST and not spec.floating]
     if not carried:

@@ -1,4 +1,4 @@
-"""What a firmware needs to draw the numbers of a pixel panel: fonts as far as they are used, places of fields."""
+"""What firmware needs to draw the numbers of a pixel panel: the used parts of fonts, places of fields."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ from lesart.project.model import Project
 from lesart.study.packing.wanted import code_names, field_wanted, short_names
 
 NONE = 0
-"""The code of the glyph that stands for all others: no letter has it."""
+"""The code of the fallback glyph: no letter has it."""
 Drawn = FieldItem | AlarmMark
 Forms = Mapping[str, ChannelForm]
 NO_FORMS: Forms = {}
@@ -34,8 +34,8 @@ NO_FORMS: Forms = {}
 def letters_of(
     project: Project, panel: PixelPanel, name: str, words: Mapping[str, str], forms: Forms = NO_FORMS
 ) -> Letters:
-    """``name`` is the panel's in code, ``words`` are those of its faces; ``forms`` are channels in whole numbers, which
-    bars are drawn from. What moves is left to the firmware."""
+    """``name`` is the panel's identifier, ``words`` are those of its faces; ``forms`` are channels in integers, from
+    which bars are drawn. Moving texts are left to the person's firmware."""
     drawn = [
         (face, item)
         for face in project.faces_on(panel.name)
@@ -69,7 +69,7 @@ def letters_of(
 
 
 def _numbered(bars: Iterable[Bar]) -> Iterator[tuple[str, Bar]]:
-    """With a number where a channel has more than one of them."""
+    """A name with a number where a channel has several of them."""
     seen: dict[str, int] = {}
     for bar in bars:
         seen[bar.channel] = seen.get(bar.channel, 0) + 1
@@ -77,7 +77,7 @@ def _numbered(bars: Iterable[Bar]) -> Iterator[tuple[str, Bar]]:
 
 
 def _bar(form: ChannelForm, face: Face, item: Bar, name: str) -> BarDrawn:
-    """Steps are tried in halves: more of them never fill less."""
+    """A bar, its steps found by bisection: more steps never fill less."""
     low, high = reading_range(form)
 
     def filled(x: int) -> int:
@@ -102,7 +102,7 @@ def _bar(form: ChannelForm, face: Face, item: Bar, name: str) -> BarDrawn:
 
 
 def _called(project: Project, drawn: Sequence[tuple[Face, Drawn]], name: str, words: Mapping[str, str]) -> list[str]:
-    """Names of the functions; a channel may stand on a face more than once."""
+    """Names of the functions; a channel may be on a face several times."""
     channels, seen, found = code_names(project.channels), dict[str, int](), []
     for face, item in drawn:
         word = f"{name}_draw_{words[face.name]}_{channels[item.channel]}"
@@ -113,7 +113,7 @@ def _called(project: Project, drawn: Sequence[tuple[Face, Drawn]], name: str, wo
 
 
 def _letters(item: Drawn) -> str:
-    """Every letter that it may show."""
+    """Every letter that an item may show."""
     also = ""
     if isinstance(item, FieldItem):
         also = f"{DIGITS}+- {POINT_LETTERS[item.field.point]}{GROUPS[item.field.group]}"
@@ -155,7 +155,7 @@ def _mark(panel: PixelPanel, face: Face, item: AlarmMark, name: str, font: str) 
 
 
 def _dots(panel: PixelPanel) -> Dots:
-    """Of a frame as a firmware keeps it: of colours a bit a pixel, row by row."""
+    """The dots of a frame as firmware keeps it: for colours one bit per pixel, row by row."""
     packing = panel.packing
     if isinstance(panel, ColourPanel):
         wide, high = -(-panel.width // 8), panel.height

@@ -1,4 +1,4 @@
-"""A project packed: its channels in whole numbers with their vectors, and why some are left out."""
+"""A packed project: its channels in integers with their vectors, and why some are left out."""
 
 from __future__ import annotations
 
@@ -30,13 +30,13 @@ from lesart.study.packing.panels import panel_tables, tasks_of
 from lesart.study.packing.wanted import channel_wanted, code_names
 
 BEGINS_MS = 1000
-"""The clock at the first vector: not 0, which a state begins with."""
+"""The clock at the first vector: not 0, the initial value of a state."""
 
 
 @dataclass(frozen=True)
 class Followed:
-    """The model against the desk over the vectors of a capture, after all filters: ``worst`` in the reading's unit,
-    over ``readings``; ``otherwise``: how many are good for one and not for the other."""
+    """The model compared with the desk over the vectors of a capture, after all filters: ``worst`` in the reading's
+    unit, over ``readings``; ``otherwise`` is the number good for only one of the two."""
 
     readings: int
     worst: float
@@ -45,7 +45,7 @@ class Followed:
 
 @dataclass(frozen=True, eq=False)
 class PackedChannel:
-    """A channel's form, what it must give, and how the whole of it follows the desk."""
+    """A channel's form, its vectors, and its agreement with the desk."""
 
     form: ChannelForm
     vectors: tuple[Vector, ...]
@@ -54,7 +54,7 @@ class PackedChannel:
 
 @dataclass(frozen=True, eq=False)
 class Pack:
-    """``left_out``: by channel, why."""
+    """``left_out`` gives the reason by channel."""
 
     title: str
     name: str
@@ -68,7 +68,7 @@ class Pack:
 
     @property
     def files(self) -> dict[str, str]:
-        """All of them."""
+        """All files."""
         tested = [(each.form, each.vectors) for each in self.channels]
         machine = self.settings.machine
         more = self.panels, self.tasks, self.frames, self.edges
@@ -76,7 +76,7 @@ class Pack:
 
     @property
     def undrawn(self) -> dict[str, str]:
-        """By panel, in code, why no frame of it can be sent."""
+        """Why no frame can be sent, by the panel's identifier."""
         return {f"glass {each.name}": each.undrawn for each in self.panels if each.undrawn}
 
 
@@ -87,8 +87,8 @@ def packed(
     names: Sequence[str] = (),
     told: Callable[[str], None] = lambda name: None,
 ) -> Pack:
-    """All channels with panels and loop, or the channels of some names alone, each by the variant that is adopted;
-    ``told`` which one comes next."""
+    """All channels with panels and loop, or only the named channels, each in its adopted variant; ``told`` is called
+    with the next one."""
     in_code = code_names(project.channels)
     made: dict[str, PackedChannel] = {}
     left_out: dict[str, str] = {}
@@ -115,7 +115,7 @@ def channel_packed_alone(project: Project, bench: Bench, channel: Channel, setti
 
 
 def form_alone(project: Project, bench: Bench, channel: Channel) -> ChannelForm:
-    """The same without vectors, for the processor of the project. Raises PackError."""
+    """The form alone, for the processor of the project. Raises PackError."""
     forms = _forms_beside(project, bench, channel, project.pack)
     name, beside = _in_code(project, channel), _beside(channel, forms)
     return channel_form(channel_wanted(project, bench, channel, name, project.pack, beside))
@@ -126,7 +126,7 @@ def _in_code(project: Project, channel: Channel) -> str:
 
 
 def _forms_beside(project: Project, bench: Bench, channel: Channel, settings: PackSettings) -> dict[str, ChannelForm]:
-    """Of the channels that its laws read, and of those that they read."""
+    """Forms of the channels that its laws read, directly or not."""
     in_code = code_names(project.channels)
     forms: dict[str, ChannelForm] = {}
     for name in _in_turn(project, channel.chain.reads):
@@ -137,7 +137,7 @@ def _forms_beside(project: Project, bench: Bench, channel: Channel, settings: Pa
 
 
 def _in_turn(project: Project, names: Sequence[str]) -> tuple[str, ...]:
-    """Those, each after the channels that its laws read, which are packed as well."""
+    """Channels in order, each after those that its laws read, which are packed as well."""
     out: dict[str, None] = {}
 
     def put(name: str) -> None:
@@ -170,7 +170,7 @@ def packed_channel(
     settings: PackSettings,
     beside: Beside | None = None,
 ) -> PackedChannel:
-    """Raises PackError for what whole numbers cannot do."""
+    """The packed channel. Raises PackError for what has no integer form."""
     wanted = channel_wanted(project, bench, channel, name, settings, beside)
     form = channel_form(wanted)
     taken = _taken(project, bench, channel, wanted, settings.vectors)
@@ -181,7 +181,7 @@ def packed_channel(
 
 
 def _taken(project: Project, bench: Bench, channel: Channel, wanted: ChannelWanted, count: int) -> tuple[Given, ...]:
-    """The first samples of the capture, and as many about the first of its bad ones after them."""
+    """The first samples of the capture, and as many around the first bad one after them."""
     try:
         block = bench.raw(project, channel)
     except LesartError:
@@ -204,7 +204,7 @@ def _taken(project: Project, bench: Bench, channel: Channel, wanted: ChannelWant
 
 
 def _read_beside(project: Project, bench: Bench, wanted: ChannelWanted) -> Callable[[float], tuple[int, int]]:
-    """What the channel beside it reads at a time: a whole number of its scale, and its mark."""
+    """The other channel's reading at a time: an integer in its scale, and its mark."""
     beside = wanted.beside
     if beside is None:
         return lambda t: (0, 0)
@@ -225,7 +225,7 @@ def _read_beside(project: Project, bench: Bench, wanted: ChannelWanted) -> Calla
 
 
 def _others(form: ChannelForm, made: Sequence[Vector], t: Floats) -> dict[str, Block]:
-    """What the channel beside it read at each of them."""
+    """The other channel's reading at each of them."""
     beside = form.wanted.beside
     if beside is None:
         return {}
@@ -235,7 +235,7 @@ def _others(form: ChannelForm, made: Sequence[Vector], t: Floats) -> dict[str, B
 
 
 def _followed(form: ChannelForm, made: Sequence[Vector]) -> Followed:
-    """The desk's own chain on the same raw numbers at the same times."""
+    """Agreement with the desk's chain on the same raw numbers at the same times."""
     if not made:
         return Followed(0, 0.0, 0)
     raw = np.array([each.given.raw for each in made], np.float64)

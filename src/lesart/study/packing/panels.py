@@ -1,4 +1,4 @@
-"""The panels of a project for its firmware: what each is sent to begin with, by face, by test pattern; its pictures."""
+"""The panels of a project for its firmware: bytes for set-up, faces, test patterns and pictures."""
 
 from __future__ import annotations
 
@@ -29,13 +29,12 @@ from lesart.study.wires.panel_stream import stream_of
 
 Runs = Mapping[str, tuple[str, tuple[Transmission, ...]]]
 STILL = 1
-"""Steps of a pattern that is one picture; those that move are made by a firmware itself."""
+"""Steps of a still pattern; moving ones are made by the firmware itself."""
 
 
 def panel_tables(project: Project, forms: Forms = NO_FORMS) -> tuple[PanelTables, ...]:
-    """Of every panel that bytes are sent to, and of those that are driven digit by digit. ``forms`` are its channels in
-    whole numbers, by name."""
-    # A panel may be called as a channel is, whose functions begin with its name.
+    """Tables of every panel with a bus, and of scanned ones. ``forms`` are its channels in integers, by name."""
+    # A panel may have the name of a channel, whose functions begin with it.
     names = code_names(project.panels, before="glass_", taken=code_names(project.channels).values())
     return tuple(_of_panel(project, panel, names[name], forms) for name, panel in project.panels.items())
 
@@ -56,7 +55,7 @@ def _of_panel(project: Project, panel: Panel, name: str, forms: Forms) -> PanelT
 
 
 def _redraw(project: Project, panel: Panel, name: str, words: Mapping[str, str]) -> tuple[Redraw | None, str]:
-    """How its frames are sent, or why they cannot be. Nothing of a panel that is scanned: its digits are its frame."""
+    """How its frames are sent, or why they cannot be. None for a scanned panel: its digits are its frame."""
     if is_scanned(panel):
         return None, ""
     faces = [(f"{name}_frame_{words[face.name]}", face) for face in project.faces_on(panel.name)]
@@ -70,7 +69,7 @@ def _redraw(project: Project, panel: Panel, name: str, words: Mapping[str, str])
 
 
 def _places(project: Project, faces: Sequence[Face], words: Mapping[str, str]) -> tuple[FieldPlace, ...]:
-    """Where each field stands; a channel may stand on a face more than once."""
+    """The place of each field; a channel may be on a face several times."""
     channels = code_names(project.channels)
     seen: dict[str, int] = {}
     out = []
@@ -85,7 +84,7 @@ def _places(project: Project, faces: Sequence[Face], words: Mapping[str, str]) -
 
 
 def _runs(project: Project, panel: Panel, name: str, words: Mapping[str, str]) -> Runs:
-    """Nothing of a panel that is scanned, or whose controller has no command to draw it by."""
+    """Runs of bytes; none for a scanned panel, or without a command to draw by."""
     if is_scanned(panel):
         return {}
     try:
@@ -102,8 +101,10 @@ def _runs(project: Project, panel: Panel, name: str, words: Mapping[str, str]) -
 
 
 def _coloured(panel: ColourPanel, controller: Controller, name: str) -> Runs:
-    """What sets it up, cut where it has to rest. Whole pictures would be tables of many thousand bytes: they are drawn
-    from frames of a bit a pixel."""
+    """The set-up of a colour panel, split where it has to wait.
+
+    Whole pictures would be tables of many thousand bytes: they are drawn from frames with one bit per pixel.
+    """
     parts: list[list[Transmission]] = [[]]
     for each in start_for(panel, controller):
         parts[-1].append(each)
@@ -130,7 +131,7 @@ def _patterns(panel: Panel, controller: Controller, name: str) -> Runs:
 
 
 def _pictures(project: Project, panel: Panel, name: str) -> Mapping[str, tuple[str, bytes]]:
-    """Those that stand on its faces, in its own packing, each by itself."""
+    """The pictures on its faces, in its own packing, each alone."""
     if not isinstance(panel, PixelPanel):
         return {}
     named = [str(getattr(item, "picture", "")) for face in project.faces_on(panel.name) for item in face.items]
@@ -148,7 +149,7 @@ def _pictures(project: Project, panel: Panel, name: str) -> Mapping[str, tuple[s
 
 
 def tasks_of(project: Project, bench: Bench, operations: Mapping[str, int]) -> tuple[tuple[str, Task], ...]:
-    """The tasks of the loop, each with a word for code; ``operations`` by channel that is packed."""
+    """The tasks of the loop, each with an identifier; ``operations`` by packed channel."""
     tasks = loop_of(project, bench, operations).tasks
     words = code_names(task.name for task in tasks)
     return tuple((f"task_{words[task.name]}", task) for task in tasks)

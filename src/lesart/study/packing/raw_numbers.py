@@ -1,4 +1,4 @@
-"""Which whole numbers a firmware has instead of a channel's raw values: registers, counts, or steps of a decimal."""
+"""The integers that firmware has for a channel's raw values: registers, counts, or decimal steps."""
 
 from __future__ import annotations
 
@@ -22,18 +22,18 @@ from lesart.study.bench import Bench
 MOST_DECIMALS, LOOKED_AT = 6, 4000
 WHOLE = 1e-6
 MOST = 2**52
-"""Beyond it floats no longer tell whole numbers apart, and no processor of a maker's has a word for them."""
+"""Above this floats no longer resolve integers, and small processors have no such words."""
 MORE = 4.0
-"""Times what a capture has of it: it is not stated how much of what is added may come at once."""
+"""Times the capture's greatest input of a total, since none is stated."""
 ROOM = Fraction(1, 20)
-"""Of a range that follows from the channel's own: so much more at either end, that what lies beyond is told."""
+"""Margin at either end of a derived range, so that values beyond are still reported."""
 FINE = 8
-"""Steps a last place, where only the law says how fine a raw value has to be."""
+"""Steps per last place, where only the law determines the resolution of raw values."""
 
 
 @dataclass(frozen=True)
 class RawNumbers:
-    """Whole numbers from ``low`` to ``high``; each stands for a raw value by ``scale``. ``says`` where that is from."""
+    """Integers from ``low`` to ``high``, which are raw values by ``scale``. ``says`` where that is from."""
 
     scale: Scale
     low: int
@@ -64,7 +64,7 @@ def raw_numbers(project: Project, bench: Bench, channel: Channel) -> RawNumbers:
 
 
 def raw_scale(project: Project, bench: Bench, channel: Channel) -> Scale:
-    """What one of them stands for, whatever their range."""
+    """The scale of raw numbers, whatever their range."""
     spec = _field_of(project, channel)
     if spec is not None:
         return _of_field(spec).scale
@@ -72,7 +72,7 @@ def raw_scale(project: Project, bench: Bench, channel: Channel) -> Scale:
 
 
 def _field_of(project: Project, channel: Channel) -> FieldSpec | None:
-    """That of its source's frames, where it is a whole number."""
+    """The field in its source's frames, where that is an integer."""
     fields = project.sources[channel.source].fields
     return next((each for each in fields if each.name == channel.column and not each.floating), None)
 
@@ -89,7 +89,7 @@ def _of_field(spec: FieldSpec) -> RawNumbers:
 
 
 def _converter_range(channel: Channel) -> tuple[int, int] | None:
-    """Of a first law that takes counts between two ends."""
+    """The range of a first law that accepts counts between two ends."""
     first = channel.chain.links[0] if channel.chain.links else None
     if channel.unit_raw.symbol != "ct" or first is None or not isinstance(first.stage, LawStage):
         return None
@@ -108,7 +108,7 @@ def _values(project: Project, bench: Bench, channel: Channel) -> np.ndarray[tupl
 
 
 def _step_of(project: Project, bench: Bench, channel: Channel) -> Fraction:
-    """The decimals in which the capture comes; where that has too many, as fine as the law needs it."""
+    """The step of the capture's decimals; with too many, as fine as the law needs."""
     if channel.unit_raw.symbol == "ct":
         return Fraction(1)
     values = _values(project, bench, channel)[:LOOKED_AT]
@@ -123,10 +123,10 @@ def _step_of(project: Project, bench: Bench, channel: Channel) -> Fraction:
 
 
 def _range_of(project: Project, bench: Bench, channel: Channel, step: Fraction) -> tuple[int, int]:
-    """The raw values of the channel's range, with room beyond; those of the capture where none follow."""
+    """The raw values of the channel's range, with a margin; those of the capture where none follow."""
     ends = [channel.chain.raw_for(channel.lowest), channel.chain.raw_for(channel.highest)]
     if channel.chain.is_lasting(Step.LAW) or not all(math.isfinite(each) for each in ends):
-        # What a total comes to says nothing of what is added.
+        # The value of a total says nothing about its input.
         values = _values(project, bench, channel)
         ends = [float(values.min()), float(values.max())] if len(values) else [0.0, 65_535.0 * float(step)]
     full = _full_of(channel)
@@ -140,7 +140,7 @@ def _range_of(project: Project, bench: Bench, channel: Channel, step: Fraction) 
 
 
 def _full_of(channel: Channel) -> float:
-    """Where a running counter that comes in is at 0 again; 0 where none does."""
+    """Where an incoming running counter wraps; 0 for none."""
     first = channel.chain.links[0] if channel.chain.links else None
     if first is None or not isinstance(first.stage, OverTimeStage) or not isinstance(first.stage.law, Rise):
         return 0.0

@@ -1,4 +1,4 @@
-"""How a panel's controller is brought from one frame to the next: what a firmware needs of it, asked of the desk."""
+"""Updates of a panel's controller from one frame to the next, as firmware needs them."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ FAR = 2
 
 
 def redraw_of(panel: Panel, controller: Controller, faces: Sequence[tuple[str, Face]]) -> Redraw | None:
-    """``faces`` each with its name in code. None where the controller has no commands to go to a place by."""
+    """``faces`` each with its identifier. None where the controller has no commands that set a position."""
     try:
         way = _way(panel, controller)
     except KeyError:
@@ -62,7 +62,7 @@ def redraw_of(panel: Panel, controller: Controller, faces: Sequence[tuple[str, F
 
 
 def frame_bytes(panel: Panel, memory: Memory) -> bytes:
-    """A memory as a firmware keeps it: the codes of cells, or what is sent of digits and dots."""
+    """A memory as firmware keeps it: the codes of cells, or the sent bytes of digits and dots."""
     if isinstance(panel, CharacterPanel):
         return b"".join(bytes(row) for row in memory)
     if isinstance(panel, ColourPanel):
@@ -74,7 +74,7 @@ def frame_bytes(panel: Panel, memory: Memory) -> bytes:
 
 
 def _digits(panel: Panel) -> tuple[tuple[int, ...], int]:
-    """Where each digit stands in what is sent."""
+    """The position of each digit in the sent bytes."""
     if not isinstance(panel, SegmentPanel):
         return (), 0
     wide = panel.wiring.bytes_a_digit
@@ -138,7 +138,7 @@ def _sent_as(panel: ColourPanel, colour: str) -> bytes:
 
 
 def boxes_of(panel: ColourPanel, face: Face) -> list[ColourBox]:
-    """Of all items in their order, where one of them has a colour or gets one in an alarm; else there are none."""
+    """Boxes of all items in order, where one of them has a colour or gets one in an alarm; else none."""
     found = []
     for item in face.items:
         width, height = size_of(item, panel)
@@ -151,8 +151,8 @@ def boxes_of(panel: ColourPanel, face: Face) -> list[ColourBox]:
 
 
 def turned_box(box: tuple[int, int, int, int], columns: int, rows: int, quarters: int) -> tuple[int, int, int, int]:
-    """Left, top, and one past the right and bottom edge, as the controller has a box of what is seen turned clockwise
-    so far."""
+    """A visible box, turned clockwise, in the controller's coordinates: left, top, and one past the right and bottom
+    edge."""
     left, top, right, foot = box
     for _ in range(quarters):
         left, top, right, foot = top, columns - right, foot, columns - left

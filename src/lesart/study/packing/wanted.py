@@ -1,4 +1,4 @@
-"""What is wanted of each channel: names fit for code, raw numbers, fields with the codes that their panels want."""
+"""Requirements of each channel: identifiers, raw numbers, fields with their panels' codes."""
 
 from __future__ import annotations
 
@@ -26,8 +26,8 @@ UNICODE_FIELD = "its own field, on no panel"
 
 
 def code_names(names: Iterable[str], *, before: str = "", taken: Iterable[str] = ()) -> dict[str, str]:
-    """Names fit for C and Python by the names that people gave: small letters, digits and ``_``, no two alike and none
-    of those that are ``taken``. ``before`` stands before each."""
+    """Identifiers for C and Python by people's names: lower case, digits and ``_``, distinct and none of those
+    ``taken``. ``before`` is a prefix."""
     found: dict[str, str] = {}
     others = set(taken)
     for name in names:
@@ -51,7 +51,7 @@ def channel_wanted(
     settings: PackSettings,
     beside: Beside | None = None,
 ) -> ChannelWanted:
-    """Everything of it; nothing is decided here that the core can decide."""
+    """All requirements of a channel; nothing is decided here that the core can decide."""
     raw = raw_numbers(project, bench, channel)
     return ChannelWanted(
         name=name,
@@ -84,7 +84,7 @@ def _told(written: Mapping[str, object]) -> str:
 
 
 def _no_reading_said(channel: Channel) -> tuple[str, ...]:
-    """What the firmware has to tell by itself: a raw number has no sign of it."""
+    """Raw values that mean no reading, which the firmware has to recognise itself."""
     if not channel.no_reading:
         return ()
     values = [format_quantity(value, channel.unit_raw, 9) for value in channel.no_reading]
@@ -101,7 +101,7 @@ def _laws_said(channel: Channel) -> tuple[str, ...]:
 
 
 def _correction_said(channel: Channel) -> tuple[str, ...]:
-    """A line by its numbers; a curve by what it goes through."""
+    """The correction in words: a line by its numbers; a curve by its points."""
     fit = channel.correction
     if fit.kind == "none":
         return ()
@@ -120,7 +120,7 @@ def _filters_said(channel: Channel) -> tuple[str, ...]:
 
 
 def _fields(project: Project, channel: Channel, name: str) -> tuple[FieldWanted, ...]:
-    """Where it stands on panels; its own field where it stands on none."""
+    """Its fields on panels; its own field where it is on none."""
     shorts = short_names(project, channel.name)
     found = [
         field_wanted(panel, name, shorts[panel_name, face.name, item.index], face, item)
@@ -134,7 +134,7 @@ def _fields(project: Project, channel: Channel, name: str) -> tuple[FieldWanted,
 
 
 def short_names(project: Project, channel: str) -> dict[tuple[str, str, int], str]:
-    """What the variables of each of its fields begin with, by panel, face and the item's place there."""
+    """Variable prefixes of each of its fields, by panel, face and item index."""
     places = [
         (panel, face.name, item.index) for panel in project.panels for face, item in project.fields_on(panel, channel)
     ]
@@ -144,7 +144,7 @@ def short_names(project: Project, channel: str) -> dict[tuple[str, str, int], st
 
 
 def field_wanted(panel: Panel, channel: str, short: str, face: Face, item: FieldItem) -> FieldWanted:
-    """A field where it stands, by the names of its channel and of itself in code."""
+    """A field, with the identifiers of its channel and of itself."""
     where = f"{item.channel}, field on {panel.name}, face {face.name}"
     return FieldWanted(channel, short, where, item.field, _codes_of(panel), panel.joined)
 
@@ -153,7 +153,7 @@ def _codes_of(panel: Panel) -> CodeOf:
     def code(cell: Cell) -> int | None:
         own = panel.code(cell)
         if own is None and panel.grid is not None and cell.letter:
-            # A font of one's own may have letters that none of Lesart's has.
+            # A person's own font may have letters that none of Lesart's has.
             return ord(cell.letter[0])
         return None if own is None else panel.sent_code(own)
 

@@ -1,4 +1,4 @@
-"""What tells explanations apart: those that no reading could, and the one reading that would."""
+"""Telling explanations apart: those that no reading could, and the one reading that would."""
 
 from __future__ import annotations
 
@@ -11,14 +11,14 @@ from lesart.core.dataclass_later import dataclass
 from lesart.study.why.search import Explanation
 
 FEW = 3
-"""Places at which two curves must both have a reading, to be compared."""
+"""Fewest points at which two curves both have a reading, to be compared."""
 PLACES = 41
-"""Of a range, at which a reading is thought of that would tell two explanations apart."""
+"""Points of a range at which a distinguishing reading is considered."""
 
 
 @dataclass(frozen=True, eq=False)
 class Answer:
-    """``explanation``, and ``same``: others that read the same whatever comes."""
+    """``explanation``, and ``same``: others that always read the same."""
 
     explanation: Explanation
     same: tuple[Explanation, ...]
@@ -26,15 +26,15 @@ class Answer:
 
 @dataclass(frozen=True)
 class Apart:
-    """Brought to ``true``, the display as it is now reads ``reads`` of each answer, the first one's first."""
+    """At the true value ``true`` the present display reads ``reads``, by answer, the first one's first."""
 
     true: float
     reads: tuple[float, ...]
 
 
 def grouped_answers(found: Sequence[Explanation], tolerance: float, within: tuple[float, float]) -> list[Answer]:
-    """Likeliest first; what differs nowhere by more than a tolerance, while readings are ``within`` a range, stands
-    beside what it is like."""
+    """Answers, likeliest first; explanations that nowhere differ by more than a tolerance, over readings ``within`` a
+    range, are grouped."""
     groups: list[list[Explanation]] = []
     for each in found:
         if any(suspect.is_solved for suspect in each.suspects) and any(
@@ -50,7 +50,7 @@ def grouped_answers(found: Sequence[Explanation], tolerance: float, within: tupl
 
 
 def _is_of_same(one: Explanation, other: Explanation) -> bool:
-    """Are they about the same statements? Then the likelier value of the two is enough."""
+    """True where they are about the same statements: the likelier of the two values is enough."""
     keys = [each.key for each in one.suspects]
     return None not in keys and keys == [each.key for each in other.suspects]
 
@@ -87,7 +87,7 @@ def apart(now: Floats, answers: Sequence[Answer], lowest: float, highest: float,
 
 
 def _shown(now: Floats, curve: Floats, true: float) -> float:
-    """What stands there when the truth is this, if a curve is right: the raw value that gives it, read as it is now."""
+    """The present reading at a true value, if a curve is right: its raw value there, read as now."""
     good = np.isfinite(now) & np.isfinite(curve)
     if good.sum() < FEW:
         return float("nan")

@@ -1,4 +1,4 @@
-"""What a person says should be: a reading with how far it may be off, as it is typed."""
+"""True values as typed: a reading with its tolerance."""
 
 from __future__ import annotations
 
@@ -40,8 +40,8 @@ def asked_truth(
 
 
 def reading_of(channel: Channel, text: str) -> tuple[float, float]:
-    """``21.5 °C``, ``21.5`` or ``21.5 °C ± 0.3``: the reading in the channel's unit, and how far it may be off; a last
-    place as it is written where nothing is said. Raises RequestError."""
+    """``21.5 °C``, ``21.5`` or ``21.5 °C ± 0.3``: the reading in the channel's unit, and its tolerance; by default one
+    last place as written. Raises RequestError."""
     number, *off = TOLERANCE.split(text.strip(), maxsplit=1)
     shown = format_quantity(21.5, channel.unit)
     would = f"write what it should read, like {shown} or {shown} ± 0.5"
@@ -56,7 +56,7 @@ def reading_of(channel: Channel, text: str) -> tuple[float, float]:
 
 
 def last_place(number: str, quantity: Quantity, unit: Unit) -> float:
-    """What one step of the last digit is, as a number was written, in ``unit``."""
+    """One step of a written number's last digit, in ``unit``."""
     digits = re.search(r"\d+(?:[.,](\d+))?", number)
     places = len(digits[1]) if digits is not None and digits[1] else 0
     return float(10.0**-places * float(quantity.unit.scale / unit.scale))
@@ -70,7 +70,7 @@ def _width(off: str, quantity: Quantity, channel: Channel) -> float:
 
 
 def _sureness(project: Project, bench: Bench, channel: Channel, reading: float, at_s: float) -> float:
-    """How far the channel itself may be off by the tolerances of what it is made of; 0 where nobody knows."""
+    """How far the channel itself may be off by its tolerances; 0 where unknown."""
     try:
         raw = bench.standing(project, channel, at_s).chain.raw_for(reading)
         if not math.isfinite(raw):

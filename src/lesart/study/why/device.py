@@ -1,4 +1,4 @@
-"""Why a device computes something else than its pack: as if one statement of the project were otherwise."""
+"""Why a device computes something else than its pack: as if one statement of the project were different."""
 
 from __future__ import annotations
 
@@ -11,15 +11,15 @@ from lesart.study.why.number import WhyNumber, why_number
 from lesart.study.why.truth import Truth
 
 FEWEST, MOST = 2, 8
-"""Rows: of one anything explains."""
+"""Fewest and most rows: a single one is explained by anything."""
 STEPS = 3.0
-"""Of the firmware's, that a device which computes with other constants may still be off by its own rounding."""
+"""Steps that a device with other constants may be off by its own rounding."""
 
 
 def why_device(project: Project, bench: Bench, form: ChannelForm, rows: Sequence[tuple[int, int]]) -> WhyNumber | None:
-    """``rows``: raw numbers with what the device made of them, in steps. None where there are too few to tell."""
+    """``rows``: raw numbers with the device's results, in steps. None where there are too few."""
     channel = project.channels[form.wanted.title]
-    # At the ends of its range a device may stand still for another reason.
+    # At the ends of its range a device may be constant for another reason.
     inside = sorted(row for row in rows if form.law.first < row[0] < form.law.last)
     if len(inside) < FEWEST or channel.chain.reads:
         return None

@@ -1,4 +1,4 @@
-"""A look drawn in letters, small enough for several beside each other."""
+"""A look drawn in letters, small enough for several side by side."""
 
 from __future__ import annotations
 
@@ -16,16 +16,16 @@ from lesart.core.glyphs.charsets import SETS
 from lesart.core.glyphs.segments import ALPHABETS, lit_names
 
 QUADRANTS = " ▘▝▀▖▌▞▛▗▚▐▜▄▙▟█"
-"""By the dots that are lit: upper left 1, upper right 2, lower left 4, lower right 8."""
+"""Letters by lit dots: upper left 1, upper right 2, lower left 4, lower right 8."""
 WIDEST = 32
-"""Letters of a look: two stand beside each other."""
+"""Width of a look in letters: two fit side by side."""
 MOST_NAMED = 4
-"""Colours of a look."""
+"""Most colours named of a look."""
 SEVEN, STRANGE = "7", "▒"
 
 
 def drawn(frame: Frame) -> list[str]:
-    """Lines of one width."""
+    """The look as lines of equal width."""
     match frame:
         case SegmentFrame():
             return _seven(frame) if frame.alphabet == SEVEN else _named(frame)
@@ -39,7 +39,7 @@ def drawn(frame: Frame) -> list[str]:
 
 
 def _seven(frame: SegmentFrame) -> list[str]:
-    """Three lines a digit, as a person would draw it on paper."""
+    """Digits in three lines, as a person would draw them on paper."""
     names = "abcdefg"
     lines = ["", "", ""]
     for mask in frame.masks:
@@ -54,14 +54,14 @@ def _seven(frame: SegmentFrame) -> list[str]:
 
 
 def _named(frame: SegmentFrame) -> list[str]:
-    """Digits with more segments by the names of those that are lit."""
+    """Digits with more segments by the names of lit ones."""
     parts = [lit_names(mask, frame.alphabet) or "dark" for mask in frame.masks]
     assert frame.alphabet in ALPHABETS
     return [" | ".join(parts)]
 
 
 def _colours(frame: ColourFrame) -> str:
-    """The colours that most of it has, by the names they are nearest to."""
+    """The main colours, by their nearest names."""
     names, exact = list(COLOURS), np.array([rgb(each) for each in COLOURS.values()], np.int64)
     pixels = colours_of(frame).reshape(-1, 3)
     found, counts = np.unique(pixels, axis=0, return_counts=True)
@@ -72,14 +72,14 @@ def _colours(frame: ColourFrame) -> str:
 
 
 def _letters(frame: CharacterFrame) -> list[str]:
-    """Row by row between bars, each cell as the letter that its dots are; a shade where they are none."""
+    """Rows between bars, each cell as the letter of its dots; a shade for no letter."""
     known = _letters_by_dots()
     return [f"│{''.join(known.get(cell, STRANGE) for cell in cells)}│" for cells in frame.dots]
 
 
 @lru_cache(maxsize=1)
 def _letters_by_dots() -> Mapping[tuple[int, ...], str]:
-    """Those of all sets; where two letters look the same the plainest."""
+    """Letters of all sets by dots; of equal looks the plainest."""
     found: dict[tuple[int, ...], str] = {(31,) * 8: "█", (0,) * 8: " "}
     for each in SETS.values():
         for code, letter in sorted(each.letters.items(), key=lambda entry: not entry[1].isascii()):
@@ -89,7 +89,7 @@ def _letters_by_dots() -> Mapping[tuple[int, ...], str]:
 
 
 def _quadrants(dots: Bools) -> list[str]:
-    """Four dots a letter; a large picture in miniature, where one lit dot of several lights all of them."""
+    """Four dots per letter; a large picture in miniature, where one lit dot of several lights all of them."""
     by = max(-(-dots.shape[1] // (2 * WIDEST)), 1)
     by = 1 if by == 2 and dots.shape[1] <= 2 * WIDEST * 2 and dots.shape[0] <= 20 else by
     high, wide = (-(-size // (2 * by)) * 2 * by for size in dots.shape)

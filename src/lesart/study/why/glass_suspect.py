@@ -1,4 +1,4 @@
-"""One thing of a panel's set-up that may be otherwise, and what is seen then."""
+"""One setting of a panel that may be different, and how it would look."""
 
 from __future__ import annotations
 
@@ -14,8 +14,10 @@ Look = Callable[[Memory], Frame]
 
 @dataclass(frozen=True, eq=False)
 class GlassSuspect:
-    """``says`` what is otherwise, in a clause; ``look`` is what is seen of a memory then. ``edits`` make the project as
-    the panel is; where there are none the firmware has to be mended, and ``remedy`` says how."""
+    """``says`` what is different, in a clause; ``look`` gives the look of a memory then.
+
+    ``edits`` make the project match the panel; without any the firmware has to be mended, and ``remedy`` says how.
+    """
 
     says: str
     weight: float

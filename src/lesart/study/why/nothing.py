@@ -1,4 +1,4 @@
-"""Nothing comes, or always the same: which nothing it is, and the path of checks through the hook-up."""
+"""Nothing comes, or always the same value: the symptom, and the path of checks through the hook-up."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ MOSTLY = 0.5
 
 
 def symptom(project: Project, bench: Bench, channel: Channel) -> str:
-    """What the capture shows, in a sentence: nothing, one value, a converter at its end, or that it says something."""
+    """What the capture shows, in a sentence: nothing, one value, a saturated converter, or real readings."""
     try:
         block = bench.raw(project, channel)
     except LesartError as error:
@@ -48,7 +48,7 @@ def path_of(project: Project, part: str) -> Path:
 
 
 def part_of(channel: Channel) -> str:
-    """The part that a channel is read from. Raises RequestError where it is not stated."""
+    """The part that a channel is read from. Raises RequestError where not stated."""
     if not channel.part:
         raise RequestError(
             f"{channel.name}: which part it is read from is not said; set {channel.name}'s part in 2 Raw, "

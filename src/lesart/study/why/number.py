@@ -1,4 +1,4 @@
-"""Why a channel reads what it does: truths in, the few mistakes that explain them out."""
+"""Why a channel reads what it does: true values in, the mistakes that explain them out."""
 
 from __future__ import annotations
 
@@ -40,21 +40,23 @@ LOOKED_AT = 129
 MIDDLE = 0.01, 0.99
 WIDER = 0.3
 READINGS, AFTER = 12, 0.01
-"""Readings that edges are looked at for, so that one of them is whole however it is decoded; a share of that after."""
-"""Of the span of the capture, that is looked at to either side of it."""
+"""Readings of edges to consider, so that one of them is whole however it is decoded, and a share of that afterwards."""
+"""Share of the capture's span considered to either side of it."""
 ENDS = (("lowest",), ("highest",))
-"""Of a channel, which may be assumed."""
+"""The ends of a channel's range, which may be assumed."""
 SEEN, WIDE = 200, 0.1
-"""Samples of the capture that are looked at, and how far beyond the channel's range a reading still may be."""
+"""Samples of the capture considered, and how far beyond the channel's range a reading may be."""
 TOLD_APART = 3
-"""Answers that a reading is looked for to tell apart; two where none does for three."""
+"""Number of answers that a reading should tell apart; two where none does for three."""
 
 
 @dataclass(frozen=True, eq=False)
 class WhyNumber:
-    """``now`` is what the channel reads at each truth. ``answers`` are the likeliest first; ``apart`` is the reading
-    that would tell the first of them apart. ``said`` is a finding that no statement explains; ``tried`` how many
-    suspects there were."""
+    """``now`` is the channel's reading at each true value.
+
+    ``answers`` come likeliest first; ``apart`` is the reading that would tell the first ones apart. ``said`` is a
+    finding beyond the project's statements; ``tried`` is the number of suspects.
+    """
 
     channel: Channel
     truths: tuple[Truth, ...]
@@ -65,16 +67,16 @@ class WhyNumber:
     tried: int
     raw: Floats
     curve: Floats
-    """What it reads, as it is stated, over the ``raw`` values looked at; explanations have their own."""
+    """Its readings as stated, over ``raw``; explanations have their own."""
 
     @property
     def is_right(self) -> bool:
-        """Are all truths met as it is?"""
+        """True where all true values are met as it is."""
         return all(abs(now - each.reading) <= each.tolerance for now, each in zip(self.now, self.truths, strict=True))
 
 
 def not_of_totals(channel: Channel) -> None:
-    """Raises RequestError where a reading depends on more than one raw value and those that stand beside it."""
+    """Raises RequestError where a reading depends on more than one raw sample."""
     going_on = next((link.stage.kind for link in channel.chain.links if isinstance(link.stage, OverTimeStage)), "")
     if going_on:
         raise RequestError(
@@ -84,7 +86,7 @@ def not_of_totals(channel: Channel) -> None:
 
 
 def why_number(project: Project, bench: Bench, channel: Channel, truths: Sequence[Truth]) -> WhyNumber:
-    """The search over everything that the project states of a channel. Raises RequestError for a total."""
+    """Search everything that the project states about a channel. Raises RequestError for a total."""
     not_of_totals(channel)
     neighbours = neighbours_of(project.tables.get("channels", {}))
     reads = {name: neighbours[name] for name in channel.chain.reads}
@@ -134,11 +136,11 @@ def _searched(
     try:
         block = bench.raw(project, channel)
         good = block.x[block.usable]
-        # A few absurd samples are no range.
+        # A few absurd samples do not make the range.
         raws += quantiles(good, MIDDLE) if len(good) else ()
     except LesartError:
         pass
-    # As far as the channel's own range goes, if what it states is not too wrong for that.
+    # Over the channel's own range, if its statements are not too wrong for that.
     ends = [channel.chain.raw_for(end) for end in (channel.lowest, channel.highest)]
     raws += [end for end in ends if math.isfinite(end)]
     low, high = (min(raws), max(raws)) if raws else (0.0, 1.0)
@@ -152,8 +154,8 @@ def _searched(
 
 
 def _range(project: Project, channel: Channel, truths: Sequence[Truth]) -> tuple[float, float]:
-    """In which its readings should lie: none where nobody has said it, or where what a person saw lies beyond it. Such
-    a range was reckoned by the laws that are wrong."""
+    """The range of its readings: None where not stated, or where a stated true value is outside, since it then came
+    from the wrong laws."""
     said = not any(key[:2] == ("channels", channel.name) and key[2:] in ENDS for key in project.assumed)
     within = all(channel.lowest <= each.reading <= channel.highest for each in truths)
     if not (said and within):
@@ -173,7 +175,7 @@ def _apart(now: Floats, channel: Channel, answers: Sequence[Answer], tolerance: 
 def truth_at(
     project: Project, bench: Bench, channel: Channel, at_s: float, reading: float, tolerance: float, said: str = ""
 ) -> Truth:
-    """What a channel should read at a moment of its capture. Raises CaptureError where that cannot be read."""
+    """A true value at a time of the capture. Raises CaptureError where that cannot be read."""
     source = project.sources[channel.source]
     capture = bench.capture(source)
     block = bench.raw(project, channel)
@@ -196,7 +198,7 @@ def truth_at(
 
 
 def _edges_before(lines: Mapping[str, Edges], times: Floats, place: int) -> dict[str, Edges]:
-    """Of some readings up to one."""
+    """Edges of the last readings up to one."""
     if not len(times):
         return {}
     end = float(times[place])
@@ -210,7 +212,7 @@ def _value_at(x: Floats, times: Floats, t: float) -> float:
 
 
 def _data_at(frames: Sequence[object], t: float) -> bytes:
-    """The bytes of the frame that ended at a moment."""
+    """The bytes of the frame that ended at a time."""
     for frame in frames:
         if getattr(frame, "end", math.nan) >= t - 1e-9 and not getattr(frame, "mark", 1):
             data = getattr(frame, "data", b"")
@@ -219,7 +221,7 @@ def _data_at(frames: Sequence[object], t: float) -> bytes:
 
 
 def others_at(project: Project, bench: Bench, channel: Channel, t: float) -> Mapping[str, float]:
-    """What the channels that its laws read say at a moment."""
+    """Readings at a time of the channels that its laws read."""
     out = {}
     for name in channel.chain.reads:
         try:

@@ -1,4 +1,4 @@
-"""Suspects of a panel of colours: what it may have been told wrongly, and how its pixels may have been sent."""
+"""Suspects of a colour panel: wrong settings, and wrongly sent pixels."""
 
 from __future__ import annotations
 
@@ -17,12 +17,12 @@ from lesart.study.why.glass_suspect import GlassSuspect
 from lesart.study.why.suspect import OFTEN, RARE, USUAL
 
 OFF = (1, 2, 3, 26, 34, 40, 52, 80)
-"""Columns and rows that memories have before usual glasses."""
+"""Usual columns and rows of memory before the glass."""
 SIDES = {"columns_off": ("column", "left", "right"), "rows_off": ("row", "up", "down")}
 
 
 def colour_suspects(panel: ColourPanel) -> Iterator[GlassSuspect]:
-    """What its start sequence tells it first, then how pixels are sent."""
+    """Suspects in its start sequence first, then in sending pixels."""
     key: Key = ("panels", panel.name)
     yield _told(
         panel,
@@ -64,7 +64,7 @@ def _told(
     edits: list[tuple[Key, Written]],
     remedy: str,
 ) -> GlassSuspect:
-    """Flags are turned round, so that what the project has already is not counted twice."""
+    """Wrong settings. Flags are inverted, so that the project's own value is not counted twice."""
     now = {name: not getattr(panel.told, name) if value is True else value for name, value in told.items()}
     seen_so = replace(panel, told=replace(panel.told, **now))  # type: ignore[arg-type]
     return GlassSuspect(says, weight, lambda memory: seen_so.seen(seen_so.lit(memory)), tuple(edits), remedy)
@@ -101,7 +101,7 @@ def _reversed(panel: ColourPanel, memory: Memory) -> bytes:
 
 
 def _shown(panel: ColourPanel, data: bytes) -> Frame:
-    """Bytes as the glass takes them; what is missing stays as it was, and what is too much goes round again."""
+    """Bytes as the glass takes them; missing ones leave the old content, and surplus ones wrap."""
     size = panel.frame_size
     head = data[:size].ljust(size, b"\0")
     return panel.seen(panel.shown(data[size : 2 * size] + head[max(len(data) - size, 0) :]))

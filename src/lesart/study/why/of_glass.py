@@ -1,4 +1,4 @@
-"""Suspects of a wrong glass: how it would look if one thing of its set-up were otherwise than the project has it."""
+"""Suspects of a wrong glass: how it would look if one setting differed from the project's."""
 
 from __future__ import annotations
 
@@ -26,15 +26,15 @@ from lesart.study.why.of_colours import colour_suspects
 from lesart.study.why.suspect import OFTEN, RARE, USUAL
 
 OFFSETS = (2, 4, -2, -4, 1, 3, 8, -8, 16, 28, 32)
-"""Columns that a controller has more than its glass, at one side."""
+"""Extra columns of a controller at one side of its glass."""
 STARTS = (8, 16, 32, 1)
-"""Rows by which a start line is off."""
+"""Rows by which a start line may be off."""
 TURNED = ("not", "a quarter", "half", "three quarters")
 NIBBLE, BYTE_BITS = 4, 8
 
 
 def glass_suspects(panel: Panel) -> list[GlassSuspect]:
-    """That it is right first of all, then everything that may be otherwise."""
+    """All suspects: first that it is right, then everything that may be different."""
     return [GlassSuspect("it is as it should be", OFTEN, lambda memory: panel.seen(panel.lit(memory))), *_of(panel)]
 
 
@@ -88,7 +88,7 @@ def _(panel: SegmentPanel) -> Iterator[GlassSuspect]:
 
 
 def _through(meant: SegmentWiring, real: SegmentWiring, masks: Sequence[int]) -> tuple[int, ...]:
-    """What lights where bits are meant for one wiring, and another is there."""
+    """What lights up where bits are meant for one wiring, and the real one differs."""
     seen = [0] * len(masks)
     for place, digit in enumerate(meant.digits):
         seen[real.digits[place]] = _lit(real, _bits(meant, masks[digit]))
@@ -106,7 +106,7 @@ def _lit(wiring: SegmentWiring, bits: int) -> int:
 
 
 def _all_but_one(panel: SegmentPanel, key: Key) -> GlassSuspect:
-    """Where the level that chooses a digit is the other one, all others are lit in its turn."""
+    """With the wrong level of the digit select, all other digits are lit in its turn."""
 
     def look(memory: Memory) -> Frame:
         masks = panel.lit(memory).masks
@@ -125,7 +125,7 @@ def _all_but_one(panel: SegmentPanel, key: Key) -> GlassSuspect:
 
 
 def _chain(panel: SegmentPanel, digits: Sequence[int]) -> str:
-    """As it is written, with the places of a driver that have no digit."""
+    """The chain as written, including a driver's positions without a digit."""
     if panel.places in ((), tuple(range(panel.digits))):
         return " ".join(str(digit + 1) for digit in digits)
     named = dict(zip(panel.places, digits, strict=True))
@@ -143,7 +143,7 @@ def _(panel: CharacterPanel) -> Iterator[GlassSuspect]:
 
 
 def _of_codes(panel: CharacterPanel) -> Iterator[GlassSuspect]:
-    """What comes of a code on its way: its wires, its halves, a number for a letter, another set of letters."""
+    """Suspects in sending codes: wires, halves, a number for a letter, another character set."""
 
     def coded(says: str, weight: float, change: Callable[[int], int], remedy: str) -> GlassSuspect:
         def look(memory: Memory) -> Frame:
@@ -194,7 +194,7 @@ def _of_codes(panel: CharacterPanel) -> Iterator[GlassSuspect]:
 
 
 def _of_looks(panel: CharacterPanel, key: Key) -> Iterator[GlassSuspect]:
-    """Shifted, too pale, never set up, too dark."""
+    """Suspects of looks: shifted, too pale, never set up, too dark."""
     for cells in (1, 2, -1):
         shift = (panel.shift + cells) % panel.line
         other = replace(panel, shift=shift)
@@ -209,7 +209,7 @@ def _of_looks(panel: CharacterPanel, key: Key) -> Iterator[GlassSuspect]:
 
 
 def _out_of_step(row: tuple[int, ...]) -> tuple[int, ...]:
-    """Each byte's low half goes with the high half of the next."""
+    """Each byte's low half combined with the high half of the next."""
     behind = (*row[1:], row[-1])
     return tuple((one & 15) << NIBBLE | (two >> NIBBLE & 15) for one, two in zip(row, behind, strict=True))
 
@@ -228,7 +228,7 @@ def _turned_lines(code: int, *, by_four: bool) -> int:
 
 
 def _of_rows(panel: CharacterPanel, key: Key) -> Iterator[GlassSuspect]:
-    """Rows that lie elsewhere in its memory, and a start that tells of one row where there are two."""
+    """Suspects of rows: other addresses, and a start sequence for one row where there are two."""
     if panel.rows == 1:
         return
     blank = panel.blank()[0][0]
@@ -293,7 +293,7 @@ def _(panel: PixelPanel) -> Iterator[GlassSuspect]:
 
 
 def _of_building(panel: PixelPanel, key: Key) -> Iterator[GlassSuspect]:
-    """How its bytes lie on the glass, and which way round it is built in."""
+    """Suspects of packing, and of orientation."""
 
     def built(says: str, weight: float, other: PixelPanel, edits: Sequence[tuple[str, Written]]) -> GlassSuspect:
         def look(memory: Memory) -> Frame:
@@ -322,7 +322,7 @@ def _of_building(panel: PixelPanel, key: Key) -> Iterator[GlassSuspect]:
 
 
 def _of_set_up(panel: PixelPanel, key: Key) -> Iterator[GlassSuspect]:
-    """What its start sequence told it."""
+    """Suspects in its start sequence."""
     yield _set_up(panel, key, "the firmware sets it up for half of its rows", USUAL, "rows_told", panel.height // 2)
     for order in ORDERS:
         if order != panel.set_up.order:
@@ -339,7 +339,7 @@ def _of_set_up(panel: PixelPanel, key: Key) -> Iterator[GlassSuspect]:
 
 
 def _of_sending(panel: PixelPanel) -> Iterator[GlassSuspect]:
-    """How a picture is sent, if one is sent at all."""
+    """Suspects in how a picture is sent, if at all."""
     yield GlassSuspect(
         "two bytes are swapped: words of its picture are the other way round",
         RARE,
@@ -364,7 +364,7 @@ def _of_sending(panel: PixelPanel) -> Iterator[GlassSuspect]:
 
 
 def _set_up(panel: PixelPanel, key: Key, says: str, weight: float, name: str, value: Written) -> GlassSuspect:
-    """What a start sequence tells: the project can show it as it is, and the firmware mends it."""
+    """A suspect of a start sequence: the project can show it as it is, and the firmware has to be mended."""
     inside = {"rows_told": "told", "order_told": "order"}.get(name, name)
     other = replace(panel, set_up=replace(panel.set_up, **{inside: value}))  # type: ignore[arg-type]
     remedy = {

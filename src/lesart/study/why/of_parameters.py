@@ -1,4 +1,4 @@
-"""Suspects among the values of laws and of the parts they take: from the records of their parameters alone."""
+"""Suspects among the values of laws and of their parts, from the records of their parameters alone."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ DIGITS = 9
 
 @dataclass(frozen=True)
 class Other:
-    """Another value that a parameter may have had: as written and as read."""
+    """Another value that a parameter may have: as written and as read."""
 
     written: Written
     value: Any
@@ -37,7 +37,7 @@ class Other:
 
 
 def others_of(parameter: Parameter, value: Any, written: object) -> Iterator[Other]:
-    """Other values, the usual ones first; none of them is the one that it has. ``written`` is as it stands there."""
+    """Other values than the present one, the usual ones first. ``written`` is the present text."""
     seen = [value]
     for candidate, weight in _candidates(parameter, value, str(written)):
         try:
@@ -81,7 +81,7 @@ def _family(symbol: str) -> tuple[str, ...]:
 
 
 def as_written(value: float, unit: Unit, written: str, digits: int) -> str:
-    """A value in ``unit``, in the unit that the one before was written in: 40 µs, and not 0.00004 s."""
+    """A value written in the unit of the previous one: 40 µs, and not 0.00004 s."""
     symbol = parted(written)[0].strip().rpartition(" ")[2]
     try:
         own = parse_unit(symbol)
@@ -98,7 +98,7 @@ def _numbers(value: float, unit: Unit, written: str) -> Iterator[tuple[Written, 
             yield as_written(value * factor, unit, written, DIGITS), weight
     yield as_written(-value, unit, written, DIGITS), RARE
     yield as_written(0.0, unit, written, DIGITS), RARE
-    # The number as it is, in a unit that it is often taken for.
+    # The same number, in a unit that it is often confused with.
     number, _, symbol = parted(written)[0].strip().rpartition(" ")
     for other in _family(symbol) if number else ():
         yield f"{number} {other}", OFTEN
@@ -113,7 +113,7 @@ def _quantities(value: Quantity) -> Iterator[tuple[Written, float]]:
 
 
 def law_suspects(channel: Channel) -> Iterator[Suspect]:
-    """Each parameter of each law, each value of the parts they take, a law that is missing or of a similar kind."""
+    """Suspects: each parameter of each law, each value of their parts, a missing law, one of a similar kind."""
     for place, entry in enumerate(channel.laws):
         key: Key = (*channel.key("law"), place)
         for parameter in entry.kind.parameters:
@@ -135,7 +135,7 @@ def law_suspects(channel: Channel) -> Iterator[Suspect]:
 
 
 def titled(entry: LawEntry, title: str) -> str:
-    """A parameter with the law that it is of."""
+    """A parameter with the name of its law."""
     return f"{title} of {entry.kind.name}"
 
 
@@ -160,12 +160,12 @@ def _of_value(entry: LawEntry, place: int, parameter: Parameter, value: Any, key
 
 
 def said_of(written: object) -> str:
-    """As it stands in the project, without its tolerance."""
+    """The value as in the project, without its tolerance."""
     return {True: "yes", False: "no"}[written] if isinstance(written, bool) else parted(str(written))[0].strip()
 
 
 def _of_part(entry: LawEntry, place: int, name: str, part: Part) -> Iterator[Suspect]:
-    """Its resistors, and two of them changed for each other."""
+    """Suspects of a part's resistors, and of two of them swapped."""
     numbers = [each for each in part.kind.parameters if each.unit == "Ω" and each.name in part.values]
 
     def changed(values: Mapping[str, Any]) -> Part:
@@ -206,7 +206,7 @@ def _of_part(entry: LawEntry, place: int, name: str, part: Part) -> Iterator[Sus
 
 
 def _of_kind(entry: LawEntry, place: int, key: Key) -> Iterator[Suspect]:
-    """Laws that are told the same things, so that one may have been taken for the other."""
+    """Suspects of laws with the same parameters, so that one may have been taken for the other."""
     told = {each.name for each in entry.kind.parameters}
     for other in KINDS.values():
         if other.name == entry.kind.name or {each.name for each in other.parameters} != told:
@@ -228,7 +228,7 @@ def _of_kind(entry: LawEntry, place: int, key: Key) -> Iterator[Suspect]:
 
 
 def unit_suspects(channel: Channel) -> Iterator[Suspect]:
-    """Raw numbers taken in another unit than they come in, and readings in another than they are said to have."""
+    """Suspects of raw numbers in another unit than assumed, and of readings in another than stated."""
     for symbol in _family(channel.unit_raw.symbol):
         yield Suspect(
             "raw unit",
@@ -244,7 +244,7 @@ def unit_suspects(channel: Channel) -> Iterator[Suspect]:
 
 
 def _of_fit(channel: Channel) -> Iterator[Suspect]:
-    """Another fit through the references there are, none at all, and a tare that is still on."""
+    """Suspects of another fit through the references, none at all, or a forgotten tare."""
     for kind in FITS[1:] if channel.references else ():
         if kind == channel.correction.kind:
             continue

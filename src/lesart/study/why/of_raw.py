@@ -1,4 +1,4 @@
-"""Suspects before any law: where in its frame a value stands, which column it is, how its bits are a number."""
+"""Suspects before any law: the position of a value in its frame, its column, the coding of its bits."""
 
 from __future__ import annotations
 
@@ -20,11 +20,11 @@ from lesart.study.why.truth import Truth
 WORDS = (8, 12, 16, 24, 32)
 WRAPS = (8, 10, 12, 16)
 SHIFTS = (4, 6, 8, 1, 2, 3, 5)
-"""Bits by which a count stands too high in its word: 12 in 16, 10 in 16, 24 in 32, then odd ones."""
+"""Bits by which a count is shifted in its word: 12 in 16, 10 in 16, 24 in 32, then odd ones."""
 
 
 def field_suspects(project: Project, channel: Channel) -> Iterator[Suspect]:
-    """What the project states of a value in a frame, a little otherwise."""
+    """Suspects of a frame field, each a small change of its statement."""
     source = project.sources[channel.source]
     place = next((place for place, each in enumerate(source.fields) if each.name == channel.column), None)
     if place is None:
@@ -72,7 +72,7 @@ def field_suspects(project: Project, channel: Channel) -> Iterator[Suspect]:
 
 
 def decode_suspects(project: Project, channel: Channel) -> Iterator[Suspect]:
-    """What the project states of how edges become bits, widths or counts, a little otherwise."""
+    """Suspects of decoding edges, each a small change of its statement."""
     source = project.sources[channel.source]
     decoding = source.decoding
     if decoding is None:
@@ -105,7 +105,7 @@ def decode_suspects(project: Project, channel: Channel) -> Iterator[Suspect]:
 def _decoded(
     decoding: Decoding, values: Mapping[str, object], spec: FieldSpec | None, column: str, truth: Truth
 ) -> float:
-    """The last value in the edges of a truth; NaN where there is none."""
+    """The last value in the edges of a true value; NaN where there is none."""
     lines = {role: truth.lines[name] for role, name in decoding.lines if name in truth.lines}
     try:
         found = decoding.kind.decode(lines, dict(values))
@@ -121,7 +121,7 @@ def _decoded(
 
 
 def column_suspects(channel: Channel, columns: Sequence[str]) -> Iterator[Suspect]:
-    """Other columns of the source; those beside it first. A register that is off by one is one of them."""
+    """Suspects of other columns of the source, neighbours first. A register that is off by one is one of them."""
     here = columns.index(channel.column) if channel.column in columns else -1
     for place, name in enumerate(columns):
         if place == here:
@@ -140,7 +140,7 @@ def column_suspects(channel: Channel, columns: Sequence[str]) -> Iterator[Suspec
 
 
 def number_suspects(channel: Channel, truths: Sequence[Truth]) -> Iterator[Suspect]:
-    """Slips by which bits became the raw number; only of whole numbers, which counts and registers are."""
+    """Suspects of how bits became the raw number; only for integers, such as counts and registers."""
     raws = [each.raw for each in truths]
     if not all(raw == raw and raw == round(raw) and abs(raw) < 2**32 for raw in raws):
         return
@@ -173,7 +173,7 @@ def number_suspects(channel: Channel, truths: Sequence[Truth]) -> Iterator[Suspe
     if ends:
         says = f"the raw number counts from the other end: it is {ends} minus what was read"
         yield slip(says, RARE, lambda x: ends - x)
-    # A converter has counts and no tenths; registers and frames often have.
+    # A converter has counts without tenths; registers and frames often have tenths.
     weight = RARE - 1.0 if _is_converted(channel) else OFTEN
     for factor, noun in ((0.1, "tenths"), (0.01, "hundredths")):
         says = f"the raw number is in {noun}, and was taken as whole"
@@ -199,7 +199,7 @@ def _words_swapped(x: Floats) -> Floats:
 
 
 def _converter_end(channel: Channel) -> int:
-    """The greatest count of a converter that is the first law; 0 where it is none."""
+    """The greatest count of a converter as first law; else 0."""
     first = channel.laws[0] if channel.laws else None
     if first is None or channel.unit_raw.symbol != "ct" or "bits" not in first.values:
         return 0
@@ -207,18 +207,18 @@ def _converter_end(channel: Channel) -> int:
 
 
 def _is_converted(channel: Channel) -> bool:
-    """Is its first law a converter, of whatever kind?"""
+    """True where its first law is a converter of any kind."""
     return bool(channel.laws) and "bits" in channel.laws[0].values
 
 
 def spec_of(project: Project, channel: Channel) -> FieldSpec | None:
-    """Where in its frame the channel's raw value stands; None where it is no field of a frame."""
+    """The field of the channel's raw value in its frame; None where there is none."""
     source = project.sources[channel.source]
     return next((each for each in source.fields if each.name == channel.column), None)
 
 
 def at_its_end(channel: Channel, truths: Sequence[Truth]) -> str:
-    """A converter that stands at its end: nothing that the project says can explain it."""
+    """A sentence on a saturated converter, which no statement of the project explains."""
     end = _converter_end(channel)
     first = channel.laws[0] if channel.laws else None
     low = -(end + 1) if first is not None and first.values.get("signed") else 0

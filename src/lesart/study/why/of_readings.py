@@ -1,4 +1,4 @@
-"""Suspects after all laws: a reading in another unit than is thought, an offset that is missing, a part of it lost."""
+"""Suspects after all laws: a reading in another unit than assumed, a missing offset, a lost part."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ ICE_K = 273.15
 
 
 def reading_suspects(channel: Channel) -> Iterator[Suspect]:
-    """Each is told in words: it is the firmware, or a law, that has to say it."""
+    """Suspects in words, for the firmware or a law to correct."""
     unit = channel.unit
     if unit.is_temperature:
         kelvin = "the offset between kelvin and °C is missing: 273.15"
@@ -68,10 +68,10 @@ def _slip(says: str, weight: float, change: Change) -> Suspect:
 
 
 def common_suspects(channel: Channel, truths: Sequence[Truth], now: Sequence[float]) -> Iterator[Suspect]:
-    """One offset or one factor for all truths: the zero or the slope, where nothing more special explains it."""
+    """One offset or one factor for all true values: the zero or the slope, where nothing more specific explains it."""
     wanted = np.array([each.reading for each in truths])
     shown = np.asarray(now, np.float64)
-    # Of one truth either explains anything.
+    # With one true value either explains anything.
     if len(truths) < 2 or not np.isfinite(shown).all():
         return
     off = float(np.mean(wanted - shown))
@@ -88,7 +88,7 @@ def common_suspects(channel: Channel, truths: Sequence[Truth], now: Sequence[flo
 
 
 def lost_part(truths: Sequence[Truth], now: Sequence[float]) -> str:
-    """A division of whole numbers that drops what is after the point: it cannot be undone, only seen."""
+    """A sentence on integer division that drops the fraction: it cannot be undone, only seen."""
     if len(truths) < 2 or not all(math.isfinite(each) and each == round(each) for each in now):
         return ""
     cut = all(0 <= each.reading - shown < 1 for each, shown in zip(truths, now, strict=True))

@@ -1,6 +1,6 @@
 """A wrong time: it flickers, it lags, pulses are missing, it freezes.
 
-Which task or setting explains it is found by playing the loop again with each of them otherwise.
+The task or setting that explains it is found by playing the loop again with each of them changed.
 """
 
 from __future__ import annotations
@@ -28,22 +28,24 @@ SYMPTOMS: dict[str, tuple[str, ...]] = {
     "missed": ("missed", "too soon"),
     "freezes": ("left out", "processor at work", "in use"),
 }
-"""What a person says, and words in the names of verdicts that are about it."""
+"""Symptoms, and words in the names of verdicts about them."""
 NOT = {
     "flickers": "nothing flickers",
     "lags": "nothing lags",
     "missed": "nothing is missed",
     "freezes": "nothing freezes",
 }
-"""The same where it is not so."""
+"""Words in the names of verdicts that are not about them."""
 SHOWN = 5
 Tables = dict[str, Any]
 
 
 @dataclass(frozen=True, eq=False)
 class TimeSuspect:
-    """``says`` what is otherwise; ``changed`` makes it so in the project's tables. ``is_cause``: it takes something
-    away, which tells the culprit and is no mend."""
+    """``says`` what is changed; ``changed`` applies it to the project's tables.
+
+    ``is_cause``: it removes something, which finds the culprit but is not a remedy.
+    """
 
     says: str
     weight: float
@@ -54,7 +56,7 @@ class TimeSuspect:
 
 @dataclass(frozen=True)
 class Explained:
-    """With ``suspect`` the figure of ``verdict`` is ``figure``; ``is_met``: within its limit then."""
+    """With ``suspect`` the figure of ``verdict`` becomes ``figure``; ``is_met``: within its limit."""
 
     suspect: TimeSuspect
     figure: float
@@ -63,8 +65,8 @@ class Explained:
 
 @dataclass(frozen=True)
 class WhyTime:
-    """``verdict`` is what is not met; ``causes`` are tasks without which it would be, ``mends`` changes that make it
-    so, both the likeliest first; ``nearer`` what only helps, where nothing does it alone."""
+    """``verdict`` is unmet; ``causes`` are tasks without which it would be met, ``mends`` are changes that meet it,
+    both the likeliest first; ``nearer`` are changes that only help, where nothing suffices alone."""
 
     verdict: Verdict
     causes: tuple[Explained, ...]
@@ -74,7 +76,7 @@ class WhyTime:
 
 
 def verdicts_of(found: Paced, symptom: str) -> list[Verdict]:
-    """Those about a symptom that are not met, the worst first. Raises RequestError for what is none."""
+    """Unmet verdicts about a symptom, the worst first. Raises RequestError for an unknown symptom."""
     if symptom not in SYMPTOMS:
         raise RequestError(f'"{symptom}" is not a symptom; it is one of {", ".join(SYMPTOMS)}.')
     about = [each for each in (*found.verdicts, *found.traced) if any(word in each.name for word in SYMPTOMS[symptom])]
@@ -82,7 +84,7 @@ def verdicts_of(found: Paced, symptom: str) -> list[Verdict]:
 
 
 def why_time(project: Project, bench: Bench, text: str, symptom: str) -> list[WhyTime]:
-    """Each verdict about the symptom that is not met, with what explains it; nothing where all of them are."""
+    """Each unmet verdict about the symptom, with its explanations; empty where all are met."""
     found = paced(project, bench)
     wrong = verdicts_of(found, symptom)
     if not wrong:
@@ -94,7 +96,7 @@ def why_time(project: Project, bench: Bench, text: str, symptom: str) -> list[Wh
         try:
             tried.append((each, paced(check_tables(each.changed(tables), text, project), bench)))
         except (LesartError, ValueError, KeyError):
-            continue  # what cannot be so explains nothing
+            continue  # an impossible change explains nothing
     return [_explained(verdict, tried) for verdict in wrong]
 
 
@@ -104,7 +106,7 @@ def _explained(verdict: Verdict, tried: list[tuple[TimeSuspect, Paced]]) -> WhyT
     for suspect, found in tried:
         now = next((each for each in (*found.verdicts, *found.traced) if _is_same(each, verdict)), None)
         if now is None:
-            # Of a task that is not left out any more nothing is said; unless it is away itself.
+            # A task included again has no entry, unless it is the one removed.
             task, _, what = verdict.name.rpartition(", ")
             if what == "left out" and not suspect.says.startswith(task):
                 met.append(Explained(suspect, 0.0, True))
@@ -128,7 +130,8 @@ def _beyond(verdict: Verdict) -> float:
 
 
 def time_suspects(project: Project, found: Paced) -> Iterator[TimeSuspect]:
-    """Each task away, run otherwise, quicker and less often; scanned digits, buses, faces and filters otherwise."""
+    """Suspects: each task removed, run differently, faster or less often; scanned digits, buses, faces and filters
+    changed."""
     for task in found.loop.tasks:
         yield from _of_task(task)
     clock = project.loop.processor.clock_hz
@@ -193,7 +196,7 @@ def _valued(says: str, weight: float, *edits: tuple[Key, Written]) -> TimeSuspec
 
 
 def _with(node: Any, key: Key, value: Written) -> Any:
-    """Tables with another value; what lies beside is shared."""
+    """Tables with another value; the rest is shared."""
     if not key:
         return value
     first, *rest = key

@@ -10,7 +10,7 @@ FEW = 4
 
 
 def now_said(found: WhyNumber) -> list[str]:
-    """What it reads and what it should, truth by truth; and that it is right, where it is."""
+    """What it reads and what it should, for each true value; and that it is right, where it is."""
     unit = found.channel.unit
     lines = []
     for each, now in zip(found.truths, found.now, strict=True):
@@ -29,7 +29,7 @@ def now_said(found: WhyNumber) -> list[str]:
 
 
 def same_said(answer: Answer) -> list[str]:
-    """Others that no reading tells from it, a line each; the likeliest of many."""
+    """Others that no reading tells from it, one per line; of many only the likeliest."""
     if not answer.same:
         return []
     said = [", and ".join(suspect.brief for suspect in each.suspects) for each in answer.same[:FEW]]

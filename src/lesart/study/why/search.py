@@ -1,4 +1,4 @@
-"""The search: every suspect alone, then likely ones two by two, compared with all truths."""
+"""The search: every suspect alone, then likely ones in pairs, compared with all true values."""
 
 from __future__ import annotations
 
@@ -14,22 +14,22 @@ from lesart.study.why.thread_model import NEVER, ThreadModel
 from lesart.study.why.truth import Truth
 
 PAIRED = 90
-"""Of the likeliest suspects are tried two by two."""
+"""Number of the likeliest suspects tried in pairs."""
 LAWS = ("law", "part")
 WHOLE = ("part", "field", "decode")
-"""What is built as a whole, whichever value of it is changed."""
+"""Slots that are rebuilt as a whole, whichever value is changed."""
 PAIR = -2.0
-"""How much less usual two mistakes are than one."""
+"""How much less likely two mistakes are than one."""
 MOST_AGAINST, AGAINST = 0.9, 2.0
-"""Of a capture that would lie beyond the channel's range: from so much on the capture contradicts, before it weighs."""
+"""Share of the capture outside the channel's range above which it contradicts, and its weight below."""
 SIGMAS = 2.0
-"""A tolerance is so many standard deviations: what is off by all of it is met worse than what is not off at all."""
+"""Standard deviations per tolerance: a misfit of a whole tolerance is worse than none."""
 
 
 @dataclass(frozen=True, eq=False)
 class Explanation:
-    """``suspects`` that explain every truth together: ``reads`` at each of them, ``curve`` over the raw values looked
-    at. ``score`` is how usual they are, less how far they miss."""
+    """``suspects`` that together explain every true value: ``reads`` at each of them, ``curve`` over the raw values
+    considered. ``score`` is their likelihood minus their misfit."""
 
     suspects: tuple[Suspect, ...]
     reads: Floats
@@ -38,37 +38,37 @@ class Explanation:
 
     @property
     def edits(self) -> tuple[tuple[Key, Written], ...]:
-        """What mends all of it in the project."""
+        """The edits that mend all of it in the project."""
         return tuple(edit for each in self.suspects for edit in each.edits)
 
     @property
     def sentence(self) -> str:
-        """What explains."""
+        """The explanation in a sentence."""
         return ", and ".join(each.sentence for each in self.suspects)
 
 
 @dataclass(frozen=True, eq=False)
 class Searched:
-    """What was looked at: ``raw`` values between the least and the greatest that come, shape (n,); what other channels
-    say meanwhile."""
+    """The search space: ``raw`` values between the least and the greatest, shape (n,), and readings of other
+    channels."""
 
     model: ThreadModel
     truths: tuple[Truth, ...]
     raw: Floats
     others: Mapping[str, Floats]
     seen: Floats
-    """Raw values of the capture, some of them, shape (m,)."""
+    """A sample of the capture's raw values, shape (m,)."""
     range: tuple[float, float]
-    """In which its readings should lie."""
+    """The range in which its readings should be."""
 
     def off(self, model: ThreadModel) -> Floats:
-        """How far its readings are from the truths, in tolerances of each."""
+        """Misfits of its readings, in tolerances of each true value."""
         wanted = np.array([each.reading for each in self.truths])
         allowed = np.array([each.tolerance for each in self.truths])
         return np.asarray((model.at(self.truths) - wanted) / allowed)
 
     def contradicted(self, model: ThreadModel) -> float:
-        """Which share of the capture it would read beyond the channel's range, or not at all."""
+        """The share of the capture that it would read outside the channel's range, or not at all."""
         if not len(self.seen) or self._reads_elsewhere(model):
             return 0.0
         others = {name: np.full(len(self.seen), each[0]) for name, each in self.others.items()}
@@ -76,7 +76,7 @@ class Searched:
         return float(np.mean(~((x >= self.range[0]) & (x <= self.range[1]))))
 
     def curve(self, model: ThreadModel) -> Floats:
-        """Its readings over the raw values looked at; none where it takes others from the same bytes."""
+        """Its readings over the raw values considered; none where it takes others from the same bytes."""
         if self._reads_elsewhere(model):
             return np.full(len(self.raw), np.nan)
         return model.read(self.raw, self.others)
@@ -87,7 +87,7 @@ class Searched:
 
 
 def explained(searched: Searched, suspects: Sequence[Suspect]) -> list[Explanation]:
-    """Those that meet every truth, the likeliest first; two by two where none does alone."""
+    """Explanations that meet every true value, the likeliest first; pairs where none does alone."""
     singles = [found for each in suspects if (found := _tried(searched, (each,), 0.0)) is not None]
     if singles:
         return sorted(singles, key=lambda each: -each.score)
@@ -104,8 +104,8 @@ def _pairs(suspects: Sequence[Suspect]) -> Iterator[tuple[Suspect, Suspect]]:
 
 
 def _within(one: str, other: str) -> bool:
-    """Does one change leave nothing of the other? A law that is missing has no value, and moves those after it; two
-    values of one law, or of one field, are built again from what the project states."""
+    """True where one change overrides the other: a missing law has no values, and shifts those after it; two values of
+    one law, or of one field, are rebuilt from the project's statements."""
     slots = [each.split(" ") for each in (one, other)]
     groups = [slot[0] for slot in slots]
     if any(slot[-1] == "itself" for slot in slots):

@@ -1,4 +1,4 @@
-"""What a person sees on a panel, typed: segments by name, or the letters of each row."""
+"""What a person sees on a panel, as typed: segments by name, or the letters of each row."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ BETWEEN = "|"
 
 @singledispatch
 def seen_by(panel: Panel, memory: Memory, text: str, suspects: Sequence[GlassSuspect]) -> tuple[GlassSuspect, ...]:
-    """The suspects that look as a person says. Raises RequestError where it cannot be said of such a panel."""
+    """The suspects that look as stated. Raises RequestError where that is impossible for such a panel."""
     raise RequestError(f"{panel.name}: what is seen on {panel.says()} cannot be typed; pick one of the looks.")
 
 

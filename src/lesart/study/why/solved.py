@@ -1,4 +1,4 @@
-"""Suspects that are solved for: each number of a law as it would have to be, whatever is usual."""
+"""Solved suspects: each number of a law as it would have to be, whatever is usual."""
 
 from __future__ import annotations
 
@@ -23,9 +23,9 @@ from lesart.study.why.suspect import RARE, SELDOM, Suspect
 from lesart.study.why.thread_model import NEVER, ThreadModel
 
 STEP = 1e-4
-"""Of the logarithm of a value that is solved for."""
+"""Step in the logarithm of a value to solve for."""
 MOST_DIGITS, FEW_DIGITS = 5, 2
-"""Digits of a value that is solved for; of one truth only a round one is believed, since any could be made to fit."""
+"""Most digits of a solved value; with one true value only a round one is accepted, since any could be made to fit."""
 NEWTON = 12
 Misfit = Callable[[ThreadModel], Floats]
 Setting = Callable[[ThreadModel, float], ThreadModel]
@@ -34,8 +34,8 @@ OHM = parse_unit("Ω")
 
 @dataclass(frozen=True, eq=False)
 class _Number:
-    """A number that is solved for: where it stands in the model as ``slot`` and in the project as ``key``, how it is
-    called and written, and the model with another in its place."""
+    """A number to solve for: its ``slot`` in the model and ``key`` in the project, its name and text, and the model
+    with another value in its place."""
 
     slot: str
     title: str
@@ -47,8 +47,8 @@ class _Number:
 
 
 def solved_suspects(channel: Channel, misfit: Misfit, model: ThreadModel, truths: int) -> Iterator[Suspect]:
-    """The roundest value of each number of the laws and of the parts they take that meets all ``truths``; ``misfit`` is
-    how far each is off, in tolerances."""
+    """The roundest value of each number of the laws and their parts that meets all ``truths``; ``misfit`` gives the
+    misfits, in tolerances."""
     for place, entry in enumerate(channel.laws):
         for parameter in entry.kind.parameters:
             for number in _numbers_of(channel, entry, place, parameter):
@@ -135,7 +135,7 @@ def _cost(off: Callable[[float], Floats], to: float) -> float:
 
 
 def _by_factor(off: Callable[[float], Floats], number: float) -> float | None:
-    """Where the sum of squares is least, within a factor of twenty: by halving about the best of some."""
+    """The factor with the least sum of squares, up to twenty either way, by bisection about the best of a grid."""
     tried = {power: _cost(off, number * math.exp(power)) for power in np.linspace(-3.0, 3.0, 25).tolist()}
     best = min(tried, key=lambda power: tried[power])
     if not math.isfinite(tried[best]):
@@ -152,7 +152,7 @@ def _by_factor(off: Callable[[float], Floats], number: float) -> float | None:
 
 
 def _from_nothing(off: Callable[[float], Floats]) -> float | None:
-    """The same of a value that is 0, which no factor changes: by Newton's steps from there, of the mean misfit."""
+    """The same for a value of 0, which no factor changes: by Newton steps on the mean misfit."""
     try:
         for first in (1.0, 1e-3, 1e3):
             to, before = 0.0, float(np.mean(off(0.0)))
@@ -170,7 +170,7 @@ def _from_nothing(off: Callable[[float], Floats]) -> float | None:
 
 
 def _roundest(off: Callable[[float], Floats], solved: float) -> tuple[float, int] | None:
-    """With the fewest digits that meet every truth, and how many these are."""
+    """The value with the fewest digits that meets every true value, and their number."""
     for digits in range(1, MOST_DIGITS + 1):
         to = float(f"{solved:.{digits}g}")
         try:

@@ -9,15 +9,16 @@ from lesart.core.notes import Key, Written
 from lesart.study.why.thread_model import ThreadModel
 
 USUAL, OFTEN, RARE, SELDOM = -1.0, -1.5, -2.5, -4.0
-"""How usual a mistake is, as a logarithm: another round value of a data sheet, a unit taken for another, a value that
-is off by a power of ten for no reason that is known, one that nobody would have written."""
+"""Likelihood of a mistake, as a logarithm: another round data-sheet value, a confused unit, a value off by an
+unexplained power of ten, one that nobody would have written."""
 
 
 @dataclass(frozen=True, eq=False)
 class Suspect:
-    """``slot`` is what it changes: of two with one slot only one can be. ``what`` names the statement, ``has`` what it
-    says and ``would`` what would explain, as they are written. ``key`` is where; None where the project has no place
-    for it, and ``says`` tells it to whom writes the firmware.
+    """``slot`` is what it changes: of two with one slot only one can be.
+
+    ``what`` names the statement, ``has`` what it says and ``would`` what would explain, as they are written. ``key`` is
+    where; None where the project has no place for it, and ``says`` tells it to whom writes the firmware.
 
     ``weight`` is how usual the mistake is, as a logarithm. ``change`` raises one of NEVER where it cannot be.
     """
@@ -32,27 +33,27 @@ class Suspect:
     value: Written | None = None
     says: str = ""
     more: tuple[tuple[Key, Written], ...] = ()
-    """What has to be written besides, in the same moment."""
+    """Further edits to be made at the same time."""
     is_solved: bool = False
-    """Was its value worked out of the truths themselves? Then a usual one of the same statement is better."""
+    """True where its value was solved from the true values: a usual value of the same statement is better."""
 
     @property
     def sentence(self) -> str:
-        """What explains, in a clause."""
+        """The explanation in a clause."""
         if self.says:
             return self.says
         return f"{self.what} is {self.has}; {self.would} would explain it"
 
     @property
     def brief(self) -> str:
-        """The same in a few words."""
+        """The explanation in a few words."""
         if self.says:
             return self.says
         return f"{self.what} {self.has} → {self.would}"
 
     @property
     def edits(self) -> tuple[tuple[Key, Written], ...]:
-        """What mends it in the project; nothing where it has no place for it."""
+        """The edits that mend it in the project; none where it has no place there."""
         if self.key is None or self.value is None:
             return ()
         return ((self.key, self.value), *self.more)

@@ -22,7 +22,7 @@ from lesart.study.why.truth import Truth
 
 Change = Callable[[Floats], Floats]
 NEVER = (ValueError, ArithmeticError, KeyError, LesartError)
-"""What a statement raises that cannot be so: it explains nothing."""
+"""Errors of an impossible statement, which explains nothing."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -41,12 +41,12 @@ class ThreadModel:
     spec: FieldSpec | None = None
     column: str = ""
     acquire: Callable[[Truth], float] | None = None
-    """The raw value taken again out of the edges of a line."""
+    """Decodes the raw value again from the edges of a line."""
     raw_change: Change | None = None
     reading_change: Change | None = None
 
     def raw_of(self, truths: Sequence[Truth]) -> Floats:
-        """The raw values, as they would have been read; NaN where a frame holds none."""
+        """The raw values as they would have been read; NaN where a frame has none."""
         if self.acquire is not None:
             found: list[float | None] = [self.acquire(each) for each in truths]
         elif self.spec is not None:
@@ -58,12 +58,13 @@ class ThreadModel:
         return np.array([float("nan") if each is None else each for each in found], np.float64)
 
     def at(self, truths: Sequence[Truth]) -> Floats:
-        """The readings. Raises one of NEVER where units do not fit, or a law cannot be so."""
+        """The readings at true values. Raises one of NEVER where units do not match, or a law is impossible."""
         others = {name: np.array([each.others.get(name, float("nan")) for each in truths]) for name in self.neighbours}
         return self.read(self.raw_of(truths), others)
 
     def read(self, raw: Floats, others: Mapping[str, Floats]) -> Floats:
-        """Readings of raw values, shape (n,); ``others`` of the channels that laws read, of the same shape."""
+        """Readings of raw values, shape (n,); ``others`` are those of the channels that laws read, of the same
+        shape."""
         x = raw if self.raw_change is None else self.raw_change(raw)
         stages = [(Step.LAW, f"law[{place}]", stage) for place, stage in enumerate(self.laws)]
         placed: list[tuple[Step, str, Stage]] = [*stages, (Step.TRUE, "true", self.correction)]
@@ -77,7 +78,7 @@ class ThreadModel:
         block = Block(t, x, marks)
         with np.errstate(all="ignore"):
             for link in chain.links:
-                # A window at rest is taken sample by sample, and so is what adds up.
+                # A steady window is computed sample by sample, and so are totals.
                 block = (
                     _at_rest(link.stage, link.scale, link.offset, block)
                     or link.run(link.stage.initial(), block, beside)[1]
@@ -92,11 +93,11 @@ def _at_rest(stage: Stage, scale: float, offset: float, block: Block) -> Block |
 
 
 def model_of(channel: Channel, neighbours: Mapping[str, Neighbour], spec: FieldSpec | None) -> ThreadModel:
-    """As the project states it."""
+    """The model as the project states it."""
     laws = tuple(stage_of(each.kind.name, each.kind.build(dict(each.values))) for each in channel.laws)
     return ThreadModel(channel.unit_raw, channel.unit, laws, channel.correction, neighbours, spec)
 
 
 def with_law(model: ThreadModel, place: int, stage: Stage) -> ThreadModel:
-    """The same with another law at its place."""
+    """The model with another law in place of one."""
     return replace(model, laws=(*model.laws[:place], stage, *model.laws[place + 1 :]))

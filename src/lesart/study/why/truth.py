@@ -1,4 +1,4 @@
-"""What a channel should read, as a person knows it."""
+"""A true value of a channel, as a person knows it."""
 
 from __future__ import annotations
 
@@ -25,4 +25,4 @@ class Truth:
     beside: Mapping[str, float] = field(default_factory=dict, compare=False)
     others: Mapping[str, float] = field(default_factory=dict, compare=False)
     lines: Mapping[str, Edges] = field(default_factory=dict, compare=False)
-    """Edges of its source up to that moment, as far back as some readings lie."""
+    """Edges of its source up to that time, covering the last few readings."""

@@ -1,4 +1,4 @@
-"""Which of these do you see? The pattern that tells most suspects apart, and what is left once a look was picked."""
+"""Which of these do you see? The pattern that separates most suspects, and what is left after an answer."""
 
 from __future__ import annotations
 
@@ -14,9 +14,9 @@ from lesart.study.why.glass_suspect import GlassSuspect
 from lesart.study.why.of_glass import glass_suspects
 
 MOST = 9
-"""Looks that are shown at once, one a key; what looks otherwise is "none of these"."""
+"""Most looks shown at once, one per key; others are "none of these"."""
 MOST_LARGE = 6
-"""Of pictures, which take more room."""
+"""The same for pictures, which need more room."""
 NONE = 0
 MOVING = {
     "counting": (1234,),
@@ -24,30 +24,30 @@ MOVING = {
     "each segment in turn": tuple(range(16)),
     "each digit in turn": (0,),
 }
-"""Steps of patterns that move, at which they say something; the first of every other one."""
+"""Informative steps of moving patterns; for any other the first."""
 SKIPPED = ("all off",)
 OF_COLOURS = ("all blue", "frame and corner")
-"""What tells of a panel of colours all that others would: each of its pictures takes its time."""
+"""Patterns that suffice for a colour panel, since each picture takes time."""
 FACE, AT_HAND = "face ", 1.3
 
 
 @dataclass(frozen=True, eq=False)
 class Looks:
-    """What some suspects, the likeliest first, have a panel look like."""
+    """The looks of a panel by suspects, the likeliest first."""
 
     frame: Frame
     suspects: tuple[GlassSuspect, ...]
 
     @property
     def weight(self) -> float:
-        """Of all of them together."""
+        """Total weight."""
         return sum(math.exp(each.weight) for each in self.suspects)
 
 
 @dataclass(frozen=True, eq=False)
 class Question:
-    """``name`` is the pattern or the face, ``memory`` what is written, ``looks`` what may be seen, the likeliest first:
-    at most so many are shown, and ``others`` look otherwise."""
+    """``name`` is the pattern or the face, ``memory`` its content, ``looks`` the possible looks, the likeliest first: a
+    limited number is shown, and ``others`` look different."""
 
     name: str
     memory: Memory
@@ -56,13 +56,13 @@ class Question:
 
 
 def shown_memories(panel: Panel, faces: Mapping[str, Memory]) -> dict[str, Memory]:
-    """What can be shown: faces as they are now, and test patterns at the steps that say something."""
+    """Memories that can be shown: the present faces, and test patterns at informative steps."""
     return {f"{FACE}{name}": memory for name, memory in faces.items()} | _patterns_shown(panel)
 
 
 @lru_cache(maxsize=8)
 def _patterns_shown(panel: Panel) -> dict[str, Memory]:
-    """The same after each answer."""
+    """The patterns, the same after each answer."""
     found = {}
     for name in patterns_of(panel):
         if name in SKIPPED or (panel.grid is not None and panel.grid.planes and name not in OF_COLOURS):
@@ -76,13 +76,13 @@ def _patterns_shown(panel: Panel) -> dict[str, Memory]:
 
 
 class Looked:
-    """Looks, each worked out once: a question is asked of what is left of the one before."""
+    """A cache of looks: each question is about what the previous one left."""
 
     def __init__(self) -> None:
         self._seen: dict[tuple[int, str], Frame | None] = {}
 
     def at(self, each: GlassSuspect, name: str, memory: Memory) -> Frame | None:
-        """None where so many bytes are no picture of such a panel."""
+        """A picture; None where the number of bytes does not fit the panel."""
         key = id(each), name
         if key not in self._seen:
             try:
@@ -93,7 +93,7 @@ class Looked:
 
 
 def looks_of(name: str, memory: Memory, suspects: Sequence[GlassSuspect], looked: Looked) -> tuple[Looks, ...]:
-    """What may be seen of a memory, the likeliest first; what cannot be drawn is left out."""
+    """The possible looks of a memory, the likeliest first, without those that cannot be drawn."""
     groups: dict[Frame, list[GlassSuspect]] = {}
     for each in suspects:
         frame = looked.at(each, name, memory)
@@ -104,7 +104,7 @@ def looks_of(name: str, memory: Memory, suspects: Sequence[GlassSuspect], looked
 
 
 def told_apart(looks: Sequence[Looks]) -> float:
-    """Bits that an answer tells, as so many looks are shown and the rest is none of them."""
+    """Bits of information of an answer, where a number of looks are shown and the rest is "none of these"."""
     most = most_of(looks)
     weights = [each.weight for each in looks[:most]]
     weights += [sum(each.weight for each in looks[most:])] if len(looks) > most else []
@@ -113,12 +113,12 @@ def told_apart(looks: Sequence[Looks]) -> float:
 
 
 def most_of(looks: Sequence[Looks]) -> int:
-    """How many of them are shown at once."""
+    """Number of looks shown at once."""
     return MOST_LARGE if looks and isinstance(looks[0].frame, PixelFrame) else MOST
 
 
 def question_of(name: str, memory: Memory, suspects: Sequence[GlassSuspect], looked: Looked) -> Question:
-    """What to show, and what to ask of it."""
+    """The question about a memory."""
     looks = looks_of(name, memory, suspects, looked)
     most = most_of(looks)
     others = tuple(each for look in looks[most:] for each in look.suspects)
@@ -126,7 +126,7 @@ def question_of(name: str, memory: Memory, suspects: Sequence[GlassSuspect], loo
 
 
 def best_question(memories: Mapping[str, Memory], suspects: Sequence[GlassSuspect], looked: Looked) -> Question | None:
-    """The one whose answer tells most; None where nothing tells them apart any more."""
+    """The most informative question; None where nothing separates the suspects any more."""
     asked = {name: looks_of(name, memory, suspects, looked) for name, memory in memories.items()}
     telling = {name: told_apart(looks) for name, looks in asked.items() if len(looks) > 1}
     if not telling:
@@ -137,14 +137,14 @@ def best_question(memories: Mapping[str, Memory], suspects: Sequence[GlassSuspec
 
 
 def left_after(question: Question, pick: int) -> tuple[GlassSuspect, ...]:
-    """The suspects that a pick leaves: a look by its number from 1, or 0 for none of these."""
+    """The suspects left after an answer: a look by number from 1, or 0 for none of these."""
     return question.others if pick == NONE else question.looks[pick - 1].suspects
 
 
 @dataclass(frozen=True, eq=False)
 class Asked:
-    """How far it is: the ``question`` that is next, None where the answer is there; ``left`` the suspects, the
-    likeliest first; ``picked`` how many answers were given."""
+    """State of the questions: the next ``question``, None when finished; ``left`` are the suspects, the likeliest
+    first; ``picked`` is the number of answers."""
 
     question: Question | None
     left: tuple[GlassSuspect, ...]

@@ -1,1 +1,1 @@
-"""What goes over the wires of a panel: traces read and made, its bytes as time goes by, a stand-in that obeys them."""
+"""The wires of a panel: traces read and made, its bytes over time, a stand-in that obeys them."""

@@ -1,4 +1,4 @@
-"""What the glass of a traced panel shows: at a moment of its trace, or at its end, as a terminal prints it."""
+"""The glass of a traced panel at a time of its trace, or at its end, also as printed in a terminal."""
 
 from __future__ import annotations
 
@@ -22,8 +22,10 @@ _HALVES = " ▀▄█"
 
 
 def with_traced(project: Project, bench: Bench, glasses: tuple[Glass, ...], t_s: float) -> tuple[Glass, ...]:
-    """Panels without a face, of which there is a trace, as the trace lights them: a foreign device's glass follows the
-    cursor. One whose trace cannot be read stays dark; Pace says why."""
+    """Panels with a trace but no face, as the trace lights them: another device's glass follows the cursor.
+
+    One whose trace cannot be read stays dark; Pace says why.
+    """
     found = []
     for glass in glasses:
         if glass.name in project.traces and not project.faces_on(glass.name):
@@ -37,8 +39,8 @@ def with_traced(project: Project, bench: Bench, glasses: tuple[Glass, ...], t_s:
 
 
 def trace_moment_s(project: Project, panel: str, t_s: float) -> float:
-    """The moment of a panel's trace at a moment of the captures: where the trace is one of them, or says when it
-    began; else its end, without bound."""
+    """The time in a panel's trace for a time of the captures: where the trace is one of them, or states its beginning;
+    else infinity, for its end."""
     trace = project.traces[panel]
     begins = trace.values["starts_at"]
     is_capture = any(source.capture == trace.capture for source in project.sources.values())
@@ -46,12 +48,12 @@ def trace_moment_s(project: Project, panel: str, t_s: float) -> float:
 
 
 def frame_at(project: Project, bench: Bench, panel: str, t_s: float) -> Frame:
-    """At a moment of the captures, or the last one. Raises CaptureError."""
+    """The frame at a time of the captures, or the last one. Raises CaptureError."""
     return last_frame(project, bench, panel, trace_moment_s(project, panel, t_s))
 
 
 def last_frame(project: Project, bench: Bench, panel: str, until_s: float = math.inf) -> Frame:
-    """The last one until a moment of the trace. Raises CaptureError where that cannot be read."""
+    """The last frame up to a time of the trace. Raises CaptureError where that cannot be read."""
     found, glass = seen(project, bench, panel), project.panels[panel]
     if isinstance(found, BusSeen):
         count = int(np.searchsorted(found.obeyed.t, until_s, side="right"))
@@ -61,12 +63,12 @@ def last_frame(project: Project, bench: Bench, panel: str, until_s: float = math
 
 
 def printed(project: Project, bench: Bench, panel: str) -> list[str]:
-    """Rows of half blocks, two dots each. Raises CaptureError."""
+    """The glass as rows of half blocks, two dots each. Raises CaptureError."""
     return in_halves(lattice_of(glass_of(project.panels[panel], last_frame(project, bench, panel))))
 
 
 def in_halves(lattice: Lattice) -> list[str]:
-    """Every second row of dots under the one above it; dark ends of rows are left out."""
+    """Pairs of dot rows as half blocks, without dark ends of rows."""
     rows = []
     for y in range(0, lattice.height, 2):
         cells = []

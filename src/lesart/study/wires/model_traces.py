@@ -25,16 +25,16 @@ from lesart.study.bench import Bench
 from lesart.study.wires.tracing import composed, controller_of, told_by_line
 
 ADDRESS, OF_DIGITS = 0x3C, 0x70
-"""Of panels on two wires, and of drivers of digits there, where it is not stated."""
-"""Where no other is stated."""
+"""Default address of panels on two wires, and of digit drivers there."""
+"""The default."""
 NO_BUS = ("direct", "scanned")
 SHORTEST_US = 0.1
-"""Of a write that is said to take no time."""
+"""Shortest write, for one stated to take no time."""
 LEAD_S = 0.01
-"""Rest at the beginning of a trace: a change at its very first moment could not be told from how it found the line."""
+"""Idle time at the beginning of a trace: a change at its very start could not be told from the initial level."""
 
 Spoil = Callable[[int, tuple[Transmission, ...]], Sequence[Transmission]]
-"""Something done to what is sent of a drawing, by its number."""
+"""A distortion of the bytes of a drawing, by its number."""
 
 
 def _as_it_is(place: int, told: tuple[Transmission, ...]) -> Sequence[Transmission]:
@@ -44,7 +44,7 @@ def _as_it_is(place: int, told: tuple[Transmission, ...]) -> Sequence[Transmissi
 def bus_trace(
     project: Project, bench: Bench, name: str, moments_s: Sequence[float], spoil: Spoil = _as_it_is
 ) -> dict[str, Edges]:
-    """Its face drawn at moments of the captures; the trace begins ``LEAD_S`` before the first. Raises RequestError."""
+    """Its face drawn at times of the captures; the trace begins ``LEAD_S`` before the first. Raises RequestError."""
     panel = project.panels[name]
     if is_scanned(panel):
         raise RequestError(f"{name} is scanned and has no bus.")
@@ -96,7 +96,7 @@ def _through_registers(
 
 @dataclass(frozen=True)
 class Wires:
-    """``how`` bytes come: by two wires, by four, or by so many ``lines`` side by side; bits or strobes a second."""
+    """``how`` bytes come: by two wires, by four, or by parallel ``lines``; bits or strobes per second."""
 
     how: str = FOUR
     clock_hz: float = DRIVER_HZ
@@ -105,7 +105,7 @@ class Wires:
 
 @singledispatch
 def wires_of(panel: Panel) -> Wires:
-    """How its bytes come. Raises RequestError where it is driven by lines and no bus."""
+    """The wires of its bytes. Raises RequestError where it has lines and no bus."""
     return Wires()
 
 
@@ -122,7 +122,7 @@ def _(panel: SegmentPanel) -> Wires:
 def _(panel: CharacterPanel) -> Wires:
     if panel.bus is not None:
         return Wires(TWO, panel.bus.clock_hz)
-    # Of four lines half the time of a write, as two halves make one.
+    # On four lines half the time of a write, as two halves make one.
     lines = 4 if panel.hookup == "4 lines" else 8
     return Wires(PARALLEL, 8 / lines * 1e6 / max(panel.write_us, SHORTEST_US), lines)
 
@@ -133,12 +133,12 @@ def _(panel: PixelPanel) -> Wires:
 
 
 def _every(moments_s: Sequence[float]) -> float:
-    """From drawing to drawing; a tenth of a second of one alone."""
+    """Seconds between drawings; a tenth of a second for a single one."""
     return moments_s[-1] - moments_s[-2] if len(moments_s) > 1 else 0.1
 
 
 def _controller(project: Project, name: str) -> tuple[Controller, int]:
-    """Of its trace where it has one, else the usual one at the usual address."""
+    """The controller of its trace if it has one, else the default at the default address."""
     trace = project.traces.get(name)
     own = trace.values["controller"] if trace is not None and not trace.is_digits else ""
     controller = controller_of(project, project.panels[name], own)
@@ -147,7 +147,7 @@ def _controller(project: Project, name: str) -> tuple[Controller, int]:
 
 
 def usual_address(panel: Panel) -> int:
-    """On two wires, where it is not stated."""
+    """The default address on two wires."""
     return OF_DIGITS if isinstance(panel, SegmentPanel) else ADDRESS
 
 
@@ -184,7 +184,7 @@ def digits_trace(
 
 
 def _lights(panel: SegmentPanel, mask: int, name: str) -> bool:
-    """Does a mask light the segment of a line?"""
+    """True where a mask lights the segment of a line."""
     one = panel.wiring.order.index(name)
     bits = panel.wiring.bits(mask)
     return bool(bits >> one & 1) == bool(panel.wiring.lit_by)

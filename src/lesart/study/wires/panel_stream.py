@@ -1,4 +1,4 @@
-"""A panel's own bytes as time goes by: what sets it up, all of the face once, then what has changed since."""
+"""A panel's own bytes over time: set-up, the whole face once, then changes."""
 
 from __future__ import annotations
 
@@ -17,12 +17,13 @@ from lesart.study.wires.model_traces import usual_address
 from lesart.study.wires.tracing import controller_of, told_by_line
 
 COMMANDS, DATA = 0, 1
-"""What stands before a transmission where no address does."""
+"""Heads of a transmission without an address."""
 
 
 @dataclass(frozen=True)
 class PanelStream:
-    """``address`` is None where the panel is not on two wires; ``shown`` what the glass holds, None before anything."""
+    """``address`` is None where the panel is not on two wires; ``shown`` is the content of the glass, None before
+    anything."""
 
     panel: Panel
     controller: Controller
@@ -30,11 +31,14 @@ class PanelStream:
     shown: Memory | None = None
 
     def start(self) -> tuple[Transmission, ...]:
-        """What sets it up."""
+        """The bytes that set it up."""
         return start_for(self.panel, self.controller)
 
     def after(self, memory: Memory) -> tuple[PanelStream, tuple[Transmission, ...]]:
-        """What brings the glass to a memory. Raises RequestError where its controller cannot be told."""
+        """The bytes that bring the glass to a memory.
+
+        Raises RequestError where its controller has no commands for it.
+        """
         if memory == self.shown:
             return self, ()
         try:
@@ -46,14 +50,14 @@ class PanelStream:
         return replace(self, shown=memory), sent
 
     def head(self, transmission: Transmission) -> int:
-        """The byte before it."""
+        """The byte before a transmission."""
         if self.address is not None:
             return self.address << 1
         return DATA if transmission.is_data else COMMANDS
 
 
 def stream_of(project: Project, name: str, address: int | None = None) -> PanelStream:
-    """Of a panel that has a bus. Raises RequestError."""
+    """The stream of a panel with a bus. Raises RequestError."""
     panel = project.panels[name]
     if is_scanned(panel):
         raise RequestError(f"{name} is scanned: its lines are set in turn, and no bytes are sent to it.")

@@ -1,4 +1,4 @@
-"""A stand-in for a panel: it obeys the bytes that come, and shows what a real one would show."""
+"""A stand-in for a panel: it obeys the bytes it gets, and shows what a real one would show."""
 
 from __future__ import annotations
 
@@ -17,13 +17,16 @@ from lesart.study.wires.traced_frames import frame_shown
 from lesart.study.wires.tracing import memory_shape
 
 MOST_KEPT = 1 << 21
-"""Bytes since it was begun with, or since what a panel of colours holds was summed up: far more than hours of changes
-of other panels."""
+"""Most bytes since the beginning, or since a colour panel's content was summed up: far more than hours of changes of
+other panels."""
 ANEW = "columns from to"
 
 
 class StandInPanel:
-    """Frames in with ``take``; ``shown`` is what its glass shows. ``stream`` says which panel it is, and where."""
+    """Frames go in with ``take``; ``shown`` is the picture on its glass.
+
+    ``stream`` says which panel it is, and where.
+    """
 
     def __init__(self, stream: PanelStream) -> None:
         self.stream = stream
@@ -32,7 +35,7 @@ class StandInPanel:
         self._size = 0
 
     def take(self, frame: bytes) -> bool:
-        """A transmission after its head; False where it is for another address, or more than can be kept."""
+        """Take a transmission after its head; False where it is for another address, or too long to keep."""
         head, data = frame[0], frame[1:]
         is_mine = head == self.stream.address << 1 if self.stream.address is not None else head <= DATA
         panel = self.stream.panel
@@ -47,18 +50,18 @@ class StandInPanel:
         return True
 
     def _begins_anew(self, panel: ColourPanel, data: bytes, *, is_data: bool) -> bool:
-        """Does a window begin here, so that what came before can be summed up?"""
+        """True where a window begins, so that everything before can be summed up."""
         command = None if is_data or not data else self.stream.controller.find(data[0])
         return self._size + panel.frame_size > MOST_KEPT // 2 and command is not None and command.does == ANEW
 
     def _summed_up(self, panel: ColourPanel) -> None:
-        """What it holds by now instead of all that brought it there: pictures in colours are many bytes."""
+        """Replace all earlier bytes by the present content: colour pictures are many bytes."""
         obeyed, controller, end_s = self.obeyed(), self.stream.controller, float(len(self._parts))
         does = {("light", 1): "light", ("light", 0): "dark", ("inverted", 1): "inverted", ("inverted", 0): "upright"}
         now = [does.get((what, obeyed.setting(what, end_s, -1))) for what in ("light", "inverted")]
         held = obeyed.memory(len(obeyed))[: obeyed.columns * obeyed.pages]
         pixels = b"".join(value.to_bytes(panel.pixel_bytes, "big") for value in held.tolist())
-        # All of its memory, what lies beside the glass too.
+        # All of its memory, outside the glass too.
         whole = replace(panel, offset=0, row_offset=0)
         said = [part for each in now if each for part in command_said(controller, controller.code_of(each))]
         said += [*in_window(whole, controller, (0, 0, obeyed.columns, obeyed.pages)), Transmission(pixels, True)]
@@ -66,12 +69,12 @@ class StandInPanel:
         self._size = sum(len(each.data) for each in said)
 
     def shown(self) -> Frame:
-        """What all of it lit."""
+        """The frame that all bytes have lit."""
         obeyed = self.obeyed()
         return frame_shown(self.stream.panel, obeyed, len(obeyed), float(len(self._parts)))
 
     def obeyed(self) -> Interpreted:
-        """What its controller made of it. The moments are the numbers of the transmissions."""
+        """The controller's interpretation. Times are the numbers of transmissions."""
         data = b"".join(part for part, _ in self._parts)
         sizes = [len(part) for part, _ in self._parts]
         numbers = np.repeat(np.arange(len(sizes)), sizes)

@@ -1,4 +1,4 @@
-"""What a panel shows of the bytes that a trace holds."""
+"""The frames of a panel from the bytes of a trace."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ SLOTS, DOTS_DOWN = 8, 8
 
 @singledispatch
 def frame_shown(panel: Panel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
-    """What the panel showed after so many cells were written."""
+    """The frame after a number of cell writes."""
     held = obeyed.memory(count)[: panel.columns * panel.rows].reshape(panel.rows, panel.columns).tolist()
     return panel.lit(tuple(map(tuple, held)) if obeyed.setting("light", t_s, 1) else panel.blank())
 
@@ -76,7 +76,7 @@ def _(panel: ColourPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
 
 
 def with_numbers(cells: np.ndarray) -> bytes:
-    """Bytes of chained modules, shape (8, modules), each after its number."""
+    """Bytes of chained modules, shape (8, modules), each preceded by its number."""
     told = np.empty((*cells.shape, 2), np.uint8)
     told[:, :, 0] = np.arange(1, len(cells) + 1, dtype=np.uint8)[:, None]
     told[:, :, 1] = cells
@@ -84,7 +84,7 @@ def with_numbers(cells: np.ndarray) -> bytes:
 
 
 def _from_row(data: np.ndarray, start: int, *, low_first: bool) -> np.ndarray:
-    """Pages with their rows moved up round by ``start``."""
+    """Pages with their rows rotated up by ``start``."""
     order = "little" if low_first else "big"
     rows = np.unpackbits(data[:, None, :], axis=1, bitorder=order).reshape(-1, data.shape[1])  # type: ignore[call-overload]
     moved = np.roll(rows, -start, axis=0).reshape(data.shape[0], 8, data.shape[1])
@@ -92,7 +92,7 @@ def _from_row(data: np.ndarray, start: int, *, low_first: bool) -> np.ndarray:
 
 
 def _letters_shown(panel: CharacterPanel, obeyed: Interpreted, held: Cells, t_s: float) -> CharacterFrame:
-    """Codes at the addresses of each row, with glyphs that the trace itself sent."""
+    """The frame of codes at each row's addresses, with glyphs sent in the trace."""
     size = obeyed.columns * obeyed.pages
     if (obeyed.cell >= size).any():
         rows = held[size : size + SLOTS * DOTS_DOWN].reshape(SLOTS, DOTS_DOWN).tolist()

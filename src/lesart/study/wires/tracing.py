@@ -1,4 +1,4 @@
-"""Logic traces of panels, read and compared with the model: a bus obeyed by its controller, digits as they were lit."""
+"""Logic traces of panels, read and compared with the model: bus bytes interpreted by a controller, digits as lit."""
 
 from __future__ import annotations
 
@@ -42,13 +42,13 @@ from lesart.study.redraws import readings_before
 from lesart.study.tokens import token_of
 
 CLOCK_RESTS_S = 1e-3
-"""A rest of the clock that parts two transmissions on four wires without a select line."""
+"""A pause of the clock that separates transmissions on four wires without a select line."""
 CELLS = "cells"
 
 
 @dataclass(frozen=True, eq=False)
 class BusSeen:
-    """A bus trace of a panel: what came, what the controller made of it, and what that is beside the face."""
+    """A bus trace of a panel: the bytes, their interpretation, and the comparison with the face."""
 
     trace: PanelTrace
     controller: Controller
@@ -87,7 +87,7 @@ def seen(project: Project, bench: Bench, panel: str, cursor_s: float | None = No
 
 
 def trace_verdicts(project: Project, bench: Bench) -> list[Verdict]:
-    """Of all traces that can be read; one that cannot is a fault of its own."""
+    """Verdicts on all traces; one that cannot be read is a fault of its own."""
     found: list[Verdict] = []
     for panel in project.traces:
         try:
@@ -108,14 +108,14 @@ def trace_verdicts(project: Project, bench: Bench) -> list[Verdict]:
 
 
 def _placed(verdict: Verdict, panel: str) -> Verdict:
-    """With a note that leads to the trace."""
+    """A verdict with its note placed at the trace."""
     if verdict.note is None:
         return verdict
     return replace(verdict, note=replace(verdict.note, place=("panels", panel, "trace", "capture")))
 
 
 def _lines(bench: Bench, trace: PanelTrace) -> Mapping[str, Edges]:
-    """All signals of its file, read again when the file changed."""
+    """All signals of its file, read again when the file changes."""
     path = bench.folder / trace.capture
     try:
         there = path.stat()
@@ -156,7 +156,7 @@ def _digits_seen(panel: SegmentPanel, trace: PanelTrace, lines: Mapping[str, Edg
         for what in ("digits", "segments")
     }
     if len(named["digits"]) != panel.digits:
-        # Not refused in the file: a panel may get another digit while its old trace still lies there.
+        # Not refused in the file: a panel may get another digit while it still has an old trace.
         raise CaptureError(
             f"{counted(len(named['digits']), 'digit line')} named, {panel.name} has {counted(panel.digits, 'digit')}; "
             "name a signal for each, left to right."
@@ -177,13 +177,13 @@ def _digits_seen(panel: SegmentPanel, trace: PanelTrace, lines: Mapping[str, Edg
 
 
 def _beside_face(project: Project, bench: Bench, panel: SegmentPanel, found: DigitsSeen, moment_s: float) -> DigitsSeen:
-    """With what its face shows at a moment, where the segments were traced."""
+    """Verdicts compared with the face at a time, where segments were traced."""
     faces = project.faces_on(panel.name)
     if not faces or not found.trace.values["segments"]:
         return found
     face, since_s = face_at(faces, moment_s)
     wanted = panel.lit(composed(project, bench, face, panel, moment_s, since_s)).masks
-    # Over the whole trace, of which only the beginning is known to be at that moment.
+    # Over the whole trace, of which only the beginning is known to be at that time.
     wiring = replace(panel.wiring, lit_by=1)
     shown = [wiring.mask(digit.bits) for digit in found.traced.digits]
     off = sum((mask ^ other).bit_count() for mask, other in zip(shown, wanted, strict=True))
@@ -203,8 +203,8 @@ def _beside_face(project: Project, bench: Bench, panel: SegmentPanel, found: Dig
 
 
 def digits_shown(panel: SegmentPanel, found: DigitsSeen, until_s: float = math.inf) -> SegmentFrame:
-    """What the traced segment lines light in each digit when it was last on, before a moment of the trace."""
-    # Bits of the trace are lit as the trace says; the wiring's own level has been seen to already.
+    """The segments lit in each digit when it was last on before a time of the trace."""
+    # Bits are lit by the trace's own level; that of the wiring is already accounted for.
     wiring = replace(panel.wiring, lit_by=1)
     shown = tuple(wiring.mask(digit.bits_at(until_s)) for digit in found.traced.digits)
     return SegmentFrame(shown, panel.segments)
@@ -220,7 +220,7 @@ def _bus_seen(
     controller = controller_of(project, panel, values["controller"])
     clock = _signal(lines, values["clock"], trace)
     wired = tuple((key, value) for key, value in sorted(values.items()) if key not in ("starts_at", "rest"))
-    # What came over the wires depends on the trace alone: edits of channels and faces leave it.
+    # The bytes depend on the trace alone: edits of channels and faces do not matter.
     words = bench.once_known(("words", token_of(clock), wired), lambda: _words(trace, lines))
     if values["wires"] not in (TWO, LINES) and values["command"]:
         controller = told_by_line(controller)
@@ -258,12 +258,12 @@ def _bus_seen(
 
 
 def told_by_line(controller: Controller) -> Controller:
-    """The same where a line tells commands from data, as beside four wires: then no byte before does, no expander."""
+    """The controller with a data/command line, as on four wires, in place of a control byte or an expander."""
     return replace(controller, told_by=LINE) if controller.told_by in (BYTE_BEFORE, EXPANDER) else controller
 
 
 def _clock_hz(clock: Edges) -> float:
-    """The bus clock, from the middle one of all periods: pauses are longer than half of them."""
+    """The bus clock, from the median period: pauses are fewer than half of them."""
     rises = clock.t[clock.level == 1]
     return 1.0 / median(np.diff(rises)) if len(rises) > 1 else 0.0
 
@@ -284,20 +284,20 @@ def _words(trace: PanelTrace, lines: Mapping[str, Edges]) -> Words:
 
 
 def controller_of(project: Project, panel: Panel, name: str) -> Controller:
-    """By its name, or the usual one of a panel. Raises RequestError where there is none."""
+    """The controller by name, or the default one of a panel. Raises RequestError where there is none."""
     known = {**CONTROLLERS, **project.controllers}
     name = name or usual_controller(panel)
     if name not in known:
         raise RequestError(f"{panel.name}: which controller it has is not said; there are {', '.join(known)}.")
     if isinstance(panel, ColourPanel):
-        # How many bytes a pixel has is told before a trace begins, mostly.
+        # The bytes per pixel are mostly set before a trace begins.
         return replace(known[name], cell_bytes=panel.pixel_bytes)
     return known[name]
 
 
 @singledispatch
 def _counted_in(panel: Panel) -> str:
-    """What differs is counted in this."""
+    """The unit in which differences are counted."""
     return CELLS
 
 
@@ -313,7 +313,7 @@ def _(panel: SegmentPanel) -> str:
 
 @singledispatch
 def memory_shape(panel: Panel) -> tuple[int, int, int]:
-    """Columns and pages of its memory, and what stands in a cell at first."""
+    """Columns and pages of its memory, and the initial content of a cell."""
     return panel.columns, panel.rows, 0
 
 
@@ -329,7 +329,7 @@ def _(panel: ColourPanel) -> tuple[int, int, int]:
 
 @memory_shape.register
 def _(panel: SegmentPanel) -> tuple[int, int, int]:
-    # Where bits choose the digit each has a page, else they lie one after another.
+    # Where bits select the digit each has a page, else they are in sequence.
     size = panel.wiring.bytes_a_digit
     return (size, panel.digits, 0) if panel.is_shifted else (panel.sent_size, 1, 0)
 
@@ -340,7 +340,7 @@ def _(panel: CharacterPanel) -> tuple[int, int, int]:
 
 
 def wanted_cells(project: Project, bench: Bench, panel: Panel, obeyed: Interpreted, moment_s: float) -> Cells:
-    """What the panel's face puts into each cell at a moment of the captures; −1 in cells that are not seen."""
+    """The expected content of each cell by the panel's face at a time of the captures; −1 in invisible cells."""
     cells = np.full(obeyed.columns * obeyed.pages, -1, np.int64)
     faces = project.faces_on(panel.name)
     if not faces:
@@ -352,7 +352,7 @@ def wanted_cells(project: Project, bench: Bench, panel: Panel, obeyed: Interpret
 
 @singledispatch
 def _put(panel: Panel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
-    """A memory into the cells of a controller, where it puts them."""
+    """Put a memory into the cells of a controller, at its addresses."""
     data = b"".join(each.data for each in sent_for(panel, memory) if not each.command)
     if isinstance(panel, SegmentPanel) and (panel.is_shifted or panel.is_numbered):
         data = panel.sent(panel.lit(memory))
@@ -370,7 +370,7 @@ def _(panel: CharacterPanel, memory: Memory, cells: Cells, obeyed: Interpreted) 
 @_put.register
 def _(panel: PixelPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
     sent = np.frombuffer(panel.sent(panel.lit(memory)), np.uint8)
-    # Of chained modules the numbers are no cells.
+    # In chained modules the numbers are not cells.
     sent = sent[1::2] if panel.modules else sent
     wide, pages = cells_of(panel)
     for page in range(min(pages, obeyed.pages)):
@@ -380,7 +380,7 @@ def _(panel: PixelPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> N
 
 @_put.register
 def _(panel: ColourPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
-    """A pixel a cell, beside what the controller has before those of the glass."""
+    """One pixel per cell, after the controller's memory before the glass."""
     sent = np.frombuffer(panel.sent(panel.lit(memory)), np.uint8)
     values = values_of(sent.reshape(panel.height, panel.width, panel.pixel_bytes))
     held = cells.reshape(obeyed.pages, obeyed.columns)
@@ -388,7 +388,7 @@ def _(panel: ColourPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> 
 
 
 def composed(project: Project, bench: Bench, face: Face, panel: Panel, moment_s: float, since_s: float) -> Memory:
-    """What a face writes at a moment of the captures. Raises CaptureError."""
+    """The memory that a face writes at a time of the captures. Raises CaptureError."""
     chosen = next(iter(project.channels.values()))
     readings = readings_before(project, bench, chosen, face, max(moment_s, 0.0), 1)
     return compose(face, panel, readings[-1] if readings else {}, None, since_s).memory
