@@ -1,4 +1,4 @@
-"""What else stands in the yard, away from hive 2: its channels as the project file has them."""
+"""The rest of the yard, away from hive 2: its channels as the project file has them."""
 
 from __future__ import annotations
 

@@ -1,7 +1,7 @@
-"""The yard's hook-up as its project file has it, with two mistakes in it that the notes catch and mend.
+"""The yard's hook-up as its project file has it, with two mistakes that the notes catch and mend.
 
-The display of the stand took all eight pins that answer edges, so the counter at the gate stands on one that does not;
-and the display at the door pulls its bus up to 5 V, which the board does not stand.
+The display of the stand took all eight edge-detecting pins, so the counter at the gate is on another one; and the
+display at the door pulls its bus up to 5 V, which the board does not tolerate.
 """
 
 from __future__ import annotations
@@ -118,7 +118,7 @@ JOINS = (
     ),
     *((f"stand.digit {number}", f"node.p{number + 8}", "stand switches", "brown") for number in range(1, 5)),
 )
-"""Pin, far pin, what it runs through, colour of the wire."""
+"""Pin, far pin, part in between, colour of the wire."""
 
 
 def hookup_text() -> str:

@@ -1,4 +1,4 @@
-"""Captures of what stands away from hive 2: pulses of the mast and the tank, a sound, counts of a node."""
+"""Captures away from hive 2: pulses of the mast and the tank, a sound, counts of a node."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from lesart.live.rig.signals import weather
 
 PULSES_A_TURN, METRES_A_TURN = 2, 1.36
 CLOSED = 0.3
-"""Of the time between two pulses of the cups the contact is closed."""
+"""Share of the time between two pulses of the cups in which the contact is closed."""
 SHOWER_S, TIP_MM = (4300.0, 5600.0), 0.25
 PING_S, SOUND_M_S = 0.5, 343.2
 TANK_S, CUPS_S = 600.0, 1800.0

@@ -1,4 +1,4 @@
-"""Signals of the yard: what the scale under hive 2 and the probe in its lid gave, one May morning that never was."""
+"""Signals of the yard: the scale under hive 2 and the probe in its lid, on one invented May morning."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ DURATION_S = 7200.0
 
 GAIN_ERROR = 1.0062
 OFFSET_KG = 0.214
-"""What the scale makes of a true mass: indicated = true × gain + offset. The references were taken on it too."""
+"""The scale's own error: indicated = true × gain + offset. The references were taken on it too."""
 GAIN_BEFORE, OFFSET_BEFORE_KG = 1.0048, 0.121
 COUNTS_PER_KG = 2.0 / 200.0 / (1000.0 * 5.0 / (128.0 * 5.0)) * (1 << 23)
 """Inverse of the demo's own laws: 2 mV/V at 200 kg, 24 bits, gain 128, reference and excitation 5 V."""
@@ -77,7 +77,7 @@ def _brood_mv(random: np.random.Generator, t: Floats) -> Floats:
 
 
 def _spoil(random: np.random.Generator, counts: Floats) -> None:
-    """In place: some samples never came, some are the converter's end, some are garbage of a disturbed line."""
+    """Spoil samples in place: some missing, some at the converter's end, some garbage of a disturbed line."""
     places = random.choice(np.arange(200, len(counts) - 200), 30, replace=False)
     counts[places[:14]] = np.nan
     counts[places[14:20]] = (1 << 23) - 1

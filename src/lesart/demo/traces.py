@@ -1,6 +1,6 @@
 """Logic traces of the yard: the air sensor that answers in forty bits by length, and the beam at the entrance.
 
-Both hold what real ones do: jitter, a spoiled bit, a reading that never came, needles of noise, contacts that bounce.
+Both have what real ones have: jitter, a spoiled bit, a missing reading, needles of noise, bouncing contacts.
 """
 
 from __future__ import annotations
@@ -15,12 +15,12 @@ EVERY_S = 60.0
 ASK_S, WAIT_S, ANSWER_S, LOW_S, ZERO_S, ONE_S = 18e-3, 30e-6, 80e-6, 50e-6, 26e-6, 70e-6
 """Start signal, rest, answer low and high, low before a bit, a zero, a one: as the sheets of such sensors have it."""
 SILENT, SPOILED = (17, 63), (41, 90)
-"""Readings that never came, and readings with a bit that noise made longer."""
+"""Missing readings, and readings with a bit lengthened by noise."""
 BOUNCE_S, PULSE_S = 0.4e-3, 35e-3
 
 
 class Pen:
-    """Draws edges of one line that rests at a level, until the trace ends."""
+    """Draws edges of one line with an idle level, until the trace ends."""
 
     def __init__(self, level: int, end_s: float = DURATION_S) -> None:
         self.end_s = end_s

@@ -15,7 +15,7 @@ WIDTH, HEIGHT, MARGIN, ROW = 210.0, 297.0, 18.0, 5.2
 """Millimetres."""
 CHART = (MARGIN + 12, 168.0, WIDTH - 2 * MARGIN - 12, 74.0)
 MOST_ROWS = 20
-"""References that the sheet has room for; the file of points has all."""
+"""Most references on the sheet; the file of points has all."""
 
 Table = Sequence[Sequence[str]]
 
@@ -23,7 +23,7 @@ Table = Sequence[Sequence[str]]
 def draw_calibration(
     title: str, head: Sequence[str], points: Table, fits: Table, plot: Callable[[Axes], None]
 ) -> Figure:
-    """``plot`` draws the residual chart into the axes it is given."""
+    """Draw the sheet; ``plot`` draws the residual chart into given axes."""
     figure = new_figure(WIDTH, HEIGHT)
     left, bottom, width, height = CHART
     plot(figure.add_axes((left / WIDTH, bottom / HEIGHT, width / WIDTH, height / HEIGHT)))
@@ -39,7 +39,7 @@ def draw_calibration(
 
 
 def _table(figure: Figure, rows: Table, top: float, columns: Sequence[float]) -> float:
-    """Rows with a heading; gives the height below the last one."""
+    """A table with a header; gives the height below the last row."""
     for index, row in enumerate(rows):
         tone = "faint" if index == 0 else "text"
         for column, cell in zip(columns, row, strict=True):

@@ -47,14 +47,14 @@ class PlottedChart:
 
 
 def draw_chart(chart: PlottedChart) -> Figure:
-    """180 × 110 mm."""
+    """A chart of 180 × 110 mm."""
     figure = new_figure(180, 110)
     plot_chart(figure.add_axes((0.12, 0.13, 0.85, 0.72)), chart)
     return figure
 
 
 def plot_chart(axes: Axes, chart: PlottedChart) -> None:
-    """Into axes of any size."""
+    """Plot into axes of any size."""
     for word, xs in chart.bands:
         for index, x in enumerate(xs):
             axes.axvline(x, color=INK["hairline"], linewidth=0.6, label=word if index == 0 else None)
@@ -96,7 +96,7 @@ def _dress(axes: Axes, chart: PlottedChart) -> None:
 
 
 def _legend(axes: Axes) -> None:
-    """Above the chart, where it covers nothing; each name once, and what explains itself not at all."""
+    """The legend above the chart, where it covers nothing; each name once, self-explanatory ones not at all."""
     handles, names = axes.get_legend_handles_labels()
     named = {name: handle for handle, name in zip(handles, names, strict=True) if name != "zero"}
     legend = axes.legend(

@@ -1,7 +1,7 @@
-"""A chart's lines and points as letters of dots, two across and four down in each: for terminals without pixels.
+"""A chart's lines and points as dot letters, two dots across and four down in each: for terminals without pixels.
 
-Lines are drawn as whole arrays, so that a chart of a thousand points takes a millisecond. A letter has one colour,
-that of the series drawn last in it, and the dots of all.
+Lines are drawn with whole-array operations, so that a chart of a thousand points takes a millisecond. A letter has one
+colour, that of the series drawn last in it, and the dots of all.
 """
 
 from __future__ import annotations
@@ -18,16 +18,16 @@ MOST_BANDS = 120
 MARKERS = {"points": "●", "rings": "○"}
 CURSOR = "│"
 FAR = 4.0
-"""Charts beyond the edge: what lies further out is drawn as if it lay there."""
+"""Chart widths beyond the edge at which coordinates are clipped."""
 _BITS = np.array(BITS, np.uint8)
 _LETTERS = [" ", *(chr(EMPTY + bits) for bits in range(1, 256))]
 Ints = npt.NDArray[np.int64]
 Run = tuple[str, str]
-"""Letters, and the tone of all of them."""
+"""Letters and their tone."""
 
 
 class _Sheet:
-    """Dots that are lit, a tone for each letter by its number in ``tones``; letters that stand over the dots."""
+    """Lit dots, a tone per letter by its number in ``tones``, and letters over the dots."""
 
     def __init__(self, columns: int, rows: int) -> None:
         self.lit = np.zeros((rows * DOWN, columns * ACROSS), np.bool_)
@@ -36,7 +36,7 @@ class _Sheet:
         self.over: dict[tuple[int, int], Run] = {}
 
     def dots(self, x: Ints, y: Ints, tone: str) -> None:
-        """Dots at places counted from the left and from the top; those outside are left out."""
+        """Light dots by column from the left and row from the top, without those outside."""
         height, width = self.lit.shape
         inside = (x >= 0) & (x < width) & (y >= 0) & (y < height)
         x, y = x[inside], y[inside]
@@ -46,12 +46,12 @@ class _Sheet:
         self.tone[y // DOWN, x // ACROSS] = self.tones.index(tone)
 
     def put(self, row: int, column: int, letter: str, tone: str) -> None:
-        """A letter over the dots."""
+        """Put a letter over the dots."""
         if 0 <= row < self.tone.shape[0] and 0 <= column < self.tone.shape[1]:
             self.over[row, column] = letter, tone
 
     def lines(self) -> list[list[Run]]:
-        """Each row in runs of one tone."""
+        """Rows in runs of one tone."""
         rows, columns = self.tone.shape
         bits = (self.lit.reshape(rows, DOWN, columns, ACROSS) * _BITS[:, None, :]).sum(axis=(1, 3))
         letters = [[_LETTERS[each] for each in row] for row in bits.tolist()]
@@ -72,8 +72,8 @@ def _runs(letters: list[str], tones: list[str]) -> list[Run]:
 
 
 def dots_of_chart(chart: PlottedChart, columns: int, rows: int) -> list[list[Run]]:
-    """Rows of a chart in so many letters, from the top; marked samples stand as lines behind, the cursor before
-    all but points."""
+    """Rows of a chart in this many letters, from the top; marked samples are lines in the background, the cursor is in
+    front of all but points."""
     sheet = _Sheet(columns, rows)
     width, height = columns * ACROSS, rows * DOWN
     times = [x for _, xs in chart.bands for x in xs]
@@ -82,13 +82,13 @@ def dots_of_chart(chart: PlottedChart, columns: int, rows: int) -> list[list[Run
     for each in chart.series:
         _draw(sheet, each, chart, width, height)
     for word, xs in chart.bands:
-        # The letter of the mark, at the foot of its line: nothing is told by colour alone.
+        # The letter of the mark, at the foot of its line: colour alone never carries meaning.
         for x in _places(list(xs)[:: max(len(xs) // MOST_BANDS, 1)], chart.x_range, width).tolist():
             sheet.put(rows - 1, x // ACROSS, word[0], "rubric")
     if chart.cursor is not None and chart.x_range[0] <= chart.cursor <= chart.x_range[1]:
         column = int(_places([chart.cursor], chart.x_range, width)[0]) // ACROSS
         for row in range(rows):
-            # A point that was just put at the cursor is not hidden by it.
+            # A point just placed at the cursor must not be hidden by it.
             if (row, column) not in sheet.over:
                 sheet.put(row, column, CURSOR, "rubric")
     return sheet.lines()
@@ -109,14 +109,14 @@ def _draw(sheet: _Sheet, series: PlotSeries, chart: PlottedChart, width: int, he
 
 
 def _places(values: Sequence[float] | npt.NDArray[np.float64], limits: tuple[float, float], dots: int) -> Ints:
-    """The dot at which each stands, the ends of ``limits`` being the first and the last."""
+    """The dot of each value, with ``limits`` at the first and the last dot."""
     low, high = limits
     share = (np.asarray(values, np.float64) - low) / ((high - low) or 1.0)
     return np.rint(np.clip(share, -FAR, FAR + 1) * (dots - 1)).astype(np.int64)
 
 
 def _between(x0: Ints, y0: Ints, x1: Ints, y1: Ints) -> tuple[Ints, Ints]:
-    """The dots from each of some points to another, a step in the longer direction at a time."""
+    """The dots of lines between pairs of points, one per step in the longer direction."""
     steps = np.maximum(np.maximum(np.abs(x1 - x0), np.abs(y1 - y0)), 1)
     line = np.repeat(np.arange(len(steps)), steps)
     along = np.arange(len(line)) - np.repeat(np.cumsum(steps) - steps, steps)

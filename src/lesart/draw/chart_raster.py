@@ -1,4 +1,4 @@
-"""A chart's lines and points as true pixels: a curve is a line and no stair of dots. Its labels are the terminal's."""
+"""A chart's lines and points as true pixels: a curve is a line and not a staircase of dots. Its labels are text."""
 
 from __future__ import annotations
 
@@ -15,13 +15,13 @@ if TYPE_CHECKING:
     from PIL.ImageDraw import ImageDraw
 
 FINER = 2
-"""Times finer than asked it is drawn, then made smaller, so that lines are smooth."""
+"""Oversampling factor, so that lines are smooth."""
 LINE, DOT, POINT = 1.5, 1.5, 4.0
 """Width of a line, and radius of dots and points, in pixels."""
 LETTER = 12
 MOST_BANDS = 120
 MARKED = ("points", "rings")
-"""Styles of single values, which stand before the cursor."""
+"""Styles of single values, which are in front of the cursor."""
 Ticks = tuple[Sequence[float], Sequence[float]]
 Place = Callable[[float], float]
 
@@ -29,7 +29,7 @@ Place = Callable[[float], float]
 def raster_of_chart(
     chart: PlottedChart, width: int, height: int, colours: Mapping[str, str], ground: str, ticks: Ticks
 ) -> Raster:
-    """``colours`` by tone, with ``hairline`` and ``rubric``; ``ticks`` of x and y, which get a hairline each."""
+    """``colours`` by tone, with ``hairline`` and ``rubric``; ``ticks`` of x and y get a hairline each."""
     across, down = _scale(chart.x_range, width), _scale(chart.y_range, height, is_down=True)
     pictures: list[tuple[str, object]] = []
 
@@ -57,7 +57,7 @@ def raster_of_chart(
         x = across(chart.cursor)
         layer("rubric").line([(x, 0), (x, height * FINER)], fill=255, width=FINER)
     for each in chart.series:
-        # A point that was just put at the cursor is not hidden by it.
+        # A point just placed at the cursor must not be hidden by it.
         if each.style in MARKED:
             _series(layer(each.tone), each, across, down)
     layers = [(tone, _levels(picture)) for tone, picture in pictures]
@@ -71,14 +71,14 @@ def _scale(limits: tuple[float, float], pixels: int, *, is_down: bool = False) -
 
     def place(value: float) -> float:
         share = (value - low) / span
-        # Far outside is outside: a value beyond what the drawing library counts to would fail in it.
+        # Clipped: extreme coordinates would fail in the drawing library.
         return max(min((1 - share if is_down else share) * last, 4.0 * last), -4.0 * last)
 
     return place
 
 
 def _series(draw: ImageDraw, series: PlotSeries, across: Place, down: Place) -> None:
-    """NaN parts a line."""
+    """A series; NaN breaks a line."""
     points = [(across(x), down(y)) if y == y and x == x else None for x, y in zip(series.x, series.y, strict=True)]
     if series.style == "line":
         run: list[tuple[float, float]] = []
@@ -109,7 +109,7 @@ def _disc(draw: ImageDraw, point: tuple[float, float], radius: float, *, filled:
 
 
 def _letters(draw: ImageDraw, chart: PlottedChart, across: Place, height: int) -> None:
-    """The letter of the mark at the foot of its line: nothing is told by colour alone."""
+    """The letter of the mark at the foot of its line: colour alone never carries meaning."""
     from PIL import ImageFont
 
     font = ImageFont.load_default(LETTER * FINER)
@@ -119,7 +119,7 @@ def _letters(draw: ImageDraw, chart: PlottedChart, across: Place, height: int) -
 
 
 def _levels(picture: object) -> Indices:
-    """How much of each pixel is covered, in LEVELS."""
+    """Coverage of each pixel, in LEVELS."""
     fine = np.asarray(picture, np.uint16)
     rows, columns = fine.shape[0] // FINER, fine.shape[1] // FINER
     mean = fine.reshape(rows, FINER, columns, FINER).sum(axis=(1, 3)) / (255 * FINER * FINER)
@@ -130,7 +130,7 @@ def _levels(picture: object) -> Indices:
 def _flat(
     layers: Sequence[tuple[str, Indices]], colours: Mapping[str, str], ground: str, shape: tuple[int, int]
 ) -> Raster:
-    """One over the other, each mixed with the ground alone: few colours, which a terminal has room for."""
+    """Layers merged, each blended only with the ground: few colours, for which a terminal has room."""
     indices = np.zeros(shape, np.uint8)
     tones = list(dict.fromkeys(tone for tone, _ in layers))
     table = [

@@ -1,4 +1,4 @@
-"""A frame in colours, as places in a short row of them: for pictures that have room for few."""
+"""A colour frame as indices into a short palette, for pictures with room for few colours."""
 
 from __future__ import annotations
 
@@ -6,13 +6,15 @@ from lesart.core.glass.panels.frame import ColourFrame
 
 
 def few_colours(frame: ColourFrame, most: int) -> tuple[bytes, tuple[str, ...]]:
-    """A byte a pixel, row by row: the place of its colour among those that are given, at most ``most``. Where there are
-    more in the frame, those that stand for many are chosen by cutting where they spread most."""
+    """A byte per pixel, row by row: the index of its colour in the palette of at most ``most``.
+
+    With more colours in the frame, the palette is chosen by cutting where they spread most.
+    """
     import numpy as np
 
     pixels = np.frombuffer(frame.colours, np.uint8).reshape(-1, 3).astype(np.uint32)
     values = pixels[:, 0] << 16 | pixels[:, 1] << 8 | pixels[:, 2]
-    # Most faces have few colours in long runs: what is the same as the pixel before is not sorted.
+    # Most faces have few colours in long runs: pixels equal to the previous one are not sorted.
     begins = np.flatnonzero(np.diff(values, prepend=values[:1] ^ 1))
     found, places = np.unique(values[begins], return_inverse=True)
     if len(found) <= most:

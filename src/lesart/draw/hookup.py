@@ -20,9 +20,9 @@ if TYPE_CHECKING:
     from matplotlib.figure import Figure
 
 WIDTH, MARGIN, ROW = 210.0, 12.0, 4.4
-"""Millimetres: of an upright sheet of A4, which grows downwards where the list is long."""
+"""Millimetres of an upright A4 sheet, which grows downwards for a long list."""
 LEFT, RIGHT = 42.0, 168.0
-"""Where the pins of the two columns stand."""
+"""Positions of the two columns of pins."""
 BOX_W = 30.0
 TOP = 26.0
 LIST_ROW = 4.2
@@ -38,11 +38,11 @@ WIRES = {
     "grey": "#857b6c",
     "brown": "#7a4a24",
 }
-"""Colours of wires on paper; the name stands at every wire as well."""
+"""Colours of wires on paper; the name is at every wire as well."""
 
 
 def draw_hookup(title: str, hookup: Hookup, sums: Iterable[Sum], faults: Sequence[Note]) -> Figure:
-    """All of a hook-up on one sheet. ``faults`` are marked at their pins and told first, or nobody would see them."""
+    """A whole hook-up on one sheet. ``faults`` are marked at their pins and listed first, so that they are noticed."""
     placed = layout(hookup)
     lists = [("cannot work", [f"† {note.text}" for note in faults])] if faults else []
     lists += [("parts", [_part_line(hookup, part) for part in hookup.parts.values()])]
@@ -85,7 +85,7 @@ def _words(
     bold: bool = False,
     right: bool = False,
 ) -> None:
-    """A text that is never read as a formula."""
+    """A text that is never parsed as a formula."""
     axes.text(
         x,
         y,
@@ -104,7 +104,7 @@ def _y(row: float) -> float:
 
 
 def _columns(axes: Axes, hookup: Hookup, placed: Layout) -> None:
-    """Names and boxes of parts and boards."""
+    """Draw names and boxes of parts and boards."""
     for heads, left in ((placed.heads, True), (placed.board_heads, False)):
         for head in heads:
             _head(axes, head, left=left)
@@ -115,7 +115,7 @@ def _columns(axes: Axes, hookup: Hookup, placed: Layout) -> None:
 
 
 def _role(hookup: Hookup, end: End) -> str:
-    """What a board's pin does here."""
+    """The role of a board's pin here."""
     for join in hookup.joins_at(end):
         roles = used_roles(hookup, join)
         if roles is not None:
@@ -136,7 +136,7 @@ def _head(axes: Axes, head: Head, *, left: bool) -> None:
 
 
 def _pin(axes: Axes, hookup: Hookup, pin: PinRow, *, wrong: bool) -> None:
-    """Pin, colour of its wire, and a flag where no line leads on."""
+    """Draw a pin, the colour of its wire, and a flag where there is no line."""
     y = _y(pin.row)
     colour = INK["rubric"] if wrong else INK["text"]
     _words(axes, LEFT - 2, y, f"† {pin.end.pin}" if wrong else pin.end.pin, right=True, colour=colour, bold=wrong)
@@ -159,7 +159,7 @@ def _through(hookup: Hookup, join: Join) -> str:
 
 
 def _line(axes: Axes, hookup: Hookup, placed: Layout, line: Line) -> None:
-    """A wire with its colour's name at its start and what it runs through at its end."""
+    """Draw a wire with its colour's name at its start and the part it runs through at its end."""
     first, last = LEFT + 44, RIGHT - 28
     x = first + (last - first) * (line.track + 0.5) / max(placed.tracks, 1)
     left, right = _y(line.left), _y(line.right)
@@ -203,7 +203,7 @@ def _line(axes: Axes, hookup: Hookup, placed: Layout, line: Line) -> None:
 
 
 def _value_of(part: Part, parameter: Parameter) -> str:
-    """A number with its unit; of texts, which pins are for what, those that are not as usual."""
+    """A number with its unit; texts, such as pin assignments, only where they are not the default."""
     value = part.values.get(parameter.name)
     if value is None or (parameter.kind == "text" and value == parameter.default):
         return ""

@@ -1,6 +1,6 @@
-"""Where the hook-up sheet puts what: parts at the left, the board at the right, a track of its own for every wire.
+"""The layout of the hook-up sheet: parts at the left, the board at the right, a track for every wire.
 
-Distances are in rows downwards and in tracks from the left; the drawing makes millimetres of them.
+Distances are in rows downwards and in tracks from the left; the drawing converts them to millimetres.
 """
 
 from __future__ import annotations
@@ -15,7 +15,7 @@ from lesart.core.wire.role import is_rail
 
 @dataclass(frozen=True)
 class PinRow:
-    """A pin of the left column with one of its connections; ``flag`` says where it leads without a line."""
+    """A pin of the left column with one of its connections; ``flag`` says where it leads where there is no line."""
 
     end: End
     row: float
@@ -79,7 +79,7 @@ def layout(hookup: Hookup) -> Layout:
 
 
 def _pins_of(hookup: Hookup, part: Part, told: set[int]) -> list[tuple[End, Join | None]]:
-    """Every connection once; pins that must not be open, too. A resistor to a rail stands where it is joined."""
+    """Pins of a part with each connection once, and required open pins. A resistor to a rail is shown at its pin."""
     found: list[tuple[End, Join | None]] = []
     for pin in part.kind.pins:
         end = End(part.name, pin.name)
@@ -101,7 +101,7 @@ def _flag(hookup: Hookup, end: End, join: Join | None) -> str:
 
 
 def _boards(hookup: Hookup) -> tuple[tuple[Head, ...], tuple[tuple[End, float], ...], float]:
-    """Every pin that is joined, in the order of the board."""
+    """Every joined pin, in the order of the board."""
     heads: list[Head] = []
     pins: list[tuple[End, float]] = []
     row = 0.0
@@ -130,7 +130,7 @@ def _tracks(wires: Sequence[tuple[Join, float, float]]) -> tuple[Line, ...]:
 
 
 def pulls_of(hookup: Hookup) -> tuple[Join, ...]:
-    """Connections from a board to itself, which no row at the left holds: pull-ups, fixed halves of dividers."""
+    """Connections from a board to itself, which have no row at the left: pull-ups, fixed halves of dividers."""
     return tuple(
         join for join in hookup.joins if all(hookup.parts[end.part].kind.group == "board" for end in join.ends)
     )

@@ -16,11 +16,11 @@ if TYPE_CHECKING:
 DIGIT_W, DIGIT_H, BAR = 10.0, 18.0, 2.2
 PITCH = 15.0
 SLANT = 0.09
-"""Shift to the right per millimetre of height, as such digits lean."""
+"""Slant of digits: shift to the right per millimetre of height."""
 DOT, DOT_PITCH, CELL_GAP = 0.9, 1.0, 1.0
 MOST_COLOURS = 256
 LIFE_EDGE_MM, LIFE_FOOT_MM, LIFE_LEAST_MM = 11.0, 8.0, 96.0
-"""Paper around a panel at its own size, below it for the ruler, and the least width that its words need."""
+"""Margin around a panel at its own size, below it for the ruler, and the least width for its text."""
 
 
 def draw_panel(
@@ -33,7 +33,7 @@ def draw_panel(
     *,
     is_round: bool = False,
 ) -> Figure:
-    """Millimetres of the drawing are those of an ordinary panel of its kind."""
+    """A panel in the millimetres of an ordinary panel of its kind."""
     width, height = _size_mm(frame)
     figure = new_figure(width + 10, height + 16)
     axes = figure.add_axes((5 / (width + 10), 5 / (height + 16), width / (width + 10), height / (height + 16)))
@@ -57,8 +57,10 @@ def draw_life_size(
     is_round: bool = False,
     scale: float,
 ) -> Figure:
-    """The same at its own size: ``scale`` real millimetres to one of an ordinary panel. With a bar of 10 mm to lay a
-    ruler on, and the lines of a cut-out through which all of it is seen."""
+    """The same at its own size: ``scale`` real millimetres per millimetre of an ordinary panel.
+
+    With a 10 mm bar for checking with a ruler, and cut-out lines for the whole of it.
+    """
     width, height = (each * scale for each in _size_mm(frame))
     edge, below = LIFE_EDGE_MM, LIFE_FOOT_MM
     across, down = max(width + 2 * edge, LIFE_LEAST_MM), height + 2 * edge + below
@@ -81,7 +83,7 @@ def draw_life_size(
 
 
 def _cut_out(axes: Axes, x: float, y: float, width: float, height: float) -> None:
-    """Corners to cut along, drawn outwards so that no line stands on the glass."""
+    """Corners of a cut-out, drawn outwards so that no line is on the glass."""
     for at_x, out_x in ((x, -1), (x + width, 1)):
         for at_y, out_y in ((y, -1), (y + height, 1)):
             axes.plot([at_x, at_x + 4 * out_x], [at_y, at_y], color=INK["rubric"], linewidth=0.4, gid="cut-out")
@@ -89,7 +91,7 @@ def _cut_out(axes: Axes, x: float, y: float, width: float, height: float) -> Non
 
 
 def _ruler(axes: Axes, x: float, y: float, words: str) -> None:
-    """Ten millimetres, the first one and the last with long strokes."""
+    """A ruler of ten millimetres, with long end strokes."""
     for millimetre in range(11):
         stroke = 2.5 if millimetre % 5 == 0 else 1.4
         axes.plot([x + millimetre] * 2, [y, y + stroke], color=INK["text"], linewidth=0.4, gid="ruler")
@@ -191,7 +193,7 @@ def _standing(x: float, top: float, bottom: float) -> Corners:
 
 
 def _leaning(outer: tuple[float, float], inner: tuple[float, float]) -> Corners:
-    """A bar between two places, cut upright at both ends."""
+    """A bar between two points, cut vertically at both ends."""
     half = BAR / 2
     (x, y), (u, v) = outer, inner
     return [(x, y - half), (u, v - half), (u, v + half), (x, y + half)]
@@ -221,8 +223,7 @@ def _segments(axes: Axes, frame: SegmentFrame, lit: str, unlit: str) -> None:
 def _pixels(
     axes: Axes, frame: PixelFrame, lit: str, stripe: tuple[int, str, str] | None, *, is_round: bool = False
 ) -> None:
-    """Each lit pixel a square, or a disc, with its gaps. A row of them is one path: a page of single patches would be
-    slow to open."""
+    """Each lit pixel as a square, or a disc, with gaps. A row is one path: single patches would be slow to open."""
     for y in range(frame.height):
         places = [x for x in range(frame.width) if frame.lit(x, y)]
         if places:
@@ -231,7 +232,7 @@ def _pixels(
 
 
 def _coloured(axes: Axes, frame: ColourFrame) -> None:
-    """Each lit pixel in its colour, those of one colour in a row as one path."""
+    """Each lit pixel in its colour; those of one colour in a row are one path."""
     places, colours = few_colours(frame, MOST_COLOURS)
     for y in range(frame.height):
         row = places[y * frame.width : (y + 1) * frame.width]
@@ -255,7 +256,7 @@ def _dots(axes: Axes, places: list[int], row: int, colour: str, *, is_round: boo
 
 
 def _characters(axes: Axes, frame: CharacterFrame, lit: str, unlit: str) -> None:
-    """Lit dots one by one; unlit ones as a patch behind each cell, or a file would hold thousands of them."""
+    """Lit dots one by one; unlit ones as a patch behind each cell, to avoid thousands of shapes."""
     for row, cells in enumerate(frame.dots):
         for column, rows in enumerate(cells):
             left = 3 + column * (5 * DOT_PITCH + CELL_GAP)

@@ -24,7 +24,7 @@ INK = {
 
 def new_figure(width_mm: float, height_mm: float) -> Figure:
     """A figure without a window."""
-    # It complains on standard error where it has no home of its own to keep a list of fonts in; it draws all the same.
+    # It complains on standard error where it cannot cache its list of fonts; it draws all the same.
     logging.getLogger("matplotlib").setLevel(logging.ERROR)
     import matplotlib as mpl
     from matplotlib.figure import Figure
@@ -34,7 +34,7 @@ def new_figure(width_mm: float, height_mm: float) -> Figure:
 
 
 def bound(figures: Iterable[Figure]) -> bytes:
-    """Pages of one PDF, each of its own size, the same bytes for the same pages."""
+    """One PDF of pages, each of its own size, the same bytes for the same pages."""
     from matplotlib.backends.backend_pdf import PdfPages
 
     buffer = io.BytesIO()
@@ -45,7 +45,7 @@ def bound(figures: Iterable[Figure]) -> bytes:
 
 
 def drawing(figure: Figure, ending: str) -> bytes:
-    """As SVG or PDF by the ending of a file's name."""
+    """A drawing as SVG or PDF by the extension of a file's name."""
     buffer = io.BytesIO()
     svg = ending.lower() == ".svg"
     # No date in it: the same project gives the same file.

@@ -1,4 +1,4 @@
-"""A panel as true pixels: dots with their gaps, square or round; segments that glow. For terminals and PNG files."""
+"""A panel as true pixels: dots with gaps, square or round; glowing segments. For terminals and PNG files."""
 
 from __future__ import annotations
 
@@ -20,17 +20,17 @@ if TYPE_CHECKING:
 
 Indices = npt.NDArray[np.uint8]
 LEVELS = 4
-"""Steps from the gap to the dot, so that round dots have smooth edges."""
+"""Levels from gap to dot, so that round dots have smooth edges."""
 GAP_FROM = 4
-"""Pixels a dot from which a gap between dots is drawn; of fewer it would take too much of them."""
+"""Pixels per dot from which gaps are drawn; with fewer they would take too much."""
 GAP_SHARE = 0.14
 FINER = 4
-"""Times finer than asked segments are drawn, then made smaller: their slanted edges are smooth then."""
+"""Oversampling factor of segments, for smooth slanted edges."""
 GLOW, GLOW_SHARE = 0.05, 0.45
-"""Radius of the light around a lit segment, of a digit's height, and how bright it is."""
+"""Radius of the glow around a lit segment, of a digit's height, and its brightness."""
 DIGITS_HIGH, DIGITS_MARGIN = DIGIT_H + 8, 3.0
 COLOUR_STEP = 8
-"""Steps of 255 in which mixed colours are told apart: a terminal has room for 256 of them."""
+"""Quantisation of mixed colours, in steps of 255: a terminal has room for 256 colours."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -51,7 +51,7 @@ class Raster:
         return int(self.indices.shape[0])
 
     def image(self) -> Image:
-        """For a file."""
+        """An image for a file."""
         from PIL import Image
 
         picture = Image.fromarray(self.indices, "P")
@@ -62,8 +62,10 @@ class Raster:
 def raster_of_dots(
     rows: Sequence[bytes], colours: Sequence[str], gap: Sequence[int], pitch: int, *, is_round: bool = False
 ) -> Raster:
-    """Dots of ``pitch`` pixels. ``rows`` hold the places of their ``colours``; ``gap`` by colour the place of the one
-    that shows between such dots."""
+    """Dots of ``pitch`` pixels.
+
+    ``rows`` hold indices of their ``colours``; ``gap`` gives by colour the index of the one between such dots.
+    """
     dots = np.frombuffer(b"".join(rows), np.uint8).reshape(len(rows), -1)
     tile = _tile(pitch, is_round)
     levels = np.tile(tile, (dots.shape[0], dots.shape[1]))
@@ -78,7 +80,7 @@ def raster_of_dots(
 
 @lru_cache(maxsize=32)
 def _tile(pitch: int, is_round: bool) -> Indices:
-    """How much of each pixel of a dot's square is dot, in LEVELS."""
+    """Coverage of each pixel of a dot's square, in LEVELS."""
     if pitch < GAP_FROM:
         return np.full((pitch, pitch), LEVELS, np.uint8)
     gap = max(round(pitch * GAP_SHARE), 1)
@@ -94,7 +96,7 @@ def _tile(pitch: int, is_round: bool) -> Indices:
 
 
 def _compact(indices: Indices, colours: Sequence[str]) -> Raster:
-    """With the colours that are used, each once."""
+    """The raster with only used colours, each once."""
     used = np.flatnonzero(np.bincount(indices.ravel(), minlength=len(colours))).tolist()
     kept = list(dict.fromkeys(colours[place] for place in used))
     table = np.zeros(256, np.uint8)
@@ -109,8 +111,10 @@ def digits_size_mm(frame: SegmentFrame) -> tuple[float, float]:
 
 
 def raster_of_digits(frame: SegmentFrame, ground: str, lit: str, dark: Sequence[str], pixels_per_mm: float) -> Raster:
-    """Segments as they lean, those that are lit with the light around them. ``dark``: of those of each digit that are
-    not. ``pixels_per_mm`` of the drawing."""
+    """Slanted segments, lit ones with their glow.
+
+    ``dark`` is the colour of each digit's unlit ones. ``pixels_per_mm`` of the drawing.
+    """
     from PIL import Image, ImageDraw, ImageFilter
 
     across, down = digits_size_mm(frame)
@@ -135,7 +139,7 @@ def raster_of_digits(frame: SegmentFrame, ground: str, lit: str, dark: Sequence[
 
 
 def _lamps(frame: SegmentFrame) -> list[tuple[int, tuple[str, list[tuple[float, float]], bool]]]:
-    """Of each digit its segments by corner, then points and colons by the corners of their circle."""
+    """Each digit's segments by corners, then points and colons as polygons."""
     kind, shapes = ALPHABETS[frame.alphabet], segment_shapes(frame.alphabet)
     lamps: list[tuple[int, tuple[str, list[tuple[float, float]], bool]]] = []
     for digit, mask in enumerate(frame.masks):
@@ -154,10 +158,10 @@ def _lamps(frame: SegmentFrame) -> list[tuple[int, tuple[str, list[tuple[float, 
 
 
 def _of_colours(picture: Indices) -> Raster:
-    """From red, green and blue, in steps that the eye does not tell apart."""
+    """A raster from red, green and blue, in steps that the eye cannot distinguish."""
     coarse = picture // COLOUR_STEP
     keys = coarse[:, :, 0].astype(np.int32) << 10 | coarse[:, :, 1].astype(np.int32) << 5 | coarse[:, :, 2]
-    # The first pixel of each step gives its colour: what is plain stays exactly what it is.
+    # The first pixel of each step gives its colour: plain colours stay exact.
     used, firsts, indices = np.unique(keys, return_index=True, return_inverse=True)
     flat = picture.reshape(-1, 3)
     colours = tuple("#" + "".join(f"{part:02x}" for part in flat[first]) for first in firsts)
@@ -169,7 +173,7 @@ def _of_colours(picture: Indices) -> Raster:
 
 
 def resized(raster: Raster, width: int, height: int) -> Raster:
-    """Smoothly, in so many pixels."""
+    """Resized smoothly."""
     from PIL import Image
 
     picture = raster.image().convert("RGB").resize((width, height), Image.Resampling.LANCZOS)
@@ -177,7 +181,7 @@ def resized(raster: Raster, width: int, height: int) -> Raster:
 
 
 def png(raster: Raster) -> bytes:
-    """As a file, the same bytes for the same picture."""
+    """A PNG file, the same bytes for the same picture."""
     import io
 
     buffer = io.BytesIO()

@@ -1,4 +1,4 @@
-"""Pages of text for a report: upright sheets of A4, lines that fit them, as many pages as they need."""
+"""Pages of text for a report: upright A4 sheets, with wrapped lines, as many as needed."""
 
 from __future__ import annotations
 
@@ -14,13 +14,13 @@ if TYPE_CHECKING:
 WIDTH, HEIGHT, MARGIN, ROW = 210.0, 297.0, 18.0, 4.8
 """Millimetres."""
 LETTERS = 96
-"""Of a line."""
+"""Characters per line."""
 Line = tuple[str, str]
-"""Words and their tone."""
+"""Text and its tone."""
 
 
 def text_pages(title: str, lines: Sequence[Line]) -> Iterator[Figure]:
-    """Lines under a title; a line too long goes on below, indented, and what has no room on the next page."""
+    """Lines under a title; long lines continue indented, and the rest goes to the next page."""
     rows = [
         (part if place == 0 else f"      {part}", tone)
         for words, tone in lines

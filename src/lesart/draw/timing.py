@@ -1,4 +1,4 @@
-"""A timing diagram on paper: a lane a line over one scale, the verdicts as a table below."""
+"""A timing diagram on paper: one line per lane over a common scale, the verdicts as a table below."""
 
 from __future__ import annotations
 
@@ -15,16 +15,16 @@ if TYPE_CHECKING:
 WIDTH, LEFT, RIGHT, HEAD, ROW = 240.0, 42.0, 34.0, 22.0, 6.0
 """Millimetres."""
 BAR = 0.62
-"""Of a lane's height."""
+"""Share of a lane's height for its bars."""
 LEAST = 0.0012
-"""A run is at least this share of the diagram wide, or it would not be seen."""
+"""Least width of a run as a share of the diagram, so that it is visible."""
 COLUMNS = (0.0, 78.0, 104.0, 130.0)
-"""Where the columns of the table of verdicts stand."""
+"""Positions of the columns of the table of verdicts."""
 
 
 @dataclass(frozen=True)
 class DrawnLane:
-    """``spans`` and ``lost`` in milliseconds; a span without length is a stroke, of those in ``lost`` crossed."""
+    """``spans`` and ``lost`` in milliseconds; a span without length is a stroke, crossed out for those in ``lost``."""
 
     name: str
     spans: Sequence[tuple[float, float]]
@@ -37,7 +37,7 @@ class DrawnLane:
 def draw_timing(
     title: str, lanes: Sequence[DrawnLane], start_ms: float, end_ms: float, verdicts: Sequence[Sequence[str]]
 ) -> Figure:
-    """``verdicts`` are rows of name, figure, limit, margin and tone, without their heading."""
+    """``verdicts`` are rows of name, figure, limit, margin and tone, without a header."""
     gaps = len({lane.group for lane in lanes}) - 1
     height = HEAD + (len(lanes) + max(gaps, 0) * 0.6 + len(verdicts) + 4) * ROW
     figure = new_figure(WIDTH, height)

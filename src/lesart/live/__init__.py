@@ -1,1 +1,1 @@
-"""Sources that move: lines listened to, the recorder, the survey of a bus, the replay of a capture, and the rig."""
+"""Live sources: lines listened to, the recorder, the survey of a bus, the replay of a capture, and the rig."""

@@ -1,4 +1,4 @@
-"""How long to wait before a line that is gone is tried again: longer each time, up to a bound."""
+"""Back-off: the wait before a lost line is tried again, longer each time, up to a bound."""
 
 from __future__ import annotations
 
@@ -15,5 +15,5 @@ class BackOff:
     wait_s: float = FIRST_S
 
     def failed(self) -> BackOff:
-        """After another try that failed."""
+        """The back-off after another failure."""
         return BackOff(min(2 * self.wait_s, LONGEST_S))

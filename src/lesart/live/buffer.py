@@ -1,4 +1,4 @@
-"""What a line has said since it is listened to, as columns that grow. Earlier views of them stay as they were."""
+"""The data of a live line as growing columns. Earlier views of them stay unchanged."""
 
 from __future__ import annotations
 
@@ -11,11 +11,11 @@ from lesart.core.raw.received import Received
 
 FIRST_ROWS = 4096
 MOST_ROWS = 1 << 20
-"""Kept to look at; the older half goes when they are full. A recording keeps everything."""
+"""Most rows kept in view; the older half is dropped when full. A recording keeps everything."""
 
 
 class Buffer:
-    """Appended to by the one who listens, looked at by others."""
+    """Appended to by the listening thread, read by others."""
 
     def __init__(self, most_rows: int = MOST_ROWS) -> None:
         self._lock = threading.Lock()
@@ -28,7 +28,7 @@ class Buffer:
         self._gone = 0
 
     def append(self, heard: Received) -> None:
-        """Rows of a batch."""
+        """Append the rows of a batch."""
         if not heard.t:
             return
         values = np.array(heard.values, np.float64).T
@@ -46,7 +46,7 @@ class Buffer:
             self._rows = end
 
     def _make_room(self, more: int) -> None:
-        """Twice as much, in new arrays, because others look at the old ones; or without the older half."""
+        """Double the room, in new arrays, because others read the old ones; or drop the older half."""
         keep = self._rows
         if self._rows + more > self._most:
             keep = self._rows // 2
@@ -59,7 +59,7 @@ class Buffer:
         self._t, self._x, self._mark, self._rows = t, x, mark, keep
 
     def view(self) -> tuple[int, dict[str, Block]]:
-        """The columns so far, after how many rows that went."""
+        """The columns so far, and the number of rows dropped before them."""
         with self._lock:
             rows = self._rows
             t = self._t[:rows]

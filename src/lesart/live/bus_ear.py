@@ -24,10 +24,10 @@ from lesart.live.ear import Clock, port_path
 from lesart.live.schedule import Due
 
 TRANSFER = 0x0707
-"""The request by which the kernel's device does several messages without a stop between them."""
+"""The request for several messages without a stop between them."""
 READ_FLAG = 1
 FIRST, LAST = 0x08, 0x77
-"""Addresses below and above are reserved by the standard of the bus."""
+"""First and last address; others are reserved by the standard of the bus."""
 PATIENCE_S = 2.0
 
 
@@ -39,7 +39,7 @@ class TwoWires(Protocol):
         ...
 
     def close(self) -> None:
-        """Let it go."""
+        """Close the bus."""
         ...
 
 
@@ -48,7 +48,7 @@ class NobodyAnswered(Exception):
 
 
 class _Message(ctypes.Structure):
-    """As the kernel has it: ``struct i2c_msg``."""
+    """The kernel's ``struct i2c_msg``."""
 
     _fields_ = (
         ("address", ctypes.c_uint16),
@@ -95,14 +95,14 @@ class KernelWires:
         return back.raw[:wanted]
 
     def close(self) -> None:
-        """Let it go."""
+        """Close the bus."""
         with contextlib.suppress(OSError):
             os.close(self._handle)
 
 
 class SocketWires:
-    """A stand-in's bus: address, counts and bytes over a socket of this computer; an answer is a byte 1 and what was
-    read, a byte 0 where nobody answered."""
+    """A stand-in's bus: address, counts and bytes over a local socket; the answer is a byte 1 and the bytes read, or a
+    byte 0 without acknowledge."""
 
     def __init__(self, path: str) -> None:
         self._socket = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
@@ -115,7 +115,7 @@ class SocketWires:
         self._path = path
 
     def transfer(self, address: int, sent: bytes, wanted: int) -> bytes:
-        """Asked and answered."""
+        """Send the request and wait for the answer."""
         try:
             self._socket.sendall(struct.pack("BBB", address, len(sent), wanted) + sent)
             if self._take(1) == b"\0":
@@ -134,12 +134,12 @@ class SocketWires:
         return data
 
     def close(self) -> None:
-        """Let it go."""
+        """Close the bus."""
         self._socket.close()
 
 
 def open_wires(path: str, folder: Path) -> TwoWires:
-    """A bus by where it is. Raises LineError with what to do about it."""
+    """A bus by its path. Raises LineError with what to do about it."""
     there = port_path(path, folder)
     try:
         is_socket = stat.S_ISSOCK(os.stat(there).st_mode)
@@ -159,8 +159,10 @@ def why_not(path: str, error: OSError) -> str:
 
 
 def asked_bus(path: str, folder: Path, addresses: Sequence[int] = range(FIRST, LAST + 1)) -> Iterator[Asked]:
-    """Each address asked for a byte, and whether it answered: a byte that is read changes nothing in most devices.
-    Raises LineError where the bus cannot be opened."""
+    """Read a byte from each address, and whether it answered: reading changes nothing in most devices.
+
+    Raises LineError where the bus cannot be opened.
+    """
     wires = open_wires(path, folder)
     try:
         for address in addresses:
@@ -193,7 +195,7 @@ class BusEar:
         self._due.begin()
 
     def hear(self) -> Received:
-        """One row when it is due; a device that does not answer gives one without values. Raises LineError."""
+        """One row when due; without values where the device does not answer. Raises LineError."""
         if self._due.wait() is None:
             return Received(self._columns)
         values, silent = [], False
@@ -213,7 +215,7 @@ class BusEar:
             return float("nan")
 
     def close(self) -> None:
-        """Let the bus go."""
+        """Close the bus."""
         if self._wires is not None:
             self._wires.close()
             self._wires = None

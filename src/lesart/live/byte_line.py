@@ -1,4 +1,5 @@
-"""Where bytes for a panel go: a serial port, a TCP connection, a file, or the two-wire bus of a small computer."""
+"""Destinations of bytes for a panel: a serial port, a TCP connection, a file, or the two-wire bus of a small
+computer."""
 
 from __future__ import annotations
 
@@ -19,14 +20,13 @@ from lesart.live.slip import framed
 
 KERNEL_BUS = re.compile(r"/dev/i2c-\d+")
 SET_ADDRESS = 0x0703
-"""The request by which the kernel's two-wire device is told whom to write to (Linux, its documentation of i2c-dev)."""
+"""The request that sets the address of the kernel's two-wire device (Linux, its documentation of i2c-dev)."""
 TCP = re.compile(r"(?P<host>\[[0-9a-fA-F:]+\]|[\w.-]+):(?P<port>\d{1,5})")
 PATIENCE_S = 3.0
 
 
 class ByteLine(Protocol):
-    """``head`` stands before each transmission: on two wires the address as it goes over them, else 0 for commands and
-    1 for data."""
+    """``head`` precedes each transmission: on two wires the address as sent, else 0 for commands and 1 for data."""
 
     def send(self, head: int, data: bytes) -> None:
         """One transmission. Raises LineError."""
@@ -48,14 +48,14 @@ class SerialLine:
         self._path = path
 
     def send(self, head: int, data: bytes) -> None:
-        """In one frame."""
+        """Send a transmission as one frame."""
         try:
             self._port.write(framed(bytes((head,)) + data))
         except PORT_ERRORS as error:
             raise LineError(f"{self._path} takes no more bytes ({in_words(error)})") from error
 
     def close(self) -> None:
-        """Let the port go."""
+        """Close the port."""
         with contextlib.suppress(OSError):
             self._port.close()
 
@@ -74,19 +74,19 @@ class TcpLine:
         self._name = f"{host}:{port}"
 
     def send(self, head: int, data: bytes) -> None:
-        """In one frame."""
+        """Send a transmission as one frame."""
         try:
             self._socket.sendall(framed(bytes((head,)) + data))
         except OSError as error:
             raise LineError(f"{self._name} takes no more bytes ({in_words(error)})") from error
 
     def close(self) -> None:
-        """Hang up."""
+        """Close the connection."""
         self._socket.close()
 
 
 class FileLine:
-    """Frames into a file that is not there yet."""
+    """Frames into a new file."""
 
     def __init__(self, path: Path, *, replaces: bool) -> None:
         try:
@@ -98,14 +98,14 @@ class FileLine:
         self._path = path
 
     def send(self, head: int, data: bytes) -> None:
-        """After what is there."""
+        """Append a transmission."""
         try:
             self._file.write(framed(bytes((head,)) + data))
         except OSError as error:
             raise StorageError(f"{self._path}: it cannot be written ({in_words(error)}).") from error
 
     def close(self) -> None:
-        """All of it is there then."""
+        """Close the file."""
         self._file.close()
 
 
@@ -123,7 +123,7 @@ class KernelBus:
         self._name = f"0x{address:02X} on {path}"
 
     def send(self, head: int, data: bytes) -> None:
-        """The kernel says the address itself."""
+        """Send a transmission; the kernel adds the address itself."""
         try:
             os.write(self._handle, data)
         except OSError as error:

@@ -1,4 +1,4 @@
-"""An ear: what can be opened, listened to for a moment, and closed. One kind of line each."""
+"""An ear: something that can be opened, listened to for a moment, and closed. One per kind of line."""
 
 from __future__ import annotations
 
@@ -14,19 +14,19 @@ Clock = Callable[[], float]
 
 
 class Ear(Protocol):
-    """All of it is called by one thread."""
+    """An ear. Used by one thread."""
 
     def open(self) -> None:
         """Raises LineError with a clause for a person: why it cannot be opened."""
 
     def hear(self) -> Received:
-        """What came within a moment, at most about a tenth of a second. Raises LineError when the line is gone."""
+        """The data within a moment, at most about a tenth of a second. Raises LineError when the line is gone."""
 
     def close(self) -> None:
         """Never raises."""
 
 
 def port_path(port: str, folder: Path) -> str:
-    """A port as the operating system knows it: a relative path that is there is one in the project's folder."""
+    """The path of a port: an existing relative path is in the project's folder."""
     inside = folder / port
     return str(inside) if not Path(port).is_absolute() and exists(inside) else port

@@ -1,4 +1,4 @@
-"""Listening to a device that sends frames of bytes over a serial port, by itself or when it is asked."""
+"""Listening to a device that sends frames of bytes over a serial port, by itself or on request."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ from lesart.live.text_ear import WAIT_S, open_port
 
 
 class FramesEar:
-    """A port, and the bytes of the frame at hand."""
+    """A port, and the bytes of the present frame."""
 
     def __init__(self, line: Line, folder: Path, clock: Clock) -> None:
         self._line, self._folder, self._clock = line, folder, clock
@@ -40,7 +40,7 @@ class FramesEar:
         self._due.begin()
 
     def hear(self) -> Received:
-        """What came within a moment, asked for where it does not come by itself. Raises LineError."""
+        """The data within a moment, requested where the device does not send by itself. Raises LineError."""
         assert self._port is not None
         try:
             if self._asks and self._due.is_now():
@@ -49,13 +49,13 @@ class FramesEar:
             waiting = self._port.in_waiting if data else 0
             data += self._port.read(waiting) if waiting else b""
         except (*PORT_ERRORS, TypeError) as error:
-            # Pyserial meets a port that is taken away in the middle of a read with either of them.
+            # Pyserial raises either of them when a port is removed during a read.
             raise LineError("the port went away") from error
         self._state, heard = take(self._state, data, self._clock())
         return heard
 
     def close(self) -> None:
-        """Let the port go; a frame that was half there is not kept for the next time."""
+        """Close the port; half a frame is dropped."""
         if self._port is not None:
             with contextlib.suppress(OSError):
                 self._port.close()
@@ -63,7 +63,7 @@ class FramesEar:
 
 
 def pieces_heard(port: str, baud: int, lasts_s: float, rest_s: float = 0.05) -> list[bytes]:
-    """All bytes that a port says for a while, cut where it rests. Raises LineError."""
+    """All bytes from a port for a while, split at pauses. Raises LineError."""
     line = Line(LINES["serial frames"], (("port", port), ("baud", baud), ("parity", "none"), ("stop_bits", 1)))
     end_s = time.monotonic() + lasts_s
     pieces: list[bytes] = []

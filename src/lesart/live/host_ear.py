@@ -1,4 +1,4 @@
-"""This computer itself as a source: load, memory, disk, and temperature where it tells one."""
+"""This computer itself as a source: load, memory, disk, and temperature if available."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from lesart.live.schedule import Due
 
 COLUMNS = ("load", "memory", "disk")
 UNITS = {"load": "%", "memory": "%", "disk": "%", "temperature": "°C"}
-"""Of the columns; ``temperature`` is one of them only where the computer has a sensor that can be read."""
+"""Units of the columns; ``temperature`` is only one of them where the computer has a readable sensor."""
 
 
 class HostEar:
@@ -23,13 +23,13 @@ class HostEar:
         self._columns: tuple[str, ...] = COLUMNS
 
     def open(self) -> None:
-        """The load is that since the reading before, so the first comes after a period."""
+        """Open; the load is that since the last reading, so the first one comes after a period."""
         psutil.cpu_percent(interval=None)
         self._columns = COLUMNS if _temperature_c() is None else (*COLUMNS, "temperature")
         self._due.begin(after_s=self._period_s)
 
     def hear(self) -> Received:
-        """One row when it is due."""
+        """One row when due."""
         now = self._due.wait()
         if now is None:
             return Received(self._columns)
@@ -40,10 +40,10 @@ class HostEar:
         return Received(self._columns, (round(now, 6),), (tuple(map(float, values)),), (1,))
 
     def close(self) -> None:
-        """Nothing is held."""
+        """Nothing to close."""
 
 
 def _temperature_c() -> float | None:
-    """The first sensor there is; many computers, and those in containers, have none."""
+    """The first temperature sensor; many computers, and containers, have none."""
     sensors: dict[str, list[Any]] = getattr(psutil, "sensors_temperatures", dict)()
     return next((float(entry.current) for entries in sensors.values() for entry in entries), None)

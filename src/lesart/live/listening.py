@@ -1,6 +1,6 @@
-"""Listening to one source: a thread with an ear, which opens the line again whenever it is gone.
+"""Listening to one source: a thread with an ear, which reopens the line whenever it is lost.
 
-What is heard goes to a buffer that others look at, to a tally, and to a recorder where there is one.
+Data go to a buffer that others read, to a tally, and to a recorder if there is one.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ from lesart.live.recorder import Recorder
 from lesart.live.tally import Tally
 
 TURN_S = 0.001
-"""Of Python's threads among each other, where the usual 5 ms would stand in the times of the rows."""
+"""Thread switch interval; the default of 5 ms would show in the times of rows."""
 
 
 @dataclass(frozen=True)
@@ -45,17 +45,17 @@ class LineState:
 
     @property
     def rate_hz(self) -> float:
-        """Rows a second of late."""
+        """Recent rows per second."""
         return self.tally.rate_hz(self.now_s)
 
     @property
     def age_s(self) -> float:
-        """Since the last row."""
+        """Seconds since the last row."""
         return self.tally.age_s(self.now_s)
 
 
 class Listening:
-    """Begins with ``start`` and ends with ``stop``; the rest may be called from another thread at any time."""
+    """Begins with ``start`` and ends with ``stop``; the rest is thread-safe."""
 
     def __init__(self, source: Source, folder: Path, make_ear: Callable[..., Ear] = ear_for) -> None:
         assert source.line is not None
@@ -78,28 +78,28 @@ class Listening:
         return time.monotonic() - self._zero
 
     def start(self) -> None:
-        """Begin. When a row came is told by when this thread gets its turn, so turns are short from now on."""
+        """Start. The time of a row is when this thread runs, so thread switches are frequent from now on."""
         sys.setswitchinterval(min(sys.getswitchinterval(), TURN_S))
         self._thread.start()
 
     def stop(self) -> Recorded | None:
-        """End, a recording too; how far that came."""
+        """Stop, with any recording; gives its state."""
         self._ended.set()
         self._thread.join(timeout=10)
         return self.stop_recording()
 
     @property
     def state(self) -> LineState:
-        """How it is now."""
+        """The present state."""
         recorder = self._recorder
         return LineState(self.clock(), self._trouble, self._tally, recorder.state if recorder else None)
 
     def view(self) -> tuple[int, dict[str, Block]]:
-        """The columns so far, and a number that changes when older rows went."""
+        """The columns so far, and a number that changes when older rows are dropped."""
         return self._buffer.view()
 
     def record(self, path: Path) -> None:
-        """Write all that comes from now on into a new file. Raises StorageError where it cannot be made."""
+        """Record everything from now on into a new file. Raises StorageError where it cannot be made."""
         line = self.source.line
         assert line is not None
         recorder = Recorder(path, f"source {self.source.name}: {line.kind.name}, {line.says}", self.began)
@@ -107,7 +107,7 @@ class Listening:
             self._recorder = recorder
 
     def stop_recording(self) -> Recorded | None:
-        """End the recording; how far it came, None where there was none."""
+        """End the recording; gives its state, None without one."""
         with self._lock:
             recorder, self._recorder = self._recorder, None
         return recorder.close() if recorder else None
@@ -143,7 +143,7 @@ class Listening:
             self._take(self._ear.hear())
 
     def _gone(self, why: str) -> None:
-        """A line that went away leaves a row without values: what was shown last is not what is."""
+        """A row without values when a line is lost: the last reading is no longer the present one."""
         self._trouble = why
         t = max(round(self.clock(), 6), self._last_t + 1e-6)
         rows = ((math.nan,) * len(self._columns),) if self._columns else ()
@@ -164,7 +164,7 @@ class Listening:
 
 
 def recording_name(source: str, at: datetime) -> str:
-    """The file of a recording, from the project's folder: by source and moment, so that none replaces another."""
+    """The file of a recording, relative to the project's folder: by source and time, so that none replaces another."""
     plain = "".join(letter if letter.isalnum() else "-" for letter in source.lower()).strip("-") or "source"
     return f"captures/{plain}-{at:%Y%m%d-%H%M%S}.csv"
 

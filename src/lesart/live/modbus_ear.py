@@ -1,6 +1,6 @@
-"""Asking a Modbus device for its registers again and again, over a serial port or a network.
+"""Polling registers of a Modbus device over a serial port or a network.
 
-The protocol is a well-kept library's. Ours is what it means when an answer does not come, or comes wrong.
+The protocol is a well-kept library's. Ours is the meaning of a missing or wrong answer.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ from lesart.live.schedule import Due
 from lesart.live.text_ear import PARITY, open_port
 
 LATE_S = 2.0
-"""So long after a time-out a reply may still come; a device that is later than that is too slow for its time-out."""
+"""How late a reply may come after a time-out; a slower device needs a longer time-out."""
 FRAME_S = 0.02
 _METHODS = {
     "holding": "read_holding_registers",
@@ -36,13 +36,13 @@ _METHODS = {
     "coil": "read_coils",
     "discrete": "read_discrete_inputs",
 }
-# The library tells a log what it tells us too; on a full screen its words would stand in the middle of everything.
+# The library also logs what it reports to us, which would clutter a full screen.
 logging.getLogger("pymodbus").addHandler(logging.NullHandler())
 logging.getLogger("pymodbus").propagate = False
 
 
 class NoAnswer(Exception):
-    """What came instead of an answer: said as an event, and as a mark of the values that did not come."""
+    """What came instead of an answer: reported as an event, and as the mark of the missing values."""
 
     def __init__(self, what: Happened, says: str, mark: Mark = Mark.MISSING) -> None:
         super().__init__(says)
@@ -50,7 +50,7 @@ class NoAnswer(Exception):
 
 
 class Asker:
-    """A connection, and one question at a time."""
+    """A connection, for one request at a time."""
 
     def __init__(self, line: Line, folder: Path) -> None:
         self._line, self._folder = line, folder
@@ -59,14 +59,14 @@ class Asker:
 
     @property
     def is_serial(self) -> bool:
-        """Does it go over a serial port?"""
+        """True where it uses a serial port."""
         return self._line.kind.name == "Modbus RTU"
 
     def open(self) -> None:
         """Raises LineError."""
         line = self._line
         if self.is_serial:
-            # Opened once by ourselves: the library says only that it failed, not why.
+            # Opened once by ourselves: the library only says that it failed, not why.
             open_port(line, self._folder, line["timeout"]).close()
             self._client = ModbusSerialClient(
                 port_path(line["port"], self._folder),
@@ -94,7 +94,7 @@ class Asker:
             self._client = None
 
     def _trace(self, sending: bool, data: bytes) -> bytes:
-        """What comes, to tell silence from a reply that is wrong."""
+        """Trace received bytes, to tell silence from a wrong reply."""
         self._came = b"" if sending else data
         return data
 
@@ -136,7 +136,7 @@ class Asker:
             raise LineError("the port went away") from error
 
     def _why_none(self, unit: int, request: Request) -> NoAnswer:
-        """Nothing came, or something that is not an answer to this."""
+        """Why there is no answer: nothing came, or something else."""
         who = f"unit {unit}, {request.says}"
         if not self._came:
             return NoAnswer("no reply", f"{who}: nothing came within {self._line['timeout']:g} s")
@@ -168,7 +168,7 @@ class ModbusEar:
         self._due.begin()
 
     def hear(self) -> Received:
-        """One row when it is due: the values of all requests, those unanswered without one."""
+        """One row when due: the values of all requests, without those unanswered."""
         if self._due.wait() is None:
             return Received(self._columns)
         replies: dict[Request, Sequence[int]] = {}
@@ -181,7 +181,7 @@ class ModbusEar:
                 events.append(Event(self._clock(), error.what, error.says))
                 mark = error.mark
                 if error.what == "no reply":
-                    # Who does not answer one request will not answer the others either.
+                    # A device that does not answer one request will not answer the others either.
                     self._asker.wait_for_late(self._is_over)
                     break
         now = self._clock()

@@ -1,6 +1,6 @@
-"""Listening to text that comes over a network: datagrams that boards send, and what is published at a broker.
+"""Listening to text over a network: datagrams from boards, and messages published at a broker.
 
-What a datagram or a message holds is a line, or several; numbers are found in it as in a line of a serial port.
+Each holds one or several lines; numbers are found in them as in lines of a serial port.
 """
 
 from __future__ import annotations
@@ -21,10 +21,10 @@ from lesart.live.ear import Clock
 
 WAIT_S = 0.1
 PATIENCE_S = 5.0
-"""With a broker that does not answer."""
+"""Time-out for a broker that does not answer."""
 LARGEST = 65_536
 MOST_WAITING = 100_000
-"""Messages of a broker that wait to be read; more are dropped, and that is said."""
+"""Most waiting messages of a broker; more are dropped, and that is reported."""
 _BARE = re.compile(rb"\s*[+-]?[\d.,]+(?:[eE][+-]?\d+)?\s*[^\s=:{}\[\]]{0,8}\s*")
 _REASONS = {
     1: "it speaks another version",
@@ -42,7 +42,7 @@ def _state(line: Line) -> TextState:
 
 
 def whole_lines(data: bytes) -> bytes:
-    """A message is whole, whether it ends in a line end or not."""
+    """A message as whole lines, even without a line end."""
     return data if data.endswith((b"\n", b"\r")) else data + b"\n"
 
 
@@ -70,7 +70,7 @@ class UdpEar:
             }
             why = known.get(error.errno or 0) or error.strerror or str(error)
             raise LineError(f"UDP port {port} cannot be listened at ({why})") from error
-        # Each datagram is heard from its start.
+        # Each datagram is complete from its start.
         self._state = joined(self._state, self._clock() - 1.0)
 
     def hear(self) -> Received:
@@ -95,7 +95,7 @@ class UdpEar:
 
 
 class MqttEar:
-    """What is published under a topic. The protocol is a well-kept library's."""
+    """Messages published under a topic. The protocol is a well-kept library's."""
 
     def __init__(self, line: Line, clock: Clock) -> None:
         self._line, self._clock, self._state = line, clock, _state(line)
@@ -132,14 +132,17 @@ class MqttEar:
             raise LineError(f"what answers at {host}:{port} is no broker") from error
         if reason:
             self.close()
-            # The library tells the reasons of both versions of the protocol as those of the newer one.
+            # The library reports the reasons of both protocol versions as those of the newer one.
             said = {132: 1, 133: 2, 136: 3, 134: 4, 135: 5}.get(reason, reason)
             raise LineError(f"the broker at {host}:{port} refuses: {_REASONS.get(said, f'reason {reason}')}")
         self._subscribe(client)
         self._state = joined(self._state, self._clock() - 1.0)
 
     def _subscribe(self, client: Any) -> None:
-        """A broker may connect somebody and still keep a topic to itself; nothing would ever come. Raises LineError."""
+        """Subscribe.
+
+        A broker may accept a connection and still refuse a topic; nothing would ever come. Raises LineError.
+        """
         topic, given = self._line["topic"], queue.SimpleQueue[bool]()
         client.on_subscribe = lambda _client, _data, _number, reasons, _: given.put(not reasons[0].is_failure)
         client.subscribe(topic, qos=0)
@@ -185,7 +188,7 @@ class MqttEar:
 
 
 def line_of(topic: str, payload: bytes) -> bytes:
-    """A bare number is called as the last part of its topic; all else says itself what it is."""
+    """A message as a line: a bare number is named after the last part of its topic; anything else names itself."""
     name = topic.rpartition("/")[2] or topic
     if _BARE.fullmatch(payload[:64]) and len(payload) <= 64:
         return name.encode() + b"=" + payload.strip() + b"\n"

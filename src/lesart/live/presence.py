@@ -14,10 +14,10 @@ NAME = ".running"
 
 
 def hold(folder: Path) -> int | None:
-    """A handle that says a rig runs here; None where one does already. Raises OSError."""
+    """A handle that marks a running rig; None where one already runs here. Raises OSError."""
     return locks.hold(folder / NAME)
 
 
 def is_abandoned(folder: Path) -> bool:
-    """Was there a rig in this folder that runs no more?"""
+    """True where a rig was in this folder and no longer runs."""
     return exists(folder / NAME) and not locks.is_held(folder / NAME)

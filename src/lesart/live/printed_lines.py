@@ -1,4 +1,4 @@
-"""Lines of text that a device prints: through a serial port, a TCP connection, or whatever stands before a pipe."""
+"""Lines of text that a device prints: over a serial port, a TCP connection, or a pipe."""
 
 from __future__ import annotations
 
@@ -17,12 +17,12 @@ from lesart.live.byte_line import TCP
 from lesart.live.port_trouble import PORT_ERRORS, in_words
 
 LONGEST = 4096
-"""Bytes without a line's end that are kept; a device that sends noise for hours fills no memory."""
+"""Most bytes kept without a line end, so that hours of noise do not fill memory."""
 ONCE = 1024
 
 
 def is_live(where: str) -> bool:
-    """Is it a pipe, a connection or a device, and no file?"""
+    """True for a pipe, a connection or a device; False for a file."""
     if where == "-":
         return True
     if exists(where):
@@ -31,7 +31,7 @@ def is_live(where: str) -> bool:
 
 
 def printed_lines(where: str, baud: int, patience_s: float) -> Iterator[str]:
-    """Lines as they come, until the other end closes or says nothing for ``patience_s``.
+    """Lines as they come, until the other end closes or is silent for ``patience_s``.
 
     ``where`` is ``-`` for standard input, HOST:PORT, or a serial port. Raises LineError where it cannot be opened.
     """
@@ -75,7 +75,7 @@ def _received(connection: socket.socket) -> Iterator[bytes]:
     while True:
         try:
             data = connection.recv(ONCE)
-        except OSError:  # nothing for so long, or it hung up: both are an end
+        except OSError:  # silence for this long, or a closed connection: both are an end
             return
         if not data:
             return
@@ -83,7 +83,7 @@ def _received(connection: socket.socket) -> Iterator[bytes]:
 
 
 def _cut(pieces: Iterator[bytes]) -> Iterator[str]:
-    """Bytes cut into lines; the last one may have no end."""
+    """Bytes split into lines; the last one may be unfinished."""
     rest = b""
     for piece in pieces:
         *lines, rest = (rest + piece).split(b"\n")

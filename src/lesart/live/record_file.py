@@ -1,7 +1,7 @@
 """A recording being written: append-only, forced to the disk at least every second, patient with a full disk.
 
-Nothing here waits: time is an argument, and whoever calls decides how often. A write that fails is said and tried
-again; what came in the meantime is kept as long as there is room, then counted and named in the file.
+Nothing here waits: time is an argument, and the caller decides how often. A failed write is reported and retried; rows
+in the meantime are kept as long as there is room, then counted and noted in the file.
 """
 
 from __future__ import annotations
@@ -18,10 +18,10 @@ from lesart.core.raw.received import Received
 from lesart.project.captures.recording import ended_text, head_text, rows_text
 
 SYNC_S = 1.0
-"""What came longer ago than this is on the disk."""
+"""Data older than this are on the disk."""
 RETRY_S = 1.0
 ROOM_BYTES = 32 << 20
-"""So much waits for a disk that is full; about five minutes of the fastest line."""
+"""Room for data waiting for a full disk; about five minutes of the fastest line."""
 Write = Callable[[int, bytes], int]
 
 
@@ -36,7 +36,7 @@ class Recorded:
 
 
 class RecordFile:
-    """One recording. ``add`` takes what was heard, ``write`` puts it into the file."""
+    """One recording. ``add`` takes data, ``write`` puts them into the file."""
 
     def __init__(
         self,
@@ -76,11 +76,11 @@ class RecordFile:
 
     @property
     def state(self) -> Recorded:
-        """How far it is."""
+        """The present state."""
         return Recorded(self.path, self._rows, self._lost, self._trouble)
 
     def add(self, heard: Received) -> None:
-        """Take a batch. Until the first row says which columns there are, what happened waits for the head."""
+        """Take a batch. Events wait until the first row determines the columns of the header."""
         if not self._begun and not heard.columns:
             self._before.append(heard)
             return
@@ -109,7 +109,7 @@ class RecordFile:
             self._bytes += len(data)
 
     def write(self, now: float, *, last: bool = False) -> None:
-        """Write what waits; force it to the disk once a second, or at the ``last``. Failing raises nothing here."""
+        """Write waiting data; force them to the disk once a second, or at the ``last``. Failure raises nothing here."""
         if self._trouble and now - self._tried_at < RETRY_S and not last:
             return
         self._tried_at = now
@@ -120,7 +120,7 @@ class RecordFile:
                 try:
                     written = self._write(self._handle, data)
                 finally:
-                    # A write may be cut short: what is left goes first the next time, so that no line is torn.
+                    # A write may be partial: the rest goes first the next time, so that no line is torn.
                     if written < len(data):
                         self._waiting.appendleft((data[written:], rows))
                     else:
@@ -135,7 +135,7 @@ class RecordFile:
             self._trouble = error.strerror or str(error)
 
     def close(self, now: float) -> Recorded:
-        """Write the rest and how it ended. A recording without a row leaves no file."""
+        """Write the rest and the ending. A recording without a row leaves no file."""
         if self._begun and not self._trouble:
             rows = self._rows + sum(rows for _, rows in self._waiting)
             self._queue(ended_text(self._last_t, rows), 0)

@@ -1,4 +1,4 @@
-"""Recording beside listening: a thread that writes, so that a slow disk never makes a line wait."""
+"""Recording alongside listening: a writer thread, so that a slow disk never delays a line."""
 
 from __future__ import annotations
 
@@ -16,8 +16,8 @@ AT_LEAST_EVERY_S = 0.25
 
 
 class _Syncing:
-    """Forces a file to the disk in a thread of its own: on a busy disk that takes long, and rows must be handed to the
-    operating system meanwhile, which keeps them if only this program is killed."""
+    """Forces a file to the disk in a thread of its own: on a busy disk that takes long, and meanwhile rows must reach
+    the operating system, which keeps them if only this program is killed."""
 
     def __init__(self) -> None:
         self._asked: queue.SimpleQueue[int | None] = queue.SimpleQueue()
@@ -26,14 +26,14 @@ class _Syncing:
         self._thread.start()
 
     def ask(self, handle: int) -> None:
-        """Soon. Raises the OSError of the time before."""
+        """Request a sync. Raises the OSError of the previous one."""
         trouble, self._trouble = self._trouble, None
         if trouble is not None:
             raise trouble
         self._asked.put(handle)
 
     def stop(self) -> None:
-        """When what was asked for is done."""
+        """Stop once requested syncs are done."""
         self._asked.put(None)
         self._thread.join()
 
@@ -46,7 +46,7 @@ class _Syncing:
 
 
 class Recorder:
-    """Begins at once; ``put`` never waits."""
+    """Starts at once; ``put`` never waits."""
 
     def __init__(self, path: Path, title: str, started: datetime) -> None:
         """Raises StorageError where the file cannot be made."""
@@ -59,15 +59,15 @@ class Recorder:
 
     @property
     def state(self) -> Recorded:
-        """How far it is."""
+        """The present state."""
         return self._state
 
     def put(self, heard: Received) -> None:
-        """Take a batch, soon."""
+        """Queue a batch."""
         self._queue.put(heard)
 
     def close(self) -> Recorded:
-        """Write everything and end; how far it came."""
+        """Write everything and end; gives the state."""
         self._queue.put(None)
         self._thread.join()
         return self._state
@@ -82,7 +82,7 @@ class Recorder:
         self._state = self._file.close(time.monotonic())
 
     def _take(self, timeout_s: float) -> bool:
-        """What comes within a moment; False at the end."""
+        """Take what comes within a moment; False at the end."""
         until = time.monotonic() + timeout_s
         while (left := until - time.monotonic()) > 0:
             try:

@@ -1,4 +1,4 @@
-"""Replay: a capture's cursor carried on as time passes. Time is an argument, so a test need not wait."""
+"""Replay: a capture's cursor advancing with time. Time is an argument, so a test need not wait."""
 
 from __future__ import annotations
 
@@ -17,11 +17,11 @@ class Replay:
     speed: float = 1.0
 
     def toggled(self) -> Replay:
-        """Playing becomes paused and the other way round."""
+        """Toggle between playing and paused."""
         return replace(self, playing=not self.playing)
 
     def faster(self, by: int) -> Replay:
-        """The next speed, or the one before for a negative ``by``; the ends stay."""
+        """The next speed, or the previous one for a negative ``by``, within the limits."""
         index = min(max(SPEEDS.index(self.speed) + by, 0), len(SPEEDS) - 1)
         return replace(self, speed=SPEEDS[index])
 

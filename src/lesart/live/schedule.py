@@ -1,4 +1,4 @@
-"""When the next reading of a source that is asked is due."""
+"""When the next reading of a polled source is due."""
 
 from __future__ import annotations
 
@@ -8,11 +8,11 @@ import time
 from lesart.live.ear import Clock
 
 WAIT_S = 0.1
-"""At most so long at once, so that whoever waits can be stopped."""
+"""Longest single wait, so that a waiting thread can be stopped."""
 
 
 class Due:
-    """Every ``period_s``; readings that were missed, because an answer took longer or a computer slept, stay missed."""
+    """Readings every ``period_s``; those missed, by a slow answer or a sleeping computer, stay missed."""
 
     def __init__(self, period_s: float, clock: Clock) -> None:
         self._period_s, self._clock = period_s, clock
@@ -23,7 +23,7 @@ class Due:
         self._next = self._clock() + after_s
 
     def wait(self) -> float | None:
-        """A moment at most: the time now, in seconds, when a reading is due; None while it is not."""
+        """Wait for a moment at most: the present time in seconds when a reading is due; else None."""
         left = self._next - self._clock()
         if left > WAIT_S:
             time.sleep(WAIT_S)
@@ -33,7 +33,7 @@ class Due:
         return self._now()
 
     def is_now(self) -> bool:
-        """Is one due? Then the next is in its turn."""
+        """True where one is due, which advances to the next."""
         if self._clock() < self._next:
             return False
         self._now()
@@ -41,6 +41,6 @@ class Due:
 
     def _now(self) -> float:
         now = self._clock()
-        # The next one in its turn: at once it would come sooner after this one than the sensor was to be asked.
+        # The next one at its regular time: at once it would come too soon for the sensor.
         self._next += self._period_s * (1 + math.floor((now - self._next) / self._period_s))
         return now

@@ -1,4 +1,4 @@
-"""Asking each unit of a Modbus line whether it is there. Any answer counts, an exception too: somebody gave it."""
+"""Asking each unit of a Modbus line whether it is there. Any answer counts, even an exception."""
 
 from __future__ import annotations
 
@@ -13,12 +13,12 @@ from lesart.live.modbus_ear import Asker, NoAnswer
 
 QUESTION = Request("holding", 0, 1)
 TIMEOUT_S = 0.1
-"""For a unit that is not there; nearly every device answers sooner."""
+"""Time-out for a missing unit; nearly every device answers sooner."""
 GATEWAY_SAYS_NOBODY = ("exception 10", "exception 11")
 
 
 def asked_line(line: Line, folder: Path, units: Sequence[int], timeout_s: float = TIMEOUT_S) -> Iterator[Asked]:
-    """One unit after the other, each as soon as it is known. Raises LineError where the line cannot be opened."""
+    """One unit after the other, each result as soon as known. Raises LineError where the line cannot be opened."""
     values = tuple((name, timeout_s if name == "timeout" else value) for name, value in line.values)
     asker = Asker(replace(line, values=values), folder)
     asker.open()

@@ -1,4 +1,4 @@
-"""What is known of a line that is listened to: rate, age, losses, and the last thing that went wrong."""
+"""Statistics of a live line: rate, age, losses, and the last trouble."""
 
 from __future__ import annotations
 
@@ -11,13 +11,13 @@ from lesart.core.raw.received import Event, Received
 
 RATE_OVER_S = 2.0
 GOOD = frozenset(("chatter", "units"))
-"""What may happen on a healthy line."""
+"""Events of a healthy line."""
 LAST_KEPT = 6
 
 
 @dataclass(frozen=True)
 class Tally:
-    """``recent`` are counts of rows with the time they came at, for the rate; ``bad`` counts what should not be."""
+    """``recent`` are numbers of rows with their times, for the rate; ``bad`` counts losses."""
 
     rows: int = 0
     last_t: float = -math.inf
@@ -26,7 +26,7 @@ class Tally:
     last: tuple[Event, ...] = ()
 
     def heard(self, heard: Received, now: float) -> Tally:
-        """With a batch more."""
+        """The tally with another batch."""
         rows, events = len(heard.t), heard.events
         tally = self
         if rows:
@@ -41,12 +41,12 @@ class Tally:
         return tally
 
     def rate_hz(self, now: float) -> float:
-        """Rows a second over the last seconds."""
+        """Rows per second over the last seconds."""
         since = now - RATE_OVER_S
         first = self.recent[0][0] if self.recent else now
         over = min(RATE_OVER_S, max(now - first, 0.1))
         return sum(count for t, count in self.recent if t > since) / over
 
     def age_s(self, now: float) -> float:
-        """Since the last row; infinite before the first."""
+        """Seconds since the last row; infinite before the first."""
         return now - self.last_t

@@ -22,12 +22,12 @@ from lesart.live.presence import is_abandoned
 WAIT_S = 0.1
 MANY_BYTES = 32
 REST_S = 0.005
-"""Where many bytes come at once, a short rest lets more of them gather: a wake-up each costs more than the bytes."""
+"""A short pause where many bytes come, to collect more of them: each wake-up costs more than the bytes."""
 PARITY = {"none": serial.PARITY_NONE, "even": serial.PARITY_EVEN, "odd": serial.PARITY_ODD}
 
 
 class TextEar:
-    """A port, and the line at hand."""
+    """A port, and the present line."""
 
     def __init__(self, line: Line, folder: Path, clock: Clock) -> None:
         self._line, self._folder, self._clock = line, folder, clock
@@ -49,7 +49,7 @@ class TextEar:
             waiting = self._port.in_waiting if data else 0
             data += self._port.read(waiting) if waiting else b""
         except (*PORT_ERRORS, TypeError) as error:
-            # Pyserial meets a port that is taken away in the middle of a read with either of them.
+            # Pyserial raises either of them when a port is removed during a read.
             raise LineError("the port went away") from error
         self._state, heard = take(self._state, data, self._clock())
         if len(data) >= MANY_BYTES:
@@ -57,7 +57,7 @@ class TextEar:
         return heard
 
     def close(self) -> None:
-        """Let the port go; a row that was half there is not kept for the next time."""
+        """Close the port; half a row is dropped."""
         self._state = replace(self._state, rest=b"", partial=())
         if self._port is not None:
             with contextlib.suppress(OSError):

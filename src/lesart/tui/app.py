@@ -1,6 +1,6 @@
 """The application: what each key, answer and click means to the desk.
 
-It computes nothing, and before the first picture it imports nothing heavy: the desk comes in its own thread.
+It computes nothing, and imports nothing heavy before the first picture: the desk starts in its own thread.
 """
 
 from __future__ import annotations
@@ -47,11 +47,11 @@ class LesartApp(QuestioningApp):
     # Deeds
 
     def action_press(self, place: int) -> None:
-        """What a key of the table means; the framework knows actions by their names only."""
+        """Do what a key of the table means; the framework knows actions only by name."""
         KEYS[place].does(self)
 
     def open_step(self, step: Step | None) -> None:
-        """A step, or all channels at once; at the welcome a project opened before, by its number."""
+        """Open a step, or all channels; on the welcome page a recent project by its number."""
         if self._worker is None:
             self._open_recent(step.number if step is not None else 0)
             return
@@ -67,22 +67,22 @@ class LesartApp(QuestioningApp):
         self._move(1)
 
     def _move(self, by: int) -> None:
-        """Through the channels or through the values, whichever has the keys."""
+        """Move through the channels or through the values, whichever has the keys."""
         if self._scene.values_focused:
             self._do(lambda desk: deeds.move_value(desk, by))
         else:
             self._do(lambda desk: desk.move_channel(by))
 
     def action_turn(self) -> None:
-        """Let ↑ ↓ go through the values, or through the channels again; of a line that is typed, complete it."""
+        """Let ↑ ↓ move through the values, or through the channels again; complete a line being typed."""
         if self._sheet.typed.busy:
-            # After the letters that are still on their way to the line, and not before them.
+            # After the characters still on their way to the line, not before them.
             self._sheet.typed.post_message(Key("tab", None))
             return
         self.draw(values_focused=not self._scene.values_focused, page="work")
 
     def action_channels(self) -> None:
-        """To the channels; on a small screen they take its place."""
+        """Go to the channels; on a small screen they replace the workspace."""
         self.draw(values_focused=False, page="margin" if self._scene.page != "margin" else "work")
 
     def action_cursor(self, by: int) -> None:
@@ -107,7 +107,7 @@ class LesartApp(QuestioningApp):
         self._do(lambda desk: desk.change_speed(by))
 
     def action_note(self) -> None:
-        """Next note; on a small screen the notes take its place. Without a project: a new one."""
+        """Next note; on a small screen the notes replace the workspace. Without a project: a new one."""
         if self._worker is None:
             self._ask("new project from the file: ", "", self._new_project)
             return
@@ -120,14 +120,14 @@ class LesartApp(QuestioningApp):
         self._do(lambda desk: desk.mend())
 
     def action_glass(self) -> None:
-        """Next panel; on a small screen the glass takes its place first."""
+        """Next panel; on a small screen the glass first replaces the workspace."""
         if self._sheet.room is Size.SMALL and self._scene.page != "glass":
             self.draw(page="glass")
             return
         self._do(lambda desk: desk.next_panel())
 
     def action_way(self) -> None:
-        """Panels in the next way that there is here."""
+        """Show panels in the next available way."""
         means = self._scene.means.turned()
         self.draw(means=means)
         self._do(lambda desk: desk.say(f"Panels are drawn as: {means.way.value}."))
@@ -137,15 +137,15 @@ class LesartApp(QuestioningApp):
         self._do(lambda desk: deeds.nudge_value(desk, direction))
 
     def action_undo(self) -> None:
-        """Back."""
+        """Undo."""
         self._do(lambda desk: desk.undo())
 
     def action_redo(self) -> None:
-        """On again."""
+        """Redo."""
         self._do(lambda desk: desk.redo())
 
     def action_scroll(self, pages: int) -> None:
-        """What does not fit into the workspace."""
+        """Scroll the workspace."""
         self._sheet.scroll_body(pages)
 
     def action_save(self) -> None:
@@ -169,7 +169,7 @@ class LesartApp(QuestioningApp):
         self.draw(palette=LIGHT if dark else DARK)
 
     def action_leave_lesart(self) -> None:
-        """Leave; with unsaved work only when asked twice. It is kept either way."""
+        """Leave; with unsaved work only at the second request. It is kept either way."""
         if self._picture.unsaved and not self._leaving:
             self._do(lambda desk: desk.ask_to_leave())
             self._leaving = True
@@ -181,7 +181,7 @@ class LesartApp(QuestioningApp):
     # The welcome
 
     def key_d(self) -> None:
-        """The demo, when nothing is open."""
+        """Open the demo, when nothing is open."""
         if self._worker is None and not self._sheet.typed.busy:
             self.draw(subject="the linden yard")
             self.open_with(deeds.open_demo)
@@ -191,7 +191,7 @@ class LesartApp(QuestioningApp):
             self._open_project(self._scene.recent[number - 1].folder)
 
     def action_write_sum(self) -> None:
-        """The selected sum's result; at the welcome the guided walk."""
+        """Write the selected sum's result; on the welcome page start the guided walk."""
         if self._worker is not None:
             self._do(deeds.write_sum)
         elif not self._sheet.typed.busy:
@@ -199,14 +199,14 @@ class LesartApp(QuestioningApp):
             self.key_d()
 
     def action_join(self) -> None:
-        """All pins by their roles; at the welcome a job that is worked out."""
+        """Join all pins by their roles; on the welcome page open a worked job."""
         if self._worker is not None:
             self._do(deeds.join_by_role)
         elif not self._sheet.typed.busy:
             self.run_worker(self._ask_job(self._sheet.typed.collect()))
 
     async def _ask_job(self, collecting: int) -> None:
-        """Which of those there are, once they are known; what is typed until then belongs to the answer."""
+        """Ask for one of the jobs, once they are known; anything typed until then belongs to the answer."""
         offers = {"": tuple(Offer(*each) for each in (await asyncio.to_thread(deeds.jobs_by_name)).items())}
 
         def taken(typed: str) -> None:
@@ -230,7 +230,7 @@ class LesartApp(QuestioningApp):
     # Entries
 
     def action_find(self) -> None:
-        """Any key, note, value or name, by a word of it."""
+        """Find any key, note, value or name by a word of it."""
         self._do(deeds.search)
         self._when_typing(self._ask_what_to_find)
 
@@ -254,11 +254,11 @@ class LesartApp(QuestioningApp):
         self._sheet.ask(self._scene.palette, "find: ", "", taken, "", offers)
 
     def action_take_away(self) -> None:
-        """The selected law, reference or filter."""
+        """Remove the selected law, reference or filter."""
         self._do(lambda desk: desk.take_away())
 
     def action_move_entry(self, by: int) -> None:
-        """The selected law or filter among the others."""
+        """Move the selected law or filter among the others."""
         self._do(lambda desk: desk.move_entry(by))
 
     def deed(self, deed: Callable[[Desk], None]) -> None:
@@ -266,19 +266,19 @@ class LesartApp(QuestioningApp):
         self._do(deed)
 
     def action_tare(self) -> None:
-        """What is read at the cursor becomes nothing."""
+        """Tare: make the reading at the cursor zero."""
         self._do(lambda desk: desk.tare())
 
     def action_next_unit(self) -> None:
-        """Of the field that Fit looks at."""
+        """Next unit of the field in Fit."""
         self._do(lambda desk: desk.next_unit())
 
     def action_leaf(self, by: int) -> None:
-        """The next leaf of the open step."""
+        """Open the next leaf of the step."""
         self._do(lambda desk: desk.turn_leaf(by))
 
     def action_listen(self) -> None:
-        """The chosen channel's line. Without a project: open one."""
+        """Listen to the chosen channel's line. Without a project: open one."""
         if self._worker is None:
             if not self._sheet.typed.busy:
                 self._ask("open the project folder: ", "", self._open_project)
@@ -286,7 +286,7 @@ class LesartApp(QuestioningApp):
         self._do(deeds.toggle_listening)
 
     def action_record(self) -> None:
-        """The chosen channel's line."""
+        """Record the chosen channel's line."""
         self._do(deeds.toggle_recording)
 
     # Clicks
@@ -316,7 +316,7 @@ class LesartApp(QuestioningApp):
                 self._do(lambda desk: desk.select(what.key))
 
     def _press_shown(self, shown: str) -> None:
-        """A key of the foot line; of several that stand there together the first."""
+        """Press a key of the foot line; of several shown together the first."""
         key = next((each for each in KEYS if each.shown in (shown, shown.split()[0])), None)
         if key is not None and key.keys not in ("up", "down"):
             key.does(self)

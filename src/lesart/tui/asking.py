@@ -1,4 +1,4 @@
-"""Questions asked on the message line or over a value, and what is pressed until they are answered."""
+"""Questions on the message line or over a value, and keys pressed until they are answered."""
 
 from __future__ import annotations
 
@@ -18,18 +18,18 @@ if TYPE_CHECKING:
 
 
 TRIED_AFTER_S = 0.25
-"""So long nothing is typed before the desk shows what would come of it."""
+"""Pause in typing after which the desk previews the result."""
 
 
 class AskingApp(LinkedApp):
-    """The application with its one line in which something is typed."""
+    """The application with its single input line."""
 
     _resting: Timer | None = None
     _tried = False
     _kept: list[events.Key] | None = None
 
     def _ask(self, question: str, text: str, take: Take) -> None:
-        """Ask on the message line; when it is answered the line is as it was."""
+        """Ask on the message line; once answered the line is restored."""
 
         def taken(typed: str) -> None:
             self.draw()
@@ -46,8 +46,8 @@ class AskingApp(LinkedApp):
         offers: Offers | None = None,
         tried: bool = False,
     ) -> None:
-        """Ask for what a deed takes; where it refuses that, the line stays open with it, and why above. What can be
-        ``tried`` is shown before it is entered."""
+        """Ask for the argument of a deed; where the deed refuses it, the line stays open with the text, and the reason
+        above it. With ``tried`` the result is previewed before it is entered."""
 
         def taken(typed: str) -> None:
             self._untry()
@@ -61,7 +61,7 @@ class AskingApp(LinkedApp):
         self._sheet.ask(self._scene.palette, question, text, taken, trouble, offers, tries)
 
     def _trying(self, deed: Callable[[Desk, str], Any]) -> Take:
-        """Show what would come of the line once it rests; nothing of an empty one."""
+        """Preview the line once typing pauses; not an empty one."""
 
         def later(typed: str) -> None:
             if self._resting is not None:
@@ -78,7 +78,7 @@ class AskingApp(LinkedApp):
             self._tried = True
 
     def _untry(self) -> None:
-        """What was tried is not wanted any more."""
+        """Drop the preview."""
         if self._resting is not None:
             self._resting.stop()
             self._resting = None
@@ -87,9 +87,9 @@ class AskingApp(LinkedApp):
             self._sent = self._worker.do(lambda desk: deeds.try_out(desk, None))
 
     def _answered(self, deed: Callable[[Desk], Any], again: Callable[[str], None]) -> None:
-        """Do it, and keep what is pressed until the desk has answered: it is done then, or was not meant as commands
-        where the answer is a refusal and ``again`` asks again. What mends the line is done there: who saw while typing
-        that it will not do does not wait to be told."""
+        """Do it, and hold keys until the desk has answered: then they are done, or dropped where the answer is a
+        refusal and ``again`` asks again, since they were not meant as commands. Keys that edit the refused line are
+        applied to it: a person who noticed the mistake while typing does not wait."""
         before = self._picture.faults
         if not self._do(deed):
             return
@@ -111,7 +111,7 @@ class AskingApp(LinkedApp):
         self._when_current(then)
 
     async def on_event(self, event: events.Event) -> None:
-        """Keys that were kept go before those that came while it was not known what they mean."""
+        """Held keys go before those that came while their meaning was unknown."""
         if self._kept and isinstance(event, events.Key):
             self._kept.append(event)
         else:
@@ -121,13 +121,13 @@ class AskingApp(LinkedApp):
         while self._kept:
             key = self._kept[0]
             try:
-                # A copy: whoever kept it said that nobody else should see it.
+                # A copy: its holder does not share it.
                 await super().on_event(events.Key(key.key, key.character))
             finally:
                 self._kept.pop(0)
 
     def _when_typing(self, ask: Callable[[], None]) -> None:
-        """Collect what is typed, and ask once the picture is current; not if it was left in the meantime."""
+        """Collect what is typed, and ask once the picture is current, unless it was left in the meantime."""
         if self._worker is None or self._scene.trouble or self._sheet.typed.busy:
             return
         number = self._sheet.typed.collect()
@@ -135,7 +135,7 @@ class AskingApp(LinkedApp):
         def then() -> None:
             if self._sheet.typed.busy:
                 ask()
-            # Where nothing was asked after all, keys are keys again: a line that nobody sees would swallow them.
+            # Where nothing was asked after all, keys are keys again: an invisible line would swallow them.
             if self._sheet.typed.is_collecting(number):
                 self._sheet.typed.leave()
 

@@ -26,32 +26,32 @@ LEFT = 10
 BELOW = 3
 """Rows for the axis of x, its labels, and what x and y are."""
 ROWS_A_TICK = 3
-"""Rows between two ticks at least: nearer ones would stand at visibly different distances."""
+"""Fewest rows between ticks: closer ones would have visibly uneven distances."""
 MOST_ACROSS = 5
 LABEL_SHARE = 0.04
-"""Half a label, of the width of a chart: ticks nearer to its end would have theirs cut."""
+"""Half a label as a share of a chart's width: ticks nearer to the edge would have theirs cut."""
 MOST_TIMES, MOST_SECONDS = 8, 5
 MINUTES_S = 480.0
-"""From here on labels are hours and minutes; shorter times are labelled with seconds, which take more room."""
+"""From this span on labels are hours and minutes; shorter ones have seconds, which need more room."""
 CURSOR_CELLS = 1.5
-"""Cells on either side of the cursor at which it is taken hold of."""
+"""Cells on either side of the cursor at which it can be dragged."""
 
 
 @dataclass(frozen=True)
 class Ticks:
-    """Of both axes: where they stand and what is written at each."""
+    """Ticks of both axes: positions and labels."""
 
     x: tuple[tuple[float, str], ...]
     y: tuple[tuple[float, str], ...]
 
     @property
     def places(self) -> tuple[list[float], list[float]]:
-        """Of x and of y."""
+        """Positions of x and of y."""
         return [at for at, _ in self.x], [at for at, _ in self.y]
 
 
 def ticks_of(chart: Chart, height: int) -> Ticks:
-    """In a chart of so many rows."""
+    """Ticks of a chart with this many rows."""
     x_range, y_range = apart(chart.x_range), apart(chart.y_range)
     if chart.decades:
         at = axis.decade_ticks(*x_range, MOST_TIMES)
@@ -68,7 +68,7 @@ def ticks_of(chart: Chart, height: int) -> Ticks:
 
 
 class ChartLines(Lines):
-    """A chart with labels; wheel and drag and click go to the desk, which sends new points."""
+    """A chart with labels; wheel, drag and click go to the desk, which sends new points."""
 
     class Wheeled(Message):
         """Zoom by ``steps`` around ``x``."""
@@ -99,13 +99,13 @@ class ChartLines(Lines):
         self._has_time = self._moved = self._holds_cursor = False
 
     def _begin(self, chart: Chart, height: int, columns: int) -> None:
-        """What the gestures need to know of it."""
+        """Prepare for gestures."""
         self.styles.height = height
         self._limits, self._plot_width = apart(chart.x_range), columns
         self._cursor, self._has_time = chart.cursor, chart.time_axis
 
     def _x_labels(self, palette: Palette, ticks: Ticks) -> Pieces:
-        """Each in the middle under its tick, none over another."""
+        """Labels centred under their ticks, without overlaps."""
         letters = [" "] * (LEFT + self._plot_width)
         behind = 0
         for tick, label in ticks.x:
@@ -116,12 +116,12 @@ class ChartLines(Lines):
         return [piece(palette, "".join(letters), "faint")]
 
     def _caption(self, palette: Palette, chart: Chart) -> Pieces:
-        """What y and x are."""
+        """The names of y and x."""
         words = cut(visible(f"↑ {chart.y_label}   → {chart.x_label}"), self._plot_width)
         return [piece(palette, " " * LEFT), piece(palette, words, "faint")]
 
     def column_of(self, x: float) -> int:
-        """Of this widget, in which an x stands."""
+        """The column of this widget at which an x is."""
         low, high = self._limits
         return LEFT + round((x - low) / (high - low) * (self._plot_width - 1))
 
@@ -168,10 +168,10 @@ class ChartLines(Lines):
 
 
 class ChartView(ChartLines):
-    """In letters of dots. Show with ``show_chart``."""
+    """A chart in dot letters. Show with ``show_chart``."""
 
     def show_chart(self, chart: Chart, palette: Palette, height: int, width: int) -> None:
-        """Replace what is drawn, in so many rows and columns."""
+        """Show a chart in this many rows and columns."""
         columns, rows = max(width - LEFT - 1, 8), max(height - BELOW, 2)
         self._begin(chart, height, columns)
         ticks, limits = ticks_of(chart, height), apart(chart.y_range)
@@ -196,16 +196,16 @@ class ChartView(ChartLines):
 
 
 def row_of(y: float, limits: tuple[float, float], rows: int) -> int:
-    """Of so many rows from the top, in which a y stands."""
+    """The row from the top, of a number of rows, at which a y is."""
     low, high = limits
     return min(max(int((1 - (y - low) / (high - low)) * rows), 0), rows - 1)
 
 
 def apart(limits: tuple[float, float]) -> tuple[float, float]:
-    """Two that are not the same."""
+    """Two distinct ends."""
     return limits if limits[1] > limits[0] else (limits[0] - 1.0, limits[0] + 1.0)
 
 
 def labels_of(ticks: Sequence[tuple[float, str]], limits: tuple[float, float], rows: int) -> dict[int, str]:
-    """By the row they stand in."""
+    """Labels by row."""
     return {row_of(tick, limits, rows): label for tick, label in ticks}

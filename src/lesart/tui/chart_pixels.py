@@ -21,7 +21,7 @@ class PixelChart(ChartLines):
     """Show with ``show_chart``."""
 
     def show_chart(self, chart: Chart, palette: Palette, height: int, width: int, graphics: Graphics) -> None:
-        """Replace what is drawn, in so many rows and columns."""
+        """Show a chart in this many rows and columns."""
         columns, rows = max(width - LEFT - 1, 8), max(height - BELOW, 2)
         self._begin(chart, height, columns)
         ticks = ticks_of(chart, height)

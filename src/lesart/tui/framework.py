@@ -1,6 +1,6 @@
-"""What Lesart does over the framework's head: what it does not promise is overridden or used here only.
+"""Everything that relies on internals of the framework is overridden or used here only.
 
-Held by ``tests/tui/test_framework.py``, so that a new version of the framework cannot quietly undo one of them.
+Guarded by ``tests/tui/test_framework.py``, so that a new version of the framework cannot quietly break it.
 """
 
 from __future__ import annotations
@@ -26,24 +26,26 @@ from textual.command import CommandPalette
 from textual.filter import LineFilter, Monochrome
 
 ENDING = (signal.SIGTERM, signal.SIGHUP)
-"""Somebody wants the program to end, or the terminal is gone."""
+"""Signals that end the program, or say that the terminal is gone."""
 
 
 BRIGHT = 8
-"""From a colour to the brighter one, of sixteen."""
+"""Offset from a colour to its bright version, of sixteen."""
 APART = 0.2
-"""Brightness, of 1, from which two colours are meant to be told apart; what is dark on a panel is nearly its ground."""
+"""Difference of brightness, of 1, from which two colours are meant to differ; dark elements of a panel are nearly its
+ground."""
 
 
 class TerminalGone(Exception):
-    """The window was closed: there is nothing to read keys from and nothing to write to."""
+    """The window was closed: there is no terminal to read from or write to."""
 
 
 class Uncoloured(Monochrome):
-    """Greys instead of colours, where a person wants none; the framework's own fails on a piece without a style."""
+    """Greys instead of colours, for a person who wants none; the framework's own filter fails on a segment without a
+    style."""
 
     def apply(self, segments: list[Segment], background: Color) -> list[Segment]:
-        """Pieces without a style have no colour to take away."""
+        """Remove colours; segments without a style have none."""
         plain = [segment for segment in segments if segment.style is None]
         if not plain:
             return super().apply(segments, background)
@@ -54,8 +56,8 @@ class Uncoloured(Monochrome):
 
 @lru_cache(maxsize=512)
 def told_apart(style: Style) -> Style:
-    """A style in which letters are seen in sixteen colours, too: two that differ can both become the same grey, and
-    many terminals take the brighter one of a colour for bold letters, so that bold black on grey is grey on grey."""
+    """A style that is readable in sixteen colours, too: two different colours can both become the same grey, and many
+    terminals brighten bold letters, so that bold black on grey is grey on grey."""
     letters, ground = style.color, style.bgcolor
     if letters is None or ground is None or letters.is_default or ground.is_default:
         return style
@@ -69,10 +71,10 @@ def told_apart(style: Style) -> Style:
 
 
 class FewColours(LineFilter):
-    """For a terminal of sixteen colours."""
+    """A filter for a terminal of sixteen colours."""
 
     def apply(self, segments: list[Segment], background: Color) -> list[Segment]:
-        """Each piece with letters that can be seen."""
+        """Make every segment readable."""
         return [
             each if each.style is None else Segment(each.text, told_apart(each.style), each.control)
             for each in segments
@@ -80,23 +82,24 @@ class FewColours(LineFilter):
 
 
 def for_few_colours(filters: Sequence[LineFilter], colours: str | None) -> list[LineFilter]:
-    """The filters, with that one for a terminal that has sixteen colours."""
+    """The filters, with the one for sixteen colours where needed."""
     return [*filters, *([FewColours()] if colours == "standard" else [])]
 
 
 def without_colours(filters: Sequence[LineFilter]) -> list[LineFilter]:
-    """The filters with that one exchanged."""
+    """The filters with the monochrome one replaced."""
     return [Uncoloured() if type(each) is Monochrome else each for each in filters]
 
 
 def read_no_color() -> None:
-    """``NO_COLOR`` that is empty is not set, as its convention says; the framework asks only whether it is there."""
+    """Treat an empty ``NO_COLOR`` as unset, as its convention says; the framework only checks that it exists."""
     if os.environ.get("NO_COLOR") == "":
         del os.environ["NO_COLOR"]
 
 
 def end_on_signals(app: App[int], end: Callable[[int], None]) -> None:
-    """``end`` is called in the application's loop, so that it leaves as by its key: with the terminal as it was."""
+    """Call ``end`` in the application's loop on a signal, so that it leaves as by its key, with the terminal
+    restored."""
     import asyncio
 
     loop = asyncio.get_running_loop()
@@ -120,15 +123,15 @@ def is_hung_up(terminal: int) -> bool:
 
 
 class KeysInTurn(App[int]):
-    """An application in which keys are done one after another, and whose own mistakes are said in a sentence."""
+    """An application that handles keys strictly in order, and reports its own bugs in a sentence."""
 
     @property
     def takes_keys(self) -> bool:
-        """Does the application itself act on keys now? Not while something is typed or another screen is up."""
+        """True where the application itself handles keys: not while something is typed or another screen is up."""
         return True
 
     def mistaken(self, error: BaseException) -> None:
-        """Something went wrong that nobody thought of."""
+        """Handle an unexpected exception."""
         raise NotImplementedError
 
     async def _check_bindings(self, key: str, priority: bool = False) -> bool:
@@ -142,46 +145,46 @@ class KeysInTurn(App[int]):
         return await super()._check_bindings(key, priority)
 
     def _fatal_error(self) -> None:
-        """In place of the framework's traceback, which is for us and not for a person."""
+        """Replaces the framework's traceback, which is for us and not for a person."""
         self.mistaken(sys.exc_info()[1] or RuntimeError("an error without a trace"))
         self.panic("")
 
 
 class CommandSheet(CommandPalette):
-    """The framework's list of commands, made fit for keys that come faster than it closes."""
+    """The framework's command palette, made safe for keys that come faster than it closes."""
 
     def dismiss(self, result: None = None) -> AwaitComplete:
-        """Once: enter pressed twice would close the sheet beneath as well."""
+        """Dismiss only once: enter pressed twice would close the sheet beneath as well."""
         return super().dismiss(result) if self in self.app.screen_stack else AwaitComplete()
 
     def _action_command_list(self, action: str) -> None:
-        """A page up or down needs the list to have been laid out."""
-        # The framework looks the highlighted line up in a table that it only fills then.
+        """Page up and down need the list to have been laid out."""
+        # The framework looks up the highlighted line in a table that it only fills then.
         with suppress(KeyError):
             super()._action_command_list(action)
 
     def _refresh_command_list(self, *gathered: Any) -> None:
-        """What is still being gathered when the list closes has no place any more."""
+        """Ignore results that arrive after the list has closed."""
         if self in self.app.screen_stack:
             super()._refresh_command_list(*gathered)
 
 
 class Screen(io.TextIOWrapper):
-    """The way to the terminal. When that is gone, what is written goes nowhere.
+    """The output to the terminal, which is dropped once that is gone.
 
-    The framework writes in a thread of its own, fed by a queue of a few pictures. Where writing fails that thread ends,
-    the queue stays full, and who puts the next picture into it waits for good: the program would outlive its window.
+    The framework writes in a thread of its own, fed by a short queue. Where writing fails that thread ends, the queue
+    stays full, and the next put blocks for ever: the program would outlive its window.
     """
 
     is_gone = False
 
     def write(self, text: str) -> int:
-        """As many letters as were given."""
+        """Write text; gives its length."""
         self._while_there(partial(super().write, text))
         return len(text)
 
     def flush(self) -> None:
-        """As far as there is somebody."""
+        """Flush, if there is still a terminal."""
         self._while_there(super().flush)
 
     def _while_there(self, do: Callable[[], object]) -> None:
@@ -198,9 +201,10 @@ class Screen(io.TextIOWrapper):
 
 @contextmanager
 def own_screen() -> Iterator[Screen]:
-    """The screen keeps the terminal to itself: what a library prints past Python, as a foreign backtrace, is dropped.
+    """Keep the terminal for the screen: anything that a library prints bypassing Python, such as a foreign backtrace,
+    is dropped.
 
-    The framework writes to standard error. It gets another way to the terminal, and standard error leads nowhere.
+    The framework writes to standard error. It gets another handle to the terminal, and standard error is discarded.
     """
     before = sys.__stderr__
     terminal = os.dup(2)

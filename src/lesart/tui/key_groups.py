@@ -1,4 +1,4 @@
-"""The keys in groups for the page that lists them: those of the open step first, then by what they are about."""
+"""The keys in groups for the page that lists them: those of the open step first, then by subject."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ HERE: Mapping[Step | None, tuple[str, ...]] = {
     ),
     Step.PACE: ("left_square_bracket", "right_square_bracket", "comma", "full_stop", "x", "plus", "delete", "enter"),
 }
-"""What one does in a step, by the framework's names of keys."""
+"""Keys of each step, by the framework's names."""
 GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("steps", tuple("0123456789")),
     (
@@ -107,7 +107,7 @@ GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ),
     ("project", ("ctrl+s", "e", "ctrl+p", "ctrl+q")),
 )
-"""Every key of the table, by what it is about."""
+"""Every key of the table, by subject."""
 WORDS = (
     ("† ‡ ·", "a fault, it will be wrong; a doubt, it may be; good to know. n goes through them, m mends"),
     ("thread", "the strip on top: one reading at all nine steps"),
@@ -118,4 +118,4 @@ WORDS = (
     ("panel, face", "a display, and one page of what it shows"),
     ("home", "where a fact is stated; values in green are taken from there"),
 )
-"""Ideas that the screen takes for known, a sentence each."""
+"""Concepts that the screen assumes, a sentence each."""

@@ -1,4 +1,4 @@
-"""The link to the desk: deeds go out, pictures come back and are drawn. What a key means is not decided here."""
+"""The link to the desk: deeds go out, pictures come back and are drawn. The meaning of keys is decided elsewhere."""
 
 from __future__ import annotations
 
@@ -32,19 +32,19 @@ if TYPE_CHECKING:
 
 FRAMES_PER_SECOND = 20
 FIRST_PICTURE_S = 0.05
-"""The first picture is written out in this time once the application is ready."""
+"""Time to write the first picture once the application is ready."""
 GONE_S = 2.0
-"""Without a terminal the program ends after so long at most."""
+"""Longest time until the program ends without a terminal."""
 MISTAKEN = 3
-"""Exit code where Lesart itself went wrong; by a signal it is 128 and the signal, as a shell has it."""
+"""Exit code for a bug in Lesart; on a signal it is 128 plus the signal, as in a shell."""
 Opener = Callable[[], "Desk"]
 
 
 class LinkedApp(PicturedApp):
-    """``opener`` opens the desk in the desk's thread; without one the welcome is shown."""
+    """``opener`` opens the desk in the desk's thread; without one the welcome page is shown."""
 
     class Drawn(Message):
-        """A picture, or the trouble that stands in its way, from the desk's thread."""
+        """A picture, or trouble, from the desk's thread."""
 
         def __init__(self, what: News, done: int) -> None:
             self.what, self.done = what, done
@@ -83,11 +83,11 @@ class LinkedApp(PicturedApp):
         self._terminal = sys.stdin.fileno() if has_terminal else None
 
     def get_default_screen(self) -> Sheet:
-        """The sheet; the command list may lie over it."""
+        """The sheet, which the command list may cover."""
         return self._sheet
 
     def on_mount(self) -> None:
-        """Colours, an empty picture, then the desk."""
+        """Set colours, draw an empty picture, then start the desk."""
         for palette, name in ((DARK, "lesart-ink"), (LIGHT, "lesart-parchment")):
             self.register_theme(theme_of(palette, name))
         self.theme = "lesart-ink" if self._scene.palette is DARK else "lesart-parchment"
@@ -95,7 +95,7 @@ class LinkedApp(PicturedApp):
         end_on_signals(self, self._end)
 
     def _end(self, number: int) -> None:
-        """Told to end by a signal: unsaved work is put aside first, then the terminal is given back as it was."""
+        """End on a signal: put unsaved work aside first, then restore the terminal."""
         self.let_go()
         self.exit(128 + number)
         if number == signal.SIGHUP:
@@ -115,11 +115,11 @@ class LinkedApp(PicturedApp):
             self._worker.stop()
 
     def get_line_filters(self) -> Sequence[LineFilter]:
-        """Those of the framework, with one that works where no colours are wanted, and one for sixteen of them."""
+        """The framework's filters, with our monochrome one, and one for sixteen colours."""
         return for_few_colours(without_colours(super().get_line_filters()), self.console.color_system)
 
     def on_ready(self) -> None:
-        """The desk only now, and a breath later: its imports would hold up the first picture."""
+        """Start the desk only now, slightly delayed: its imports would hold up the first picture."""
         self.draw()
         self.ask_for_graphics()
         if self._first is not None:
@@ -144,14 +144,15 @@ class LinkedApp(PicturedApp):
         self.draw(begun=True)
 
     def _loop_hears(self, first: Ahead) -> None:
-        """Draw what is made ahead when it is there; the desk's thread, which would take the time of it, begins then."""
+        """Draw the picture made ahead when it is there; only then start the desk's thread, which would compete with
+        it."""
         loop = asyncio.get_running_loop()
 
         def hear() -> None:
             if not first.hear():
                 return
             loop.remove_reader(first.handle)
-            # Whoever sees a picture may press a key: there is somebody to take it.
+            # A person who sees a picture may press a key, which must be handled.
             self._begin()
             self._first, picture = None, first.take()
             if picture is not None and self._scene.picture is BLANK:
@@ -161,11 +162,11 @@ class LinkedApp(PicturedApp):
         loop.add_reader(first.handle, hear)
 
     def _deliver(self, what: News, done: int) -> None:
-        """Called in the desk's thread; messages may be posted from there."""
+        """Deliver a picture, called in the desk's thread; posting messages is thread-safe."""
         self.post_message(self.Drawn(what, done))
 
     def on_resize(self, event: Resize) -> None:
-        """Other room, other arrangement; perhaps larger letters."""
+        """Rearrange for the new size, perhaps with another cell size."""
         means = self._scene.means
         if means.graphics is not None:
             graphics = self.measured_again(means.graphics)
@@ -173,7 +174,7 @@ class LinkedApp(PicturedApp):
         self.call_after_refresh(self.draw)
 
     def on_linked_app_drawn(self, message: Drawn) -> None:
-        """The one place where what the desk made reaches the screen."""
+        """The only place where the desk's pictures reach the screen."""
         from lesart.desk.worker import Mistake, Progress
 
         if isinstance(message.what, Progress):
@@ -203,7 +204,7 @@ class LinkedApp(PicturedApp):
 
     @property
     def covered(self) -> Sequence[Region]:
-        """Where something is typed, and the list of what can be."""
+        """The input line, and its list of offers."""
         typed = self._sheet.typed
         return [each.region for each in (typed, typed.offers) if each is not None and each.display]
 
@@ -212,18 +213,18 @@ class LinkedApp(PicturedApp):
 
     @property
     def takes_keys(self) -> bool:
-        """Not while something is typed, or the list of commands is up."""
+        """True unless something is typed, or the list of commands is up."""
         return self.screen is self._sheet and not self._sheet.typed.busy
 
     def mistaken(self, error: BaseException) -> None:
-        """A sentence and a file, and the terminal as it was."""
+        """Report in a sentence and a file, with the terminal restored."""
         from lesart.desk.report import temporary_report
 
         self.mistake = temporary_report(error)
         self.let_go()
 
     def _when_current(self, then: Callable[[], None], number: int | None = None) -> None:
-        """Do it once the picture shows all that was sent to the desk before: keys may come faster than pictures."""
+        """Do something once the picture shows all earlier deeds: keys may come faster than pictures."""
         number = self._sent if number is None else number
         if self._done >= number:
             then()
@@ -231,7 +232,7 @@ class LinkedApp(PicturedApp):
             self._once_current.append((number, then))
 
     def draw(self, **changes: Any) -> None:
-        """Draw the scene, changed in some fields."""
+        """Draw the scene with some fields changed."""
         self._scene = replace(self._scene, **changes)
         if self._sheet.has_regions:
             self._sheet.draw(self._scene)
@@ -241,7 +242,7 @@ class LinkedApp(PicturedApp):
         return self._scene.picture
 
     def _do(self, deed: Callable[[Desk], Any]) -> bool:
-        """Send a deed to the desk, unless a value is being typed. Was it sent?"""
+        """Send a deed to the desk, unless a value is being typed; True where it was sent."""
         if self._worker is None or self._scene.trouble or self._sheet.typed.busy:
             return False
         self._leaving = False
@@ -256,5 +257,5 @@ class LinkedApp(PicturedApp):
         now = time.monotonic()
         elapsed, self._ticked = now - self._ticked, now
         if self._picture.is_playing and not self._tick_waits:
-            # Only one that was sent is waited for: while something is typed none is.
+            # Wait only for a deed that was sent: while something is typed none is.
             self._tick_waits = self._do(lambda desk: desk.tick(min(elapsed, 0.5)))

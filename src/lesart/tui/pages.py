@@ -23,7 +23,7 @@ STEPS = (
     ("Pace", "text"),
     ("Pack", "text"),
 )
-"""The nine, in the colours that a value has there."""
+"""The nine steps, in the tone of their values."""
 Page = tuple[Pieces, list[Pieces]]
 """A heading and its lines."""
 
@@ -59,7 +59,7 @@ def _key_line(palette: Palette, key: Key) -> Pieces:
 
 
 def _beside(entries: list[Pieces], columns: int) -> list[Pieces]:
-    """Down the first column, then down the second."""
+    """Two columns side by side, read one after the other."""
     if columns == 1:
         return entries
     half = (len(entries) + 1) // 2
@@ -70,7 +70,7 @@ def _beside(entries: list[Pieces], columns: int) -> list[Pieces]:
 
 
 def trouble_page(palette: Palette, name: str, sentences: tuple[str, ...], width: int, from_welcome: bool) -> Page:
-    """Why a project cannot be opened: each sentence whole, on as many lines as it needs."""
+    """Why a project cannot be opened: each sentence in full."""
     lines: list[Pieces] = []
     for sentence in sentences:
         rows = textwrap.wrap(sentence, max(width - 8, 20), subsequent_indent="  ")
@@ -81,7 +81,8 @@ def trouble_page(palette: Palette, name: str, sentences: tuple[str, ...], width:
 
 
 def welcome_page(palette: Palette, recent: Sequence[tuple[str, bool]], width: int) -> Page:
-    """What to do without a project, each by one key; ``recent`` are folders, and whether work was left there."""
+    """What to do without a project, by one key each; ``recent`` are folders, and whether unsaved work was left
+    there."""
     rows = (
         ("w", "walk through the demo: twelve stops, a key at each"),
         ("d", "open the demo, the linden yard, in ./linden-yard"),
@@ -114,11 +115,11 @@ def welcome_page(palette: Palette, recent: Sequence[tuple[str, bool]], width: in
 
 
 def opening_page(palette: Palette, name: str) -> Page:
-    """While the desk is coming."""
+    """The page while the desk starts."""
     return [piece(palette, f" Opening {name} …", "faint")], []
 
 
 def tiny_page(palette: Palette, width: int, height: int) -> Page:
-    """A window that nothing fits in."""
+    """The page for a window that is too small."""
     first, *more = textwrap.wrap(f"Lesart needs 60×16 cells; here are {width}×{height}.", max(width - 2, 8))
     return [piece(palette, f" {first}", "rubric")], [[piece(palette, f" {line}", "rubric")] for line in more]

@@ -1,4 +1,4 @@
-"""Small steps from views to styled pieces, shared by all regions of the screen."""
+"""Helpers from views to styled text, shared by all regions of the screen."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ Pieces = list[Piece]
 
 
 def cut(words: str, width: int) -> str:
-    """The words in exactly ``width`` cells; what is cut ends in a mark that says so."""
+    """The text in exactly ``width`` cells; cut text ends in a mark."""
     if cell_len(words) <= width:
         return set_cell_size(words, width)
     return set_cell_size(words, max(width - 1, 0)) + "…" if width > 0 else ""
@@ -26,7 +26,7 @@ def piece(palette: Palette, words: str, tone: str = "text", ground: str = "ink",
 
 
 def spans(palette: Palette, line: Iterable[Span], ground: str = "ink", selected: object = None) -> Pieces:
-    """A line of a view; values answer to a click, the selected one is underlined in rubric."""
+    """A line of a view; values are clickable, the selected one is underlined in rubric."""
     pieces: Pieces = []
     for span in line:
         if span.edit is None:
@@ -44,7 +44,7 @@ def spans(palette: Palette, line: Iterable[Span], ground: str = "ink", selected:
 
 
 def folded(line: Pieces, width: int) -> list[Pieces]:
-    """A line on as many as the width asks for, cut before a word that says what comes after it."""
+    """A line folded to the width, never between a label and its value."""
     if width_of(line) <= width:
         return [line]
     parts: list[Pieces] = [[]]
@@ -73,7 +73,7 @@ def width_of(line: Sequence[Piece]) -> int:
 
 
 def line_of_key(lines: Sequence[Line], key: object) -> int:
-    """Index of the line in which a value stands; 0 where it does not."""
+    """Index of the line with a value; 0 where there is none."""
     for index, line in enumerate(lines):
         if any(span.edit is not None and span.edit.key == key for span in line):
             return index

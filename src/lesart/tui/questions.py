@@ -1,4 +1,4 @@
-"""What keys ask for, on the message line or in the place of a value, and what becomes of the answers."""
+"""Questions that keys ask, on the message line or over a value, and what happens with the answers."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ WHY: dict[Step | None, str] = {
     Step.GLASS: "why, the look that you see; nothing begins again: ",
     Step.PACE: "why, it flickers, lags, missed or freezes: ",
 }
-"""What is asked where no reading is meant."""
+"""Questions that do not concern a reading."""
 
 
 class QuestioningApp(WalkingApp):
@@ -44,7 +44,7 @@ class QuestioningApp(WalkingApp):
         self._ask_desk(WHY.get(step, "why, it should read: "), "", deeds.ask_why)
 
     def action_export(self) -> None:
-        """Ask where to, then draw off the interface's thread."""
+        """Ask where to, then draw in another thread."""
         self._when_typing(self._ask_export)
 
     def _ask_export(self) -> None:
@@ -65,7 +65,7 @@ class QuestioningApp(WalkingApp):
             self._when_current(self._ask_to_replace)
 
     def _ask_to_replace(self) -> None:
-        """Where an export found another file in its place."""
+        """Ask whether to replace a file that an export found."""
         path = self._picture.asks
         if not path or self._sheet.typed.busy:
             return
@@ -128,7 +128,7 @@ class QuestioningApp(WalkingApp):
         self._when_typing(ask)
 
     def action_leave(self) -> None:
-        """Leave a value as it was, or a page."""
+        """Leave a value unchanged, or a page."""
         if self._sheet.typed.busy:
             self._untry()
             self._sheet.typed.leave()
@@ -136,7 +136,7 @@ class QuestioningApp(WalkingApp):
         elif self._scene.progress and self._worker is not None:
             self._worker.stop_reading()
         elif self._scene.trouble and self._scene.from_welcome and self._worker is not None:
-            # What was named at the welcome cannot be opened: back to it.
+            # What was named on the welcome page cannot be opened: go back to it.
             self._worker.stop()
             self._worker = None
             self.draw(begun=False, trouble=(), page="work")

@@ -34,7 +34,7 @@ KEYS_WIDE = (
     ("g", "glass"),
     ("e", "export"),
 )
-"""Those that nobody can do without first: a narrow window cuts the others."""
+"""Keys by importance: a narrow window cuts the rest."""
 KEYS_SMALL = (
     ("0–9", "step"),
     ("n m", "note"),
@@ -51,15 +51,15 @@ KEYS_SMALL = (
 
 @dataclass(frozen=True)
 class Pressed:
-    """What a click on the foot means: the key that stands there, as it is shown."""
+    """A click on the foot line: the key there, as it is shown."""
 
     shown: str
 
 
 LITTLE_HEIGHT, LEAST_FRONT = 11, 0.75
-"""Rows that a panel after the first may take, and the share left to the first though others are cut off."""
+"""Most rows of a panel after the first, and the least share of the first one even if others are cut off."""
 FEW_CHANNELS = 10
-"""Of so many the numerals of notes have lines of their own; of more they come after the names."""
+"""Up to this many channels note numerals have lines of their own; with more they come after the names."""
 MARKS = (("†", "rubric", "it will be wrong"), ("‡", "ochre", "doubtful"), ("·", "faint", "worth knowing"))
 ONLY_HERE = "      F only those of the open step"
 KEYS_PLAIN = (("?", "keys"), ("ctrl+q", "leave"))
@@ -71,7 +71,7 @@ def name_line(palette: Palette) -> Pieces:
 
 
 def title_line(palette: Palette, picture: Picture, width: int) -> Pieces:
-    """Project, channel, capture, cursor, and what has not been saved."""
+    """The title: project, channel, capture, cursor, and unsaved work."""
     left: Pieces = [
         *name_line(palette),
         piece(palette, "  ", "text", "raised"),
@@ -116,7 +116,7 @@ def thread_lines(palette: Palette, picture: Picture, width: int) -> list[Pieces]
         rows[0] += _step_name(palette, step, each, open_here)
         rows[1] += _step_value(palette, step, each, last)
         rows[2].append((cut(step.detail, each - 1) + " ", style(palette, "faint", "raised"), step))
-        # Curves run on into each other; words stand apart.
+        # Miniatures join seamlessly; words are separated.
         runs_on = step.step in _MINIATURE_TONES and step.step is not Step.CALM
         drawn = cut(step.miniature, each) if runs_on else cut(step.miniature, each - 1) + " "
         rows[3].append((drawn, style(palette, _miniature_tone(step), "raised"), step))
@@ -206,7 +206,7 @@ def margin_lines(palette: Palette, picture: Picture, width: int, *, focused: boo
 
 
 def _beside(notes: str, room: int) -> str:
-    """Numerals after a name, as many as fit; a dot for those that do not."""
+    """Numerals after a name, as many as fit; a dot for the rest."""
     numerals = notes.split(" ") if notes else []
     while numerals and len(" ".join(numerals)) + 1 > room:
         numerals = [*numerals[:-2], "…"] if len(numerals) > 1 else []
@@ -214,7 +214,7 @@ def _beside(notes: str, room: int) -> str:
 
 
 def glass_lines(palette: Palette, glasses: tuple[Glass, ...], room: Room, means: Means) -> list[Pieces]:
-    """Panels under each other, the one brought forward first, as large as there is room, and named in rubric."""
+    """Panels below each other, the one in front first, as large as fits, and named in rubric."""
     if not glasses:
         return [
             [piece(palette, " no panel yet", "faint")],
@@ -232,7 +232,7 @@ def glass_lines(palette: Palette, glasses: tuple[Glass, ...], room: Room, means:
 
 
 def _of_panel(palette: Palette, glass: Glass, room: Room, means: Means, tone: str = "faint") -> list[Pieces]:
-    """Its name, and what it shows; where it is only in miniature, that is said."""
+    """A panel's name and picture, with a remark where it is only in miniature."""
     found = drawn(glass, room, means)
     words = f"  {glass.says}" + (f", {found.way.value}" if found.way is Way.LITTLE else "")
     head: Pieces = [
@@ -244,12 +244,12 @@ def _of_panel(palette: Palette, glass: Glass, room: Room, means: Means, tone: st
 
 
 def panel_lines(palette: Palette, glass: Glass, room: Room, means: Means) -> list[Pieces]:
-    """One panel, as large as asked and as fits."""
+    """One panel, at most as large as asked."""
     return drawn_lines(palette, glass, drawn(glass, room, means))
 
 
 def drawn_lines(palette: Palette, glass: Glass, found: Drawn) -> list[Pieces]:
-    """A drawn panel that answers to a click, and under it what cannot be seen."""
+    """A drawn, clickable panel, with what is not visible below it."""
     lines: list[Pieces] = [[(words, tone, glass) for words, tone in line] for line in found.lines]
     for parts, line in zip(found.pixels, lines, strict=False):
         line[:] = [(*each[:2], InPixels(part.escape, glass)) for part, each in zip(parts, line, strict=True)]
@@ -257,7 +257,7 @@ def drawn_lines(palette: Palette, glass: Glass, found: Drawn) -> list[Pieces]:
 
 
 def notes_lines(palette: Palette, picture: Picture, width: int) -> tuple[list[Pieces], int]:
-    """The apparatus, and the line of the chosen note."""
+    """The list of notes, and the index of the chosen note's line."""
     lines: list[Pieces] = [_notes_head(palette, picture, width)]
     if not picture.notes:
         said = " nothing to say" if picture.notes_are_fresh else " looking for what could be wrong …"
@@ -272,7 +272,7 @@ def notes_lines(palette: Palette, picture: Picture, width: int) -> tuple[list[Pi
 
 @lru_cache(maxsize=512)
 def _note_lines(palette: Palette, row: NoteRow, width: int) -> list[Pieces]:
-    """Of one note. Most pictures have those of the one before."""
+    """Lines of one note, cached, since most pictures repeat them."""
     tone = {"†": "rubric", "‡": "ochre"}.get(row.mark, "faint")
     mark = "▌" if row.chosen else " "
     first: Pieces = [
@@ -285,7 +285,7 @@ def _note_lines(palette: Palette, row: NoteRow, width: int) -> list[Pieces]:
 
 
 def notes_folded(palette: Palette, picture: Picture) -> Pieces:
-    """How many there are where they give way to a glass: what is not seen must not seem not to be."""
+    """The number of notes where a glass takes their place: hidden notes must not seem absent."""
     if not picture.notes:
         return [piece(palette, " no notes" if picture.notes_are_fresh else " notes …", "faint", "raised")]
     of = f" on {picture.notes_of} only" if picture.notes_of else ""
@@ -302,7 +302,7 @@ def notes_folded(palette: Palette, picture: Picture) -> Pieces:
 
 
 def _notes_head(palette: Palette, picture: Picture, width: int) -> Pieces:
-    """What the marks mean, and which notes are listed."""
+    """The head of the notes: what the marks mean, and which are listed."""
     of = f" notes on {picture.notes_of} only   F lists all" if picture.notes_of else " notes"
     head: Pieces = [piece(palette, of, "faint", "raised")]
     for mark, tone, means in MARKS:
@@ -317,7 +317,7 @@ def _notes_head(palette: Palette, picture: Picture, width: int) -> Pieces:
 
 
 def _wrapped_note(palette: Palette, row: NoteRow, first: Pieces, width: int) -> list[Pieces]:
-    """The sentence and its remedy, on as many lines as the width asks for."""
+    """The sentence and its remedy, wrapped to the width."""
     indent = width_of(first)
     said = style(palette, "text", "raised", row.chosen)
     mends = style(palette, "verdigris", "raised")
@@ -331,7 +331,7 @@ def _wrapped_note(palette: Palette, row: NoteRow, first: Pieces, width: int) -> 
 
 
 def walk_lines(palette: Palette, notice: str, look: str, press: str, number: str, width: int) -> list[Pieces]:
-    """What there was to notice, then what to look at and the key that goes on."""
+    """What there was to notice, then what to look at and the next key."""
     room = max(width - 2, 20)
     rows: list[Pieces] = [rule(palette, width)]
     rows += [[piece(palette, f" {line}", "verdigris", "raised")] for line in textwrap.wrap(notice, room)]

@@ -1,6 +1,6 @@
 """The sheet: the regions of the screen from top to bottom, arranged for its size and drawn from a scene.
 
-It decides nothing: what a key does is the application's matter, what a text says the desk's.
+It decides nothing: keys are up to the application, texts to the desk.
 """
 
 from __future__ import annotations
@@ -29,14 +29,14 @@ from lesart.tui.workspace import WorkspaceView
 BLANK = Picture(project="", channel="", capture="", cursor="", playing="", rate="", unsaved=False, hand="")
 LONGEST_MESSAGE = 4
 LEAST_TYPED = 34
-"""Columns that are left for what is typed after a question."""
+"""Least columns for typing after a question."""
 TALL, BROAD = 56, 190
-"""Rows and columns from which notes and panels get more of them."""
+"""Sizes of screen from which notes and panels get more room."""
 
 
 @dataclass(frozen=True)
 class Recent:
-    """A project opened before, and whether work was left unsaved there."""
+    """A recent project, and whether it has unsaved work."""
 
     folder: str
     unsaved: bool = False
@@ -65,7 +65,7 @@ class Scene:
 
     @property
     def is_plain(self) -> bool:
-        """Is there no picture to arrange regions for?"""
+        """True where there is no picture to arrange regions for."""
         return bool(self.trouble) or self.picture is BLANK
 
 
@@ -78,9 +78,9 @@ class Sheet(Screen[None]):
         super().__init__()
         self._arrangement: object = None
         self._scene: Scene | None = None
-        # Kept, and not looked for: a tick may ask whether something is typed while the screen is taken down.
+        # Kept as an attribute: a tick may ask whether something is typed while the screen is being removed.
         self.typed = TypedLine(id="edit")
-        """Where something is typed."""
+        """The input line."""
 
     def compose(self) -> ComposeResult:
         """Regions from top to bottom."""
@@ -100,22 +100,22 @@ class Sheet(Screen[None]):
         yield self.typed
 
     def on_option_list_option_selected(self, event: OfferList.OptionSelected) -> None:
-        """One that is clicked stands in the line; where nothing has to follow it, it is entered."""
+        """Put a clicked offer into the line; where nothing has to follow it, enter it."""
         event.stop()
         self.typed.take_offered(event.option_index)
 
     @property
     def room(self) -> Size:
-        """Which arrangement the window gets."""
+        """The arrangement for the window."""
         return size_of(self.size.width, self.size.height)
 
     @property
     def has_regions(self) -> bool:
-        """Not before it is composed, nor when it is being taken down: a picture may come at any moment."""
+        """True between composing and removal of the regions: a picture may come at any time."""
         return self.is_mounted and self.typed in self.children
 
     def on_mount(self) -> None:
-        """The line hands on to the list what is typed, and the keys by which one chooses."""
+        """Connect the line to the list of offers: it passes on typed text and selection keys."""
         self.typed.offers = self.query_one("#offers", OfferList)
 
     def draw(self, scene: Scene) -> None:
@@ -142,7 +142,7 @@ class Sheet(Screen[None]):
             rows = regions.walk_lines(palette, *scene.walk.says, scene.walk.number, width)
             self._lines("walk").styles.height = len(rows)
             self._lines("walk").show(rows, base, faint)
-        if not self.typed.busy:  # else a question stands there
+        if not self.typed.busy:  # else a question is there
             tone = "rubric" if picture.message_is_fault else "text"
             self.say(palette, scene.progress or picture.message, "ochre" if scene.progress else tone)
         keys = regions.KEYS_PLAIN if scene.is_plain else regions.KEYS_SMALL if small else regions.KEYS_WIDE
@@ -150,11 +150,11 @@ class Sheet(Screen[None]):
 
     @staticmethod
     def _seen(picture: Picture) -> Picture:
-        """As it would be while that is known of what is typed; else as it is."""
+        """The preview of what is typed, if known; else the present picture."""
         return picture.preview or picture
 
     def say(self, palette: Palette, words: str, tone: str) -> None:
-        """A sentence above the keys, on as many lines as it needs."""
+        """Show a sentence above the keys, on as many lines as needed."""
         message = self._lines("message")
         lines = textwrap.wrap(words, max(self.size.width - 2, 20))[:LONGEST_MESSAGE] or [""]
         message.styles.height = len(lines)
@@ -162,7 +162,7 @@ class Sheet(Screen[None]):
         message.show(rows, style(palette, "text"), style(palette, "faint"))
 
     def scroll_body(self, pages_down: int) -> None:
-        """See what does not fit into the workspace."""
+        """Scroll the workspace."""
         body = self._lines("body")
         body.scroll_lines(pages_down * max(body.size.height - 2, 1))
 
@@ -178,8 +178,10 @@ class Sheet(Screen[None]):
         offers: Offers | None = None,
         tries: Take | None = None,
     ) -> None:
-        """Ask on the message line; asked again, with the ``trouble`` that the text made above it. ``offers`` are what
-        may be typed; ``tries`` is told what stands in the line."""
+        """Ask on the message line; when asked again, with the ``trouble`` of the text above it.
+
+        ``offers`` may be typed; ``tries`` is called with the present text.
+        """
         question = _shortened(question, self.size.width - LEAST_TYPED)
         why = textwrap.wrap(trouble, max(self.size.width - 2, 20))[: LONGEST_MESSAGE - 1]
         rows = [[piece(palette, f" {line}", "rubric")] for line in why] + [[piece(palette, f" {question}", "ochre")]]
@@ -198,7 +200,7 @@ class Sheet(Screen[None]):
     def ask_in_place(
         self, palette: Palette, edit: Edit, take: Take, offers: Offers | None = None, tries: Take | None = None
     ) -> None:
-        """Ask over a value where it stands; on the message line when it is not in sight."""
+        """Ask over a value in its place; on the message line when it is not visible."""
         place = self.query_one("#workspace", WorkspaceView).place_of(edit)
         said = f"{edit.label}: {edit.help}"
         if place is None:
@@ -211,7 +213,7 @@ class Sheet(Screen[None]):
         self._open_typed(place[0], place[1], max(place[2] + 6, 14), edit.written, take)
 
     def _offer_beside(self, place: tuple[int, int, int], offers: Offers) -> None:
-        """Under the value, or over it where the screen ends below."""
+        """Place offers below the value, or above it at the foot of the screen."""
         x, y, _ = place
         width = min(longest(offers) + 2, max(self.size.width - 2, 20))
         left = max(min(x, self.size.width - width - 1), 0)
@@ -268,7 +270,7 @@ class Sheet(Screen[None]):
         elif scene.is_plain:
             view.show_plain(*pages.opening_page(palette, scene.subject), palette)
         else:
-            # Its evidence as it would be; its rows stay where they are, for one of them may be typed over.
+            # Preview the evidence only; rows stay where they are, since one of them may be typed over.
             is_, would = scene.picture.workspace, self._seen(scene.picture).workspace
             view.show(
                 replace(is_, chart=would.chart, cells=would.cells, glass=would.glass),
@@ -278,7 +280,7 @@ class Sheet(Screen[None]):
             )
 
     def _arrange(self, scene: Scene) -> None:
-        """Which regions are to be seen at this size."""
+        """Show the regions for this size."""
         size = self.room
         for each in Size:
             self.set_class(size is each, f"-{each.value}")
@@ -287,7 +289,7 @@ class Sheet(Screen[None]):
         page = scene.page if size is Size.SMALL else "work"
         sides = size in (Size.WIDE, Size.MIDDLE) and not scene.is_plain
         large = scene.picture.workspace.step is Step.GLASS or scene.page == "keys"
-        # In Glass the panel comes first: notes give way to it, but for one that was gone to.
+        # In Glass the panel comes first: notes give way to it, except one that was gone to.
         folded = sides and large and scene.page == "work" and not _is_at_note(scene)
         self.set_class(folded, "-folded")
         shown = {
@@ -317,17 +319,17 @@ class Sheet(Screen[None]):
 
 
 def _shortened(question: str, room: int) -> str:
-    """With room to type after it; what is cut is marked."""
+    """A question shortened to leave room for typing; a cut is marked."""
     return question if len(question) <= room else f"{question[: max(room - 3, 8)].rstrip()}…: "
 
 
 def _is_at_note(scene: Scene) -> bool:
-    """Was a note gone to?"""
+    """True where a note was gone to."""
     return any(note.chosen for note in scene.picture.notes)
 
 
 def _of_place(scene: Scene) -> tuple[Step | None, str]:
-    """The open step and what ``+`` takes there; nothing without a project."""
+    """The open step and what ``+`` accepts there; empty without a project."""
     if scene.is_plain:
         return None, ""
     return scene.picture.workspace.step, scene.picture.workspace.adds

@@ -1,4 +1,4 @@
-"""Which arrangement a window gets."""
+"""The arrangement for a window."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ class Size(Enum):
 
 
 def size_of(width: int, height: int) -> Size:
-    """By columns and rows."""
+    """The size class by columns and rows."""
     if width >= 150 and height >= 40:
         return Size.WIDE
     if width >= 110 and height >= 32:

@@ -1,4 +1,4 @@
-"""Colours: dark, and the light twin on parchment. A tone of a view gets its colour here and nowhere else."""
+"""Colours: dark, and a light twin on parchment. A tone of a view gets its colour here and nowhere else."""
 
 from __future__ import annotations
 
@@ -53,7 +53,7 @@ LIGHT = Palette(
 
 
 def theme_of(palette: Palette, name: str) -> Theme:
-    """For the framework's own widgets: the command list, the input in place."""
+    """The theme of the framework's own widgets: the command list, the input in place."""
     return Theme(
         name=name,
         primary=palette.rubric,
@@ -80,7 +80,7 @@ def theme_of(palette: Palette, name: str) -> Theme:
 @lru_cache(maxsize=256)
 @lru_cache(maxsize=512)
 def style(palette: Palette, tone: str, ground: str = "ink", bold: bool = False, chosen: bool = False) -> Style:
-    """The style of a tone on one of the two grounds. ``cells`` are reversed; what is chosen is underlined."""
+    """The style of a tone on one of the two grounds. ``cells`` are reversed; chosen text is underlined."""
     back = palette.raised if ground == "raised" else palette.ink
     if tone == "cells":
         return Style(color=palette.ink, bgcolor=palette.text, bold=bold)

@@ -1,4 +1,4 @@
-"""Where the guided walk is, and what it says there."""
+"""The position in the guided walk, and its text."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from lesart.study.walk import END, STOPS
 
 @dataclass(frozen=True)
 class Walk:
-    """The stop it is at, counted from 0, what was to be noticed at the one before, the picture that it began with."""
+    """The present stop, counted from 0, what was to be noticed at the previous one, and the picture it began with."""
 
     stop: int = 0
     notice: str = ""
@@ -30,7 +30,7 @@ class Walk:
         return f"walk {min(self.stop + 1, len(STOPS))} of {len(STOPS)}"
 
     def after(self, picture: Picture) -> Walk:
-        """With the next stop where the deed of this one is done."""
+        """The walk at the next stop, where the key of this one was pressed."""
         if self.since is None or self.stop >= len(STOPS):
             return replace(self, since=picture)
         stop = STOPS[self.stop]

@@ -1,4 +1,5 @@
-"""The guided walk on the screen: it waits for the deed of its stop, forgives every other, can be left and goes on."""
+"""The guided walk on the screen: it waits for the key of its stop, forgives every other, and can be left and
+continued."""
 
 from __future__ import annotations
 
@@ -12,16 +13,16 @@ class WalkingApp(AskingApp):
     """The application with the walk."""
 
     def begin_walk(self, stop: int) -> None:
-        """At a stop; from the beginning where the walk was at its end."""
+        """Begin at a stop; from the beginning after the end."""
         since = None if self._scene.is_plain else self._picture
         self.draw(walk=Walk(stop % len(STOPS), since=since))
 
     def leave_walk(self) -> None:
-        """It goes on where it was left."""
+        """Leave the walk, to continue later."""
         self.draw(walk=None)
 
     def pictured(self) -> None:
-        """A new picture: perhaps it shows what the stop waits for."""
+        """Check whether a new picture shows what the stop waits for."""
         walk = self._scene.walk
         if walk is None or self._scene.is_plain:
             return

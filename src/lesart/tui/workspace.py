@@ -24,19 +24,19 @@ if TYPE_CHECKING:
     from lesart.tui.chart_pixels import PixelChart
 
 MOST_EVIDENCE = 0.6
-"""Share of the room that a panel may take."""
+"""Greatest share of the room for a panel."""
 MOST_OF_GLASS = 0.74
-"""In Glass the panel comes first."""
+"""The same in Glass, where the panel comes first."""
 MOST_CELL_ROWS = 16
 LEAST_BESIDE = 58
-"""Columns of values that stand beside a panel and not below it."""
+"""Least columns of values for placing them beside a panel and not below it."""
 LEAST_CHART = 9
 MOST_CHART = 20
 
 
 @dataclass(frozen=True)
 class Wanted:
-    """A chart to be drawn, in so many rows and columns."""
+    """A chart to be drawn, in this many rows and columns."""
 
     chart: Chart
     palette: Palette
@@ -63,7 +63,7 @@ class WorkspaceView(Vertical):
             yield Lines(id="body")
 
     def show(self, workspace: Workspace, palette: Palette, means: Means, *, values_focused: bool) -> None:
-        """Draw it in the room there is."""
+        """Draw it in the available room."""
         base, faint = style(palette, "text"), style(palette, "faint")
         head, evidence, body = (self.query_one(f"#{name}", Lines) for name in ("head", "evidence", "body"))
         width = self.size.width - 1
@@ -86,7 +86,7 @@ class WorkspaceView(Vertical):
             lines = [part for line in lines for part in folded(line, self.size.width - beside - 1)]
         open_leaf = next((leaf.name for leaf in workspace.leaves if leaf.open), "")
         page = (workspace.step, open_leaf)
-        # Evidence comes first; but what a note led to, or what was added, is in sight though ↑ ↓ go through channels.
+        # Evidence comes first; but what a note led to, or was just added, stays visible while ↑ ↓ move through channels.
         first = next((edit.key for edit in workspace.edits), None)
         follow = line_of_key(workspace.lines, selected) if values_focused or selected != first else 0
         body.show(lines, base, faint, follow, page)
@@ -109,7 +109,7 @@ class WorkspaceView(Vertical):
             self._chart.display = True
 
     async def _draw_chart(self) -> None:
-        """The last chart that came; pictures may come faster than charts are drawn, or their widget is mounted."""
+        """Draw the latest chart; pictures may come faster than charts are drawn, or their widget is mounted."""
         from lesart.tui.chart_pixels import PixelChart
 
         wanted = self._waiting
@@ -133,7 +133,7 @@ class WorkspaceView(Vertical):
         self._drawn = wanted
 
     async def _chart_for(self, wanted: Wanted) -> ChartView | PixelChart:
-        """The widget that draws it, mounted when the first one comes: its modules are slow to import."""
+        """The chart widget, mounted with the first chart: its modules are slow to import."""
         from lesart.tui.chart_letters import ChartView
         from lesart.tui.chart_pixels import PixelChart
 
@@ -154,7 +154,7 @@ class WorkspaceView(Vertical):
         self._drawn = None
 
     def show_plain(self, heading: Pieces, lines: list[Pieces], palette: Palette) -> None:
-        """A page of text instead: keys, troubles, the welcome."""
+        """Show a page of text instead: keys, troubles, the welcome page."""
         base, faint = style(palette, "text"), style(palette, "faint")
         self.query_one("#head", Lines).show([heading, []], base, faint)
         evidence = self.query_one("#evidence", Lines)
@@ -165,7 +165,7 @@ class WorkspaceView(Vertical):
         self._hide_chart()
 
     def place_of(self, edit: Edit) -> tuple[int, int, int] | None:
-        """Where a value stands on the screen: column, row, width."""
+        """The place of a value on the screen: column, row, width."""
         body = self.query_one("#body", Lines)
         place = body.place_of(edit)
         if place is None:
@@ -183,7 +183,7 @@ def _heading(palette: Palette, workspace: Workspace) -> Pieces:
 
 
 def _within(line: Pieces, groups: list[Pieces], width: int) -> Pieces:
-    """The line with as many of the groups after it as fit, the most important ones being first."""
+    """The line followed by as many groups as fit, the most important ones first."""
     for group in groups:
         if width_of(line) + width_of(group) > width:
             break
@@ -192,7 +192,7 @@ def _within(line: Pieces, groups: list[Pieces], width: int) -> Pieces:
 
 
 def _leaves(palette: Palette, workspace: Workspace) -> list[Pieces]:
-    """The leaves by name, the one turned up underlined; each answers to a click. Then keys of the place."""
+    """The leaves by name, clickable, the open one underlined; then keys of the place."""
     groups: list[Pieces] = [[piece(palette, "   ")]]
     for leaf in workspace.leaves:
         name = (leaf.name, style(palette, "text" if leaf.open else "faint", "ink", leaf.open, leaf.open), leaf)
@@ -205,7 +205,7 @@ def _leaves(palette: Palette, workspace: Workspace) -> list[Pieces]:
 
 
 def _legend(palette: Palette, chart: Chart | None) -> list[Pieces]:
-    """What the y axis is, and the sign of each series."""
+    """The name of the y axis, and the sign of each series."""
     if chart is None:
         return []
     groups: list[Pieces] = [[piece(palette, f"   {chart.y_label}", "faint")]]
@@ -219,7 +219,7 @@ def _legend(palette: Palette, chart: Chart | None) -> list[Pieces]:
 
 
 def _evidence(palette: Palette, workspace: Workspace, room: Room, means: Means) -> tuple[list[Pieces], int]:
-    """Cells or a panel, large; and the columns that it takes where the values stand beside it."""
+    """Cells or a panel, large; and its columns, where the values go beside it."""
     if workspace.cells is not None:
         return [*_cells(palette, workspace.cells, room.width + 3), []], 0
     if workspace.glass is None:
@@ -229,7 +229,7 @@ def _evidence(palette: Palette, workspace: Workspace, room: Room, means: Means) 
     found = drawn(workspace.glass, above, means)
     beside = 0
     if not found.is_whole and not workspace.glass.close and room.width >= 2 * LEAST_BESIDE:
-        # All of it at the side of its values is worth more than a part of it above them.
+        # All of it beside its values is better than part of it above them.
         other = drawn(workspace.glass, replace(room, width=room.width - LEAST_BESIDE), means)
         if other.is_whole:
             found, beside = other, max(sum(len(words) for words, _ in line) for line in other.lines) + 5
@@ -238,7 +238,7 @@ def _evidence(palette: Palette, workspace: Workspace, room: Room, means: Means) 
 
 
 def _cells(palette: Palette, row: CellRow, width: int) -> list[Pieces]:
-    """The cells lit large, the captions under each."""
+    """The lit cells, large, with captions under each."""
     drawn = panel_lines(palette, row.glass, Room(width - 3, MOST_CELL_ROWS), PLAIN)
     lines: list[Pieces] = [[piece(palette, "   "), *line] for line in drawn]
     count = len(row.captions)

@@ -1,4 +1,4 @@
-"""A job worked out: its project file, its captures, and the commands that show what comes of it."""
+"""A worked job: its project file, its captures, and commands that show the result."""
 
 from __future__ import annotations
 
@@ -19,8 +19,8 @@ CAPTURE = "bench.csv"
 class Job:
     """``toml`` is its project file without its first lines; ``columns`` are those of ``bench.csv``, ``files`` others.
 
-    ``title`` says in a line what it is, ``tells`` in a few sentences what is to be learned from it. ``tries`` are
-    commands of `lesart`, as they are typed in its folder.
+    ``title`` is a line, ``tells`` a few sentences on what it teaches. ``tries`` are commands of `lesart`, as typed in
+    its folder.
     """
 
     name: str
@@ -33,7 +33,7 @@ class Job:
 
     @property
     def folder(self) -> str:
-        """Its name as that of a folder."""
+        """The name of its folder."""
         return self.name.replace(" ", "-")
 
     @property
@@ -55,13 +55,13 @@ def job_files(job: Job) -> dict[str, str]:
 
 
 def csv_of(columns: Mapping[str, Column]) -> str:
-    """With a line of names; every number in full."""
+    """CSV with a header; every number in full."""
     rows = zip(*columns.values(), strict=True)
     return ",".join(columns) + "\n" + "".join(",".join(repr(float(x)) for x in row) + "\n" for row in rows)
 
 
 def vcd(lines: Mapping[str, Sequence[tuple[float, int]]], end_s: float) -> str:
-    """A trace of lines, each its changes as (seconds, level); a tenth of a microsecond is the least."""
+    """A VCD of lines by their changes, (seconds, level), in steps of a tenth of a microsecond."""
     ids = {name: chr(33 + place) for place, name in enumerate(lines)}
     head = ["$timescale 100 ns $end"] + [f"$var wire 1 {ids[name]} {name} $end" for name in lines]
     changes = sorted((round(t * 1e7), level, ids[name]) for name, each in lines.items() for t, level in each)
@@ -72,7 +72,7 @@ def vcd(lines: Mapping[str, Sequence[tuple[float, int]]], end_s: float) -> str:
 
 
 def pulses(times_s: Sequence[float], width_s: float) -> list[tuple[float, int]]:
-    """Low, and high for a while at each time."""
+    """A line that is low, and high for a while at each time."""
     found: list[tuple[float, int]] = [(0.0, 0)]
     for t in times_s:
         found += [(t, 1), (t + width_s, 0)]

@@ -1,4 +1,4 @@
-"""Hook-ups and faces that several jobs have, as the project file has them."""
+"""Hook-ups and faces shared by several jobs, as the project file has them."""
 
 from __future__ import annotations
 

@@ -1,7 +1,7 @@
 """A stand-in for an MQTT broker, and a board that publishes at it: enough of the protocol for a client to listen.
 
-Written apart from the client that is used. It binds to this computer alone. Source: MQTT 3.1.1, sections 2 and 3;
-what is published goes to everybody whose topic fits, at most once.
+Written independently of the client used. It binds to this computer only. Source: MQTT 3.1.1, sections 2 and 3; what is
+published goes to everybody whose topic fits, at most once.
 """
 
 from __future__ import annotations
@@ -20,11 +20,11 @@ CONNECT, CONNACK, PUBLISH, PUBACK, SUBSCRIBE, SUBACK, PINGREQ, PINGRESP, DISCONN
 MOST = 1 << 20
 EVERY_S = 0.2
 SHUT, REFUSED = "shut/", 0x80
-"""Topics that nobody may listen to here, and what a broker answers then: section 3.9.3."""
+"""Topics that are refused here, and a broker's answer: section 3.9.3."""
 
 
 class Client:
-    """Somebody who is connected, and what of a packet has come."""
+    """A connected client, and its incomplete packet."""
 
     def __init__(self, connection: socket.socket) -> None:
         self.connection, self.data = connection, b""
@@ -38,13 +38,13 @@ class Client:
             yield kind, flags, body
 
     def send(self, data: bytes) -> None:
-        """Whoever is gone is found out by the reading."""
+        """Send bytes; a lost client is noticed when reading."""
         with contextlib.suppress(OSError):
             self.connection.sendall(data)
 
 
 def _packet(data: bytes) -> tuple[int, int, bytes, int] | None:
-    """The first whole packet, and its size; None where it has not all come. Raises ValueError for none at all."""
+    """The first whole packet, and its size; None where it is incomplete. Raises ValueError for an invalid one."""
     length, shift, place = 0, 0, 1
     while True:
         if place >= len(data):
@@ -64,7 +64,7 @@ def _packet(data: bytes) -> tuple[int, int, bytes, int] | None:
 
 
 def packet(kind: int, body: bytes, flags: int = 0) -> bytes:
-    """With its length before it."""
+    """A packet with its length."""
     length, size = len(body), b""
     while True:
         length, low = length >> 7, length & 0x7F
@@ -74,13 +74,13 @@ def packet(kind: int, body: bytes, flags: int = 0) -> bytes:
 
 
 def published(topic: str, payload: bytes) -> bytes:
-    """A message at most once."""
+    """A published message, at most once."""
     name = topic.encode()
     return packet(PUBLISH, struct.pack(">H", len(name)) + name + payload)
 
 
 def fits(wanted: str, topic: str) -> bool:
-    """``+`` is one level, ``#`` all that is left."""
+    """True where a topic matches: ``+`` is one level, ``#`` the rest."""
     parts, told = wanted.split("/"), topic.split("/")
     for place, part in enumerate(parts):
         if part == "#":
@@ -91,7 +91,7 @@ def fits(wanted: str, topic: str) -> bool:
 
 
 class Broker:
-    """Serves until it is stopped; ``port`` 0 takes a free one. ``speaks``: the yard's board publishes by itself."""
+    """Serves until it is stopped; ``port`` 0 takes a free one. ``speaks``: the yard's board publishes on its own."""
 
     def __init__(self, port: int = 0, *, speaks: bool = True) -> None:
         self.port, self._speaks = port, speaks
@@ -101,7 +101,7 @@ class Broker:
         self._clients: dict[socket.socket, Client] = {}
 
     def start(self) -> None:
-        """Raises RequestError where the port cannot be had."""
+        """Start serving. Raises RequestError where the port is not available."""
         try:
             self._server = socket.create_server(("127.0.0.1", self.port))
         except OSError as error:
@@ -111,7 +111,7 @@ class Broker:
         self._thread.start()
 
     def stop(self) -> None:
-        """Hang up on everybody."""
+        """Close all connections."""
         self._ended.set()
         if self._thread is not None:
             self._thread.join(timeout=5)
@@ -153,7 +153,7 @@ class Broker:
             del self._clients[where]
 
     def _answer(self, client: Client, kind: int, flags: int, body: bytes) -> bool:
-        """False where the client leaves."""
+        """Answer a packet; False where the client leaves."""
         if kind == CONNECT:
             client.send(packet(CONNACK, b"\0\0"))
         elif kind == SUBSCRIBE:

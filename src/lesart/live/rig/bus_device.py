@@ -1,8 +1,8 @@
 """A two-wire bus of the rig: a socket behind which two devices answer, as on a small computer's own bus.
 
-Written apart from what reads it. At 0x76 an air sensor: 0xF7 pressure in pascals over three bytes, 0xFA temperature in
-hundredths of a degree over two, 0xFD humidity in hundredths of a per cent over two, the higher byte first. At 0x40
-one that just answers: its voltage in millivolts.
+Written independently of what reads it. At 0x76 an air sensor: 0xF7 pressure in pascals over three bytes, 0xFA
+temperature in hundredths of a degree over two, 0xFD humidity in hundredths of a per cent over two, the higher byte
+first. At 0x40 one that just answers: its voltage in millivolts.
 """
 
 from __future__ import annotations
@@ -20,7 +20,7 @@ AIR, SUPPLY = 0x76, 0x40
 
 
 def air_registers(t: float) -> dict[int, bytes]:
-    """A morning that warms up."""
+    """Registers of the air sensor on a warming morning."""
     temperature = 1140 + round(t)
     return {
         0xF7: (101_325 - round(t) % 400).to_bytes(3, "big"),
@@ -30,7 +30,7 @@ def air_registers(t: float) -> dict[int, bytes]:
 
 
 def answer(address: int, sent: bytes, wanted: int, t: float) -> bytes | None:
-    """What a device sends back; None where nobody acknowledges."""
+    """The answer of a device; None without acknowledge."""
     if address == SUPPLY:
         return (12_480 - round(t) % 60).to_bytes(2, "big")[:wanted].ljust(wanted, b"\xff")
     if address != AIR:
@@ -53,7 +53,7 @@ class BusStandIn:
         self._thread: threading.Thread | None = None
 
     def start(self) -> None:
-        """Raises RequestError where its socket cannot be made."""
+        """Start answering. Raises RequestError where its socket cannot be made."""
         self.path.unlink(missing_ok=True)
         self._server = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
         try:
@@ -65,7 +65,7 @@ class BusStandIn:
         self._thread.start()
 
     def stop(self) -> None:
-        """Hang up, and take the socket away."""
+        """Close the connections, and remove the socket."""
         self._ended.set()
         if self._thread is not None:
             self._thread.join(timeout=5)
@@ -100,7 +100,7 @@ class BusStandIn:
                 client.close()
 
     def _served(self, client: socket.socket, data: bytes, t: float) -> bytes:
-        """Whole requests answered; what is left of the next one."""
+        """Answer whole requests; gives the rest of the next one."""
         while len(data) >= 3 and len(data) >= 3 + data[1]:
             address, count, wanted = data[:3]
             back = answer(address, data[3 : 3 + count], wanted, t)

@@ -1,4 +1,4 @@
-"""What can be made to go wrong with a device of the rig, and for how long."""
+"""Faults of a rig device, and their durations."""
 
 from __future__ import annotations
 
@@ -19,23 +19,23 @@ USUAL_S = 3.0
 
 @dataclass(frozen=True)
 class Faults:
-    """``until`` are the faults that are on, with the second each ends."""
+    """``until`` are active faults, with the second each ends."""
 
     until: tuple[tuple[str, float], ...] = ()
 
     def began(self, name: str, now: float, lasts_s: float = USUAL_S) -> Faults:
-        """With a fault on. KeyError for one that there is not."""
+        """The faults with one begun. Raises KeyError for an unknown one."""
         FAULTS[name]
         others = tuple(entry for entry in self.until if entry[0] != name)
         return replace(self, until=(*others, (name, now + lasts_s)))
 
     def on(self, name: str, now: float) -> bool:
-        """Is it on?"""
+        """True while it is active."""
         return any(fault == name and now < end for fault, end in self.until)
 
 
 def noisy(data: bytes, dice: random.Random) -> bytes:
-    """About one byte in ten turned into any other, control codes among them."""
+    """About one byte in ten replaced by a random one, control codes included."""
     return bytes(dice.randrange(256) if dice.random() < 0.1 else byte for byte in data)
 
 

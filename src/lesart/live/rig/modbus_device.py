@@ -1,8 +1,8 @@
 """A Modbus device of the rig: a bank of registers that answers requests, on a serial line or in a TCP frame.
 
-Written apart from the client that asks it, so that the two can be compared with each other.
-Source: Modbus application protocol, functions 1 to 4, 6 and 16; Modbus over serial line for the RTU frame; Modbus
-messaging on TCP for the header of seven bytes.
+Written independently of the client, so that the two can check each other. Source: Modbus application protocol,
+functions 1 to 4, 6 and 16; Modbus over serial line for the RTU frame; Modbus messaging on TCP for the header of seven
+bytes.
 """
 
 from __future__ import annotations
@@ -20,7 +20,7 @@ Registers = Mapping[int, int]
 
 @dataclass
 class Bank:
-    """``holding`` can be written; the rest is worked out when it is asked for, by the time in seconds."""
+    """``holding`` can be written; the rest is computed on request, by the time in seconds."""
 
     unit: int
     input_at: Callable[[float], Registers]
@@ -80,7 +80,7 @@ def _failed(function: int, code: int) -> bytes:
 
 
 def rtu_answer(bank: Bank, frame: bytes, t: float) -> bytes | None:
-    """The frame to send back; None where the request is for another unit or not whole, and nothing is said."""
+    """The reply frame; None, for silence, where the request is for another unit or incomplete."""
     if len(frame) < 4 or frame[0] != bank.unit or MODBUS.of(frame[:-2]).to_bytes(2, "little") != frame[-2:]:
         return None
     data = frame[:1] + bank.answer(frame[1:-2], t)
@@ -88,7 +88,7 @@ def rtu_answer(bank: Bank, frame: bytes, t: float) -> bytes | None:
 
 
 def rtu_length(head: bytes) -> int | None:
-    """How long a request that begins so is; None while that cannot be told. Odd functions are taken as 8 bytes."""
+    """The length of a request by its beginning; None while unknown. Unusual functions are taken as 8 bytes."""
     if len(head) < 2:
         return None
     if head[1] == 16:
@@ -97,7 +97,7 @@ def rtu_length(head: bytes) -> int | None:
 
 
 def tcp_answer(bank: Bank, frame: bytes, t: float) -> bytes | None:
-    """A whole TCP frame in, the one to send back out. Another unit is behind no gateway here: nothing is said."""
+    """The reply to a whole TCP frame. There is no gateway to other units here: no reply."""
     transaction, protocol, _, unit = struct.unpack(">HHHB", frame[:7])
     if protocol != 0 or unit != bank.unit:
         return None

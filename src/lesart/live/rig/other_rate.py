@@ -1,6 +1,6 @@
-"""What is heard of a serial line at another rate than it speaks at: not nothing, but other bytes.
+"""A serial line heard at the wrong baud rate: not silence, but other bytes.
 
-The line is high while it rests; a byte is a low bit, eight bits from the lowest on, and a high bit.
+The line is high when idle; a byte is a low bit, eight bits from the lowest on, and a high bit.
 """
 
 from __future__ import annotations
@@ -8,7 +8,7 @@ from __future__ import annotations
 BITS = 8
 FRAME = BITS + 2
 BROKEN = 0
-"""What the operating system hands over where the last bit was not high."""
+"""The byte that the operating system delivers for a missing stop bit."""
 
 
 def as_heard(data: bytes, sent_baud: float, heard_baud: float) -> bytes:
@@ -21,7 +21,7 @@ def as_heard(data: bytes, sent_baud: float, heard_baud: float) -> bytes:
         return level[int(place)] if place < len(level) else 1
 
     while True:
-        # To the next fall: where the line is high, then low.
+        # To the next falling edge: where the line is high, then low.
         place = int(at)
         while place < len(level) and level[place]:
             place += 1

@@ -29,12 +29,12 @@ TICK_S = 0.02
 LATE_S = 1.0
 SEED = 20_260_514
 FRAME_GAP_S = 0.05
-"""Half a request for so long is none: what comes next begins a new one."""
+"""After this pause half a request is dropped, and a new one begins."""
 
 
 @dataclass
 class _Waiting:
-    """Bytes of a request that is not whole yet."""
+    """Bytes of an incomplete request."""
 
     data: bytes = b""
     at: float = 0.0
@@ -42,8 +42,10 @@ class _Waiting:
 
 @dataclass
 class Rig:
-    """Its devices under ``folder``: serial ports ``scale``, ``mast`` and ``smoke``; TCP on 127.0.0.1. ``with_bus``: and
-    ``bus``, two wires with devices on them. With ``broker_port`` a broker, with ``udp_port`` what the scale says there.
+    """Its devices under ``folder``: serial ports ``scale``, ``mast`` and ``smoke``; TCP on 127.0.0.1.
+
+    ``with_bus``: and ``bus``, two wires with devices on them. With ``broker_port`` a broker, with ``udp_port`` what the
+    scale says there.
 
     ``port`` 0 takes a free one; ``rate_hz`` is how often the scale speaks, ``frames_hz`` the smoke sensor. ``fault``
     may be called from another thread.
@@ -82,7 +84,7 @@ class Rig:
     # Beginning and ending
 
     def start(self) -> None:
-        """Plug everything in and begin. Raises StorageError or RequestError where that cannot be done."""
+        """Plug everything in and start. Raises StorageError or RequestError where that fails."""
         try:
             self._lock = hold(self.folder)
         except OSError as error:
@@ -114,7 +116,7 @@ class Rig:
             self._lock = None
 
     def fault(self, name: str, lasts_s: float = USUAL_S) -> None:
-        """Make something go wrong, soon. Raises RequestError for what there is not."""
+        """Make a fault, soon. Raises RequestError for an unknown one."""
         if name not in FAULTS:
             raise RequestError(f'"{name}" is not a fault of the rig; there are {", ".join(FAULTS)}.')
         self._wanted.put((name, lasts_s))
@@ -164,7 +166,7 @@ class Rig:
         self._listen()
 
     def _speak(self, now: float) -> None:
-        """The scale says all lines that are due."""
+        """Send all due lines of the scale."""
         due = int(now * self.rate_hz)
         if self.faults.on("silence", now) or not self._scale.plugged:
             self._said = due
@@ -178,7 +180,7 @@ class Rig:
             self._scale.say(noisy(data, self._dice) if self.faults.on("noise", now) else data)
 
     def _send_frames(self, now: float) -> None:
-        """The smoke sensor sends all frames that are due."""
+        """Send all due frames of the smoke sensor."""
         due = int(now * self.frames_hz)
         if self.faults.on("silence", now) or not self._smoke.plugged:
             self._sent = due
@@ -239,7 +241,7 @@ class Rig:
             self._answer(number, tcp_answer(self.bank, frame, now), now)
 
     def _answer(self, number: int, frame: bytes | None, now: float) -> None:
-        """Send an answer, as the faults that are on let it through."""
+        """Send an answer as distorted by active faults."""
         if frame is None or self.faults.on("silence", now):
             return
         if self.faults.on("checksum", now) and number < 0:
@@ -265,7 +267,7 @@ class Rig:
 
 
 def ports_of(rig: Rig) -> dict[str, str]:
-    """What the rig offers, by device: where it is and how it speaks."""
+    """The ports of the rig by device, with their settings."""
     more = {}
     if rig.with_bus:
         more["bus"] = f"{rig.folder / 'bus'}: two wires, devices at 0x40 and 0x76"

@@ -1,4 +1,4 @@
-"""A pseudo-terminal that looks like a serial port: a link leads to it, and it can be pulled out."""
+"""A pseudo-terminal that looks like a serial port: a link leads to it, and it can be unplugged."""
 
 from __future__ import annotations
 
@@ -16,12 +16,15 @@ RATES = {value: int(name[1:]) for name, value in vars(termios).items() if name[:
 SPEED_OUT = 5
 """Of a terminal's settings."""
 ALIKE = 0.03
-"""Of a rate that it may be off: over the ten bits of a byte less than half of one."""
+"""Relative error of a rate that still works: over the ten bits of a byte less than half a bit."""
 
 
 class Terminal:
-    """``link`` is where others open it. Reading and writing never wait. With ``baud`` it speaks at that rate, and who
-    listens at another one hears other bytes; without, at whatever rate is listened."""
+    """``link`` is where others open it.
+
+    Reading and writing never wait. With ``baud`` it speaks at that rate, and a listener at another one gets wrong
+    bytes; without, at any rate.
+    """
 
     def __init__(self, link: Path, baud: int = 0) -> None:
         self.link = link
@@ -31,7 +34,7 @@ class Terminal:
 
     @property
     def plugged(self) -> bool:
-        """Is it there?"""
+        """True while plugged in."""
         return self.handle >= 0
 
     def plug(self) -> None:
@@ -47,10 +50,10 @@ class Terminal:
         except OSError as error:
             self.pull()
             raise StorageError(f"{self.link}: it cannot be made ({error.strerror}).") from error
-        # While nobody listens this end stays open, or writing would fail; what nobody reads is thrown away.
+        # This end stays open without a listener, or writing would fail; unread data are discarded.
 
     def pull(self) -> None:
-        """Take it away, as a plug is pulled."""
+        """Unplug it."""
         for handle in (self.handle, self._other):
             if handle >= 0:
                 os.close(handle)

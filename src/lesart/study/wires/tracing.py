@@ -177,7 +177,7 @@ def _digits_seen(panel: SegmentPanel, trace: PanelTrace, lines: Mapping[str, Edg
 
 
 def _beside_face(project: Project, bench: Bench, panel: SegmentPanel, found: DigitsSeen, moment_s: float) -> DigitsSeen:
-    """Verdicts compared with the face at a time, where segments were traced."""
+    """The traced digits with what the face shows at a time, where segments were traced."""
     faces = project.faces_on(panel.name)
     if not faces or not found.trace.values["segments"]:
         return found

@@ -1,1 +1,1 @@
-"""True pixels in terminals that have them: what they answer, how pictures are written, and where they stand."""
+"""True pixels in terminals that have them: queries, image protocols, and placement."""

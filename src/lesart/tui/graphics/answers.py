@@ -1,7 +1,7 @@
-"""What the terminal can: asked once the screen stands, and its answers picked out of the keys.
+"""Terminal capabilities: queried once the screen is up, with the answers filtered out of the keys.
 
-Asked before the framework reads keys, an answer that comes late would be taken for keys, and a key that is pressed
-early for an answer. So its own reader of keys is handed what is left when the answers are taken out.
+Queried before the framework reads keys, a late answer would be taken for keys, and an early key for an answer. So the
+framework's key parser gets what is left after the answers are removed.
 """
 
 from __future__ import annotations
@@ -23,17 +23,17 @@ from lesart.tui.graphics.placed import ASKED
 from lesart.tui.graphics.terminal import PLACED, SIXEL, USUAL_PER_INCH, Graphics
 
 QUESTIONS = f"{ASKED}\x1b[16t\x1b[c"
-"""Takes it pictures by number? How large are its letters? What is it? The last one nearly every terminal answers."""
+"""Queries: images by number, cell size, and identity, which nearly every terminal answers."""
 ANSWER = re.compile(r"\x1b_G[^\x1b]*\x1b\\|\x1b\[6;\d+;\d+t|\x1b\[\?[\d;]*c")
 BEGUN = re.compile(r"\x1b(?:_(?:G[^\x1b]*\x1b?)?|\[(?:6(?:;[\d;]*)?|\?[\d;]*)?)?$")
-"""One that is cut off by the end of what was read."""
+"""An answer truncated at the end of the input."""
 LARGEST_CELL = 200
 PER_INCH, LEAST_PER_INCH, MOST_PER_INCH = "LESART_PIXELS_PER_INCH", 30.0, 1000.0
 HAS_SIXELS = "4"
 
 
 class Answered(Message):
-    """Answers of the terminal, as they came."""
+    """Raw answers of the terminal."""
 
     def __init__(self, answer: str) -> None:
         self.answer = answer
@@ -41,17 +41,17 @@ class Answered(Message):
 
 
 class AnsweringParser(XTermParser):
-    """The framework's reader of keys; what it would not understand is taken out before."""
+    """The framework's key parser, with answers removed from its input."""
 
     waiting = False
-    """Is an answer still to come? Only then a half one is waited for: it could be the escape key."""
+    """True while an answer is expected. Only then a truncated one is waited for: it could be the escape key."""
 
     def __init__(self, debug: bool = False) -> None:
         super().__init__(debug)
         self._held = ""
 
     def feed(self, data: str) -> Iterable[Message]:
-        """Keys and mouse, and the answers apart."""
+        """Split input into keys and mouse, and answers."""
         text, self._held = self._held + data, ""
         if not text:
             yield from super().feed(text)
@@ -70,25 +70,26 @@ class AnsweringParser(XTermParser):
 
 
 def read_answers() -> None:
-    """From now on, in every driver that is started."""
+    """Install the parser in every driver started from now on."""
     driver.XTermParser = AnsweringParser  # type: ignore[attr-defined]
 
 
 def may_be_asked(environment: dict[str, str] | os._Environ[str]) -> bool:
-    """Not one between two terminals, which answers for itself; not one that would show the question."""
+    """True where the terminal may be queried: not a multiplexer, which answers for itself, nor one that would show the
+    query."""
     plain = environment.get("TERM", "") in ("", "linux", "dumb")
     return not plain and not environment.get("TMUX") and not environment.get("STY")
 
 
 class Asked:
-    """Answers gathered until the last one is there."""
+    """Answers collected until the last one has come."""
 
     def __init__(self) -> None:
         self.cell: tuple[int, int] | None = None
         self.takes_pictures = False
 
     def after(self, answer: str) -> Graphics | None:
-        """What the terminal can, once that is known; None before, and where it can nothing."""
+        """The terminal's graphics, once known; None before, and where it has none."""
         if answer.startswith("\x1b_G"):
             self.takes_pictures = answer.removesuffix("\x1b\\").endswith(";OK")
             return None
@@ -105,7 +106,7 @@ class Asked:
 
 
 def per_inch(environment: Mapping[str, str]) -> float:
-    """Of the screen, as a person says it; the usual figure where nobody does, or what is said is absurd."""
+    """Pixels per inch of the screen as stated; the default for none, or an absurd one."""
     try:
         said = float(environment.get(PER_INCH, ""))
     except ValueError:
@@ -114,7 +115,7 @@ def per_inch(environment: Mapping[str, str]) -> float:
 
 
 def cell_in_pixels() -> tuple[int, int] | None:
-    """Width and height of a letter, as the system knows them of the terminal; None where it does not."""
+    """Width and height of a cell in pixels, as known by the system; None where unknown."""
     found: Any = array.array("H", [0, 0, 0, 0])
     try:
         fcntl.ioctl(sys.__stdout__ or sys.stdout, termios.TIOCGWINSZ, found)

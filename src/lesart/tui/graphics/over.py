@@ -1,4 +1,4 @@
-"""Pixels over letters: with each picture the rows that it touches are drawn again, and no others."""
+"""Pixels over text: with each update only the rows that it touches are drawn again."""
 
 from __future__ import annotations
 
@@ -39,21 +39,21 @@ class PicturedApp(KeysInTurn):
         read_answers()
 
     def ask_for_graphics(self) -> None:
-        """Of the terminal; what it can comes with ``can_draw``."""
+        """Query the terminal; the result comes with ``can_draw``."""
         if self._driver is not None and not self.is_headless and may_be_asked(os.environ):
             AnsweringParser.waiting = True
             self._driver.write(QUESTIONS)
             self._driver.flush()
 
     def on_answered(self, message: Answered) -> None:
-        """One after another; what the terminal is comes last."""
+        """Collect answers; the terminal's identity comes last."""
         graphics = self._asked.after(message.answer)
         if graphics is not None:
             self._has_pixels = True
             self.can_draw(graphics)
 
     def measured_again(self, graphics: Graphics) -> Graphics:
-        """After the window changed: its letters may have another size now."""
+        """Measure again after a resize: cells may have another size now."""
         cell = cell_in_pixels()
         return graphics if cell is None else replace(graphics, cell_width=cell[0], cell_height=cell[1])
 
@@ -63,11 +63,11 @@ class PicturedApp(KeysInTurn):
 
     @property
     def covered(self) -> Sequence[Region]:
-        """Places where something lies over the lines."""
+        """Regions where something lies over the lines."""
         return ()
 
     def _display(self, screen: Screen[Any], renderable: Any) -> None:
-        """The framework writes letters; rows of pixels that they touch are written in the same breath."""
+        """The framework writes text; pixel rows that it touches are written together with it."""
         is_drawn = self._has_pixels and isinstance(renderable, CompositorUpdate) and len(self.screen_stack) == 1
         self._over = self._pixels_over(renderable) if is_drawn else ""
         super()._display(screen, renderable)
@@ -79,7 +79,7 @@ class PicturedApp(KeysInTurn):
         super()._end_update()
 
     def _pixels_over(self, update: CompositorUpdate) -> str:
-        """Of all that is in sight what an update of letters wipes away."""
+        """The visible pixel rows that a text update erases."""
         touched: dict[int, list[tuple[int, int]]] | None = None
         if isinstance(update, ChopsUpdate):
             touched = {}

@@ -1,7 +1,7 @@
-"""A picture handed to the terminal under a number, and letters that say where it stands.
+"""A picture sent to the terminal under a number, and placeholder letters that position it.
 
-Source: the open graphics protocol of terminals that take images by number, section on placeholders. A letter of the
-private use area stands for each cell; its colour is the image's number, a mark above it counts rows and columns.
+Source: the open graphics protocol of terminals that take images by number, section on placeholders. A private-use
+character stands for each cell; its colour is the image's number, and combining marks give row and column.
 """
 
 from __future__ import annotations
@@ -14,15 +14,15 @@ if TYPE_CHECKING:
     from lesart.draw.raster import Indices
 
 PLACEHOLDER, FIRST = "\U0010eeee", "\u0305"
-"""A cell of an image, and the mark for row or column 0; a cell without marks goes on from the one before it."""
+"""Placeholder of a cell, and the mark for row or column 0; a cell without marks continues from the previous one."""
 PART = 4096
-"""Letters of a part at most."""
+"""Most characters of a chunk."""
 ASKED = "\x1b_Gi=31,s=1,v=1,a=q,t=d,f=24;AAAA\x1b\\"
-"""A picture of one pixel, to be answered and not to be shown."""
+"""A one-pixel query image, answered but not shown."""
 
 
 def placed(indices: Indices, colours: Sequence[str], number: int, cells: int) -> str:
-    """One row of cells high, under a number below 2²⁴."""
+    """Send an image one row of cells high, under a number below 2²⁴."""
     import numpy as np
 
     table = np.array([list(bytes.fromhex(colour[1:])) for colour in colours], np.uint8)
@@ -37,10 +37,10 @@ def placed(indices: Indices, colours: Sequence[str], number: int, cells: int) ->
 
 
 def cells_of(cells: int) -> str:
-    """The letters of one row."""
+    """The placeholder letters of one row."""
     return PLACEHOLDER + FIRST + FIRST + PLACEHOLDER * (cells - 1)
 
 
 def colour_of(number: int) -> str:
-    """That says which image stands there."""
+    """The colour that encodes the image number."""
     return f"#{number:06x}"

@@ -1,8 +1,8 @@
-"""A picture in sixels, six rows of pixels a letter, as the terminals of old and many of today draw them.
+"""A picture in sixels, six rows of pixels per character, as old terminals and many of today draw them.
 
-Source: the reference manual of the terminal that had them first, chapter on sixel graphics; private to no one since.
-Written here and not taken from a package: the one looked at writes the whole picture whenever any of it changes, asks
-the terminal while the program reads keys from it, and has its encoder behind a private door.
+Source: the reference manual of the terminal that had them first, chapter on sixel graphics. Written here and not taken
+from a package: the one considered writes the whole picture whenever any of it changes, queries the terminal while the
+program reads keys from it, and has only a private encoder.
 """
 
 from __future__ import annotations
@@ -16,13 +16,13 @@ from lesart.draw.raster import Indices
 
 BAND = 6
 BEGIN, END = "\x1bP0;1;0q", "\x1b\\"
-"""Pixels that no colour names are left as they are."""
+"""Introducer and terminator; pixels without a colour are left as they are."""
 REPEATED = re.compile(rb"(.)\1{3,}")
 WEIGHTS = (1 << np.arange(BAND)).astype(np.uint8)
 
 
 def sixels(indices: Indices, colours: Sequence[str]) -> str:
-    """Of shape (height, width), places in ``colours``."""
+    """Sixels of an image of shape (height, width), indices into ``colours``."""
     height, width = indices.shape
     used = np.flatnonzero(np.bincount(indices.ravel(), minlength=len(colours))).tolist()
     head = f'{BEGIN}"1;1;{width};{height}' + "".join(_defined(place, colours[place]) for place in used)
@@ -31,13 +31,13 @@ def sixels(indices: Indices, colours: Sequence[str]) -> str:
 
 
 def _defined(place: int, colour: str) -> str:
-    """Red, green and blue in hundredths."""
+    """A colour definition in hundredths of red, green and blue."""
     red, green, blue = (round(part * 100 / 255) for part in bytes.fromhex(colour[1:]))
     return f"#{place};2;{red};{green};{blue}"
 
 
 def _band(rows: Indices) -> str:
-    """Six rows: for each colour the pixels that have it, then back to the left for the next colour."""
+    """A band of six rows: for each colour its pixels, then back to the left for the next colour."""
     weights = WEIGHTS[: len(rows), None]
     parts = []
     for place in np.flatnonzero(np.bincount(rows.ravel())):

@@ -1,4 +1,4 @@
-"""What a terminal can draw beside letters."""
+"""The graphics of a terminal."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ SIXEL, PLACED = PROTOCOLS = ("sixel", "placed images")
 
 
 USUAL_PER_INCH = 96.0
-"""Pixels to an inch where it is not stated how large the screen is."""
+"""Default pixels per inch."""
 INCH_MM = 25.4
 
 

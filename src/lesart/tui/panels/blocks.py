@@ -1,4 +1,4 @@
-"""A lattice of dots as letters: half blocks, quarter blocks, or eight small dots a letter."""
+"""A lattice of dots as characters: half blocks, quarter blocks, or eight small dots per character."""
 
 from __future__ import annotations
 
@@ -16,9 +16,9 @@ from lesart.study.lit.lattice import GROUND, LIT, UNLIT, Lattice
 Line = list[tuple[str, Style]]
 
 _QUARTERS = " ▗▖▄▝▐▞▟▘▚▌▙▀▜▛█"
-"""By upper left, upper right, lower left and lower right dot, as bits."""
+"""Quarter blocks by upper left, upper right, lower left and lower right dot, as bits."""
 _FULL = _QUARTERS[-1]
-"""Never drawn: many a font leaves a line between two of them. A blank on the colour of light has none."""
+"""The full block, never drawn: many fonts leave a line between two of them. A blank on the lit colour does not."""
 _SAME = re.compile(r"0+|1+|2+|3+")
 _RUNS = re.compile(r"█+|[^█]+")
 _BRAILLE = {code: EMPTY + code for code in range(256)}
@@ -30,13 +30,13 @@ def _style(colour: str, ground: str) -> Style:
 
 
 def halves(lattice: Lattice) -> list[Line]:
-    """Two dots a letter, one above the other: square ones where letters are twice as high as wide."""
+    """Two dots per character, one above the other: square where characters are twice as high as wide."""
     return [_half_line(lattice, upper, lower) for upper, lower in _in_rows(lattice, 2)]
 
 
 def _half_line(lattice: Lattice, upper: bytes, lower: bytes) -> Line:
     if {*upper, *lower} <= {GROUND, LIT}:
-        # Two colours: letters out of a table, then one piece a run.
+        # Two colours: characters from a table, then one segment per run.
         light, ground = lattice.colours[LIT], lattice.colours[GROUND]
         dark, full = _style(light, ground), _style(ground, light)
         pieces = {"0": (" ", dark), "1": ("▀", full), "2": ("▀", dark), "3": (" ", full)}
@@ -52,7 +52,7 @@ def _half_line(lattice: Lattice, upper: bytes, lower: bytes) -> Line:
 
 
 def quarters(lattice: Lattice) -> list[Line]:
-    """Four dots a letter, two by two: each half as wide as high."""
+    """Four dots per character, two by two: each half as wide as high."""
     lines = []
     for upper, lower in _in_rows(lattice, 2):
         quads = upper[0::2], _even(upper), lower[0::2], _even(lower)
@@ -64,7 +64,7 @@ def quarters(lattice: Lattice) -> list[Line]:
 
 
 def _two_coloured(letters: str, lattice: Lattice) -> Line:
-    """Light and ground, in as few pieces as there can be."""
+    """Lit and ground colours, in as few segments as possible."""
     light, ground = lattice.colours[LIT], lattice.colours[GROUND]
     return [
         (" " * len(run), _style(ground, light)) if run[0] == _FULL else (run, _style(light, ground))
@@ -73,19 +73,19 @@ def _two_coloured(letters: str, lattice: Lattice) -> Line:
 
 
 def _even(row: bytes) -> bytes:
-    """Every second dot; where their number is odd, ground beyond the last one."""
+    """Every second dot; padded with ground where their number is odd."""
     return row[1::2] + (b"\0" if len(row) % 2 else b"")
 
 
 def _quarter_of(lattice: Lattice) -> Callable[[tuple[int, ...]], tuple[str, Style]]:
-    """A letter has two colours: light and, of the others, the one that most of its dots have."""
+    """A character has two colours: lit and the commonest of its others."""
 
     @lru_cache(maxsize=1024)
     def letter(quad: tuple[int, ...]) -> tuple[str, Style]:
         lit = [value in lattice.lit for value in quad]
         light = next((value for value in quad if value in lattice.lit), LIT)
         dark = Counter(value for value in quad if value not in lattice.lit)
-        # Where two have as many a mark, else the ground: an edge that falls between two letters has no teeth then.
+        # On a tie a mark, else the ground: an edge between two characters is then not jagged.
         ground = max(dark, key=lambda value: (dark[value], value > UNLIT, -value)) if dark else GROUND
         code = sum(weight for weight, on in zip((8, 4, 2, 1), lit, strict=True) if on)
         if _QUARTERS[code] == _FULL:
@@ -103,8 +103,7 @@ def _mixed(cells: Iterable[tuple[int, ...]], letter: Callable[[tuple[int, ...]],
 
 
 def dots(lattice: Lattice, pale: Callable[[int, int], bool] | None = None) -> list[Line]:
-    """Eight small dots a letter: no more than a mark of what is shown. ``pale`` says by the place of a letter what
-    stands back."""
+    """Eight small dots per character: only a hint of the picture. ``pale`` marks characters to draw faintly."""
     light, ground = lattice.colours[LIT], lattice.colours[GROUND]
     if len(lattice.lit) > 1 and not lattice.stripe:
         return _coloured_dots(lattice, pale)
@@ -130,7 +129,7 @@ def dots(lattice: Lattice, pale: Callable[[int, int], bool] | None = None) -> li
 
 
 def _coloured_dots(lattice: Lattice, pale: Callable[[int, int], bool] | None) -> list[Line]:
-    """The same where there are lights of several colours: a letter has that of its first dot."""
+    """The same with lit dots of several colours: a character has that of its first one."""
     ground, lines = lattice.colours[GROUND], []
     for y, rows in enumerate(_in_rows(lattice, 4)):
         inked = []
@@ -151,13 +150,13 @@ def _coloured_dots(lattice: Lattice, pale: Callable[[int, int], bool] | None) ->
 
 
 def _in_rows(lattice: Lattice, each: int) -> Iterable[tuple[bytes, ...]]:
-    """Rows by twos or fours, with ground below the last ones."""
+    """Rows in twos or fours, padded with ground."""
     rows = [*lattice.rows, *[bytes(lattice.width)] * (-lattice.height % each)]
     return (tuple(rows[at : at + each]) for at in range(0, len(rows), each))
 
 
 def _joined(parts: tuple[bytes, ...], letters: str) -> str:
-    """Letters by the bits of dots that are each 0 or 1: as one large number, since that is one step for a whole row."""
+    """Characters from bits of 0 or 1 per dot, by arithmetic on one large integer per row, which is one operation."""
     code = 0
     for part in parts:
         code = 2 * code + int.from_bytes(part, "big")

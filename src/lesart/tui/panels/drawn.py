@@ -1,4 +1,4 @@
-"""A panel in the room there is, in the best way that fits; of a larger one a window, with the whole beside it."""
+"""A panel in the available room, in the best way that fits; for a larger one a window, with the whole in miniature."""
 
 from __future__ import annotations
 
@@ -19,18 +19,18 @@ if TYPE_CHECKING:
     from lesart.tui.panels.strips import Parts
 
 MAP_WIDTH = 26
-"""Columns of the whole in miniature, with a gap."""
+"""Columns of the miniature, including a gap."""
 LEAST_WINDOW = (24, 6)
-"""Columns and rows of a window that is worth looking through."""
+"""Least columns and rows of a useful window."""
 MOST_SHARE = 0.5
-"""Of a panel that a window should show."""
+"""Share of a panel that a window should show."""
 LEAST_PITCH = 2
-"""Pixels of the terminal a dot, from which letters can be read."""
+"""Least terminal pixels per dot for readable letters."""
 
 
 @dataclass(frozen=True)
 class Drawn:
-    """``lines`` within the room. ``says`` what is not to be seen of it; ``pixels`` are rows instead of the lines."""
+    """``lines`` within the room. ``says`` what is not visible; ``pixels`` are rows instead of the lines."""
 
     lines: tuple[Line, ...]
     way: Way
@@ -39,13 +39,13 @@ class Drawn:
 
     @property
     def is_whole(self) -> bool:
-        """Is all of it to be seen, dot by dot?"""
+        """True where every dot is visible."""
         return not self.says and self.way is not Way.LITTLE
 
 
 @lru_cache(maxsize=64)
 def drawn(glass: Glass, room: Room, means: Means) -> Drawn:
-    """Kept, because most pictures show the same panels again; nobody changes the lines."""
+    """Draw a panel, cached, because most pictures show the same panels again; the lines must not be changed."""
     way = means.way
     if means.graphics is not None and way in (Way.PIXELS, Way.LIFE, Way.BEST):
         found = _as_pixels(glass, room, means)
@@ -78,7 +78,7 @@ def _as_pixels(glass: Glass, room: Room, means: Means) -> Drawn | None:
 
 
 def _whole(lattice: Lattice, room: Room, way: Way) -> Drawn | None:
-    """All of it in blocks, as large as fits."""
+    """The whole panel in blocks, as large as fits."""
     if way is not Way.QUARTERS:
         for scale in range(room.scale, 0, -1):
             if lattice.width * scale <= room.width and -(-lattice.height * scale // 2) <= room.height:
@@ -91,13 +91,13 @@ def _whole(lattice: Lattice, room: Room, way: Way) -> Drawn | None:
 
 
 def _in_little(lattice: Lattice, room: Room) -> Drawn:
-    """As a mark that it is there, and of what it shows."""
+    """The panel in miniature, as a hint of what it shows."""
     width = min(2 * room.width, max(8 * room.height * lattice.width // (2 * max(lattice.height, 1)), 8))
     return Drawn(tuple(blocks.dots(lattice.shrunk(width))), Way.LITTLE)
 
 
 def _window(glass: Glass, lattice: Lattice, room: Room, way: Way) -> Drawn | None:
-    """A part around what is looked at in solid blocks, and the whole in miniature beside it or below."""
+    """The part around the focus in solid blocks, and the whole in miniature beside or below it."""
     little = lattice.shrunk(2 * (MAP_WIDTH - 2))
     map_height = -(-little.height // 4)
     beside = (room.width - MAP_WIDTH, room.height - 1)
@@ -119,7 +119,7 @@ def _window(glass: Glass, lattice: Lattice, room: Room, way: Way) -> Drawn | Non
             found.append((fits, is_most, square if is_most else seen, seen, each, box, is_beside))
     if not found:
         return None
-    # What is looked at first; then most of the panel, in square dots where they show that much, else as much as can be.
+    # The focus first; then most of the panel, in square dots if they show enough, else as much as possible.
     *_, chosen, box, is_beside = max(found, key=lambda each: each[:4])
     part = lattice.part(box)
     lines = blocks.quarters(part.plain) if chosen is Way.QUARTERS else blocks.halves(part)
@@ -133,7 +133,7 @@ def _window(glass: Glass, lattice: Lattice, room: Room, way: Way) -> Drawn | Non
 
 
 def _map(little: Lattice, box: Box, lattice: Lattice) -> list[Line]:
-    """The whole in miniature, what lies outside the window standing back."""
+    """The whole in miniature, with everything outside the window faint."""
     across, down = little.width / lattice.width, little.height / lattice.height
     left, top = box[0] * across, box[1] * down
     right, foot = (box[0] + box[2]) * across, (box[1] + box[3]) * down

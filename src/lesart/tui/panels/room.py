@@ -1,4 +1,4 @@
-"""How a panel may be drawn: the way a person wants, what the terminal can, and how much room there is."""
+"""How a panel may be drawn: the chosen way, the terminal's capabilities, and the room."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from lesart.tui.graphics.terminal import Graphics
 
 
 class Way(Enum):
-    """By the word that the screen says. ``BEST`` is the best one that fits."""
+    """Ways to draw, by their word on the screen. ``BEST`` is the best one that fits."""
 
     BEST = "the best that fits"
     PIXELS = "true pixels"
@@ -21,18 +21,18 @@ class Way(Enum):
 
 @dataclass(frozen=True)
 class Means:
-    """What panels are drawn with. Without ``graphics`` there are only letters."""
+    """The means to draw panels. Without ``graphics`` there are only characters."""
 
     way: Way = Way.BEST
     graphics: Graphics | None = None
 
     @property
     def ways(self) -> tuple[Way, ...]:
-        """Those there are here."""
+        """The available ways."""
         return tuple(way for way in Way if way not in (Way.PIXELS, Way.LIFE) or self.graphics is not None)
 
     def turned(self) -> Means:
-        """With the next way."""
+        """The means with the next way."""
         at = self.ways.index(self.way) if self.way in self.ways else 0
         return Means(self.ways[(at + 1) % len(self.ways)], self.graphics)
 
@@ -42,7 +42,7 @@ PLAIN = Means()
 
 @dataclass(frozen=True)
 class Room:
-    """Columns and rows. ``little``: there is something more important to look at. ``scale``: at most so many times."""
+    """Columns and rows. ``little``: something else is more important. ``scale``: the greatest enlargement."""
 
     width: int
     height: int

@@ -1,4 +1,4 @@
-"""A panel as rows of true pixels, one for each row of letters: what has not changed need not be sent again."""
+"""A panel as strips of true pixels, one per row of characters, so that unchanged ones need not be sent again."""
 
 from __future__ import annotations
 
@@ -22,20 +22,20 @@ from lesart.tui.graphics.terminal import INCH_MM, SIXEL, Graphics
 from lesart.tui.panels.room import Room
 
 MOST_PITCH = 12
-"""Pixels a dot at most: a panel need not fill a large window."""
+"""Most pixels per dot: a panel need not fill a large window."""
 MOST_DIGIT = 10.0
-"""Pixels a millimetre of the drawing of digits at most."""
+"""Most pixels per millimetre of the drawing of digits."""
 LITTLE_DIGITS = 7
-"""Rows that digits take beside something more important."""
+"""Rows for digits where something else is more important."""
 MOST_WIDE = 640
-"""Pixels of one picture: some terminals draw none that is wider than a thousand, and say nothing."""
+"""Most pixels across one image: some terminals silently draw none wider than a thousand."""
 MOST_KEPT = 4096
 FIRST_NUMBER = 0x010000
 
 
 @dataclass(frozen=True)
 class PixelRow:
-    """``escape`` draws it where the cursor stands; ``letters`` stand there in the text, in ``style``."""
+    """``escape`` draws it at the cursor; ``letters`` are its placeholder text, in ``style``."""
 
     width: int
     escape: str
@@ -44,17 +44,17 @@ class PixelRow:
 
 
 Parts = tuple[PixelRow, ...]
-"""Of one row, side by side."""
+"""Parts of one row, side by side."""
 
 
 @dataclass
 class Numbers:
-    """Numbers of the images that a terminal was given, by what they show; the oldest one is used again."""
+    """Numbers of images sent to a terminal, by content; the oldest one is reused."""
 
     of: OrderedDict[bytes, int] = field(default_factory=OrderedDict)
 
     def number(self, shown: bytes) -> int:
-        """The same for the same picture."""
+        """The number of a picture, the same for the same content."""
         if shown in self.of:
             self.of.move_to_end(shown)
         elif len(self.of) >= MOST_KEPT:
@@ -68,7 +68,7 @@ NUMBERS = Numbers()
 
 
 def strips_of(glass: Glass, room: Room, graphics: Graphics, least_pitch: int) -> tuple[tuple[Parts, ...], str] | None:
-    """Rows and what is not to be seen; None where its dots would be too small."""
+    """The strips, and what is not visible; None where dots would be too small."""
     wide, high = room.width * graphics.cell_width, room.height * graphics.cell_height
     if isinstance(glass.frame, SegmentFrame):
         across, down = digits_size_mm(glass.frame)
@@ -86,12 +86,14 @@ def strips_of(glass: Glass, room: Room, graphics: Graphics, least_pitch: int) ->
 
 
 FINE = 8
-"""Pixels a dot of the picture that is made smaller to life size."""
+"""Pixels per dot of the picture that is scaled down to life size."""
 
 
 def in_life_size(glass: Glass, room: Room, graphics: Graphics) -> tuple[tuple[Parts, ...], str] | None:
-    """In millimetres as the panel has them, by the pixels of the screen to an inch; smaller where there is no room, and
-    that is said. None of a panel whose size nobody knows."""
+    """Life size, by the screen's pixels per inch; smaller where there is no room, with a remark.
+
+    None for a panel of unknown size.
+    """
     if not glass.dot_mm:
         return None
     per_mm = graphics.pixels_per_inch / INCH_MM
@@ -119,7 +121,7 @@ def _close(lattice: Lattice, wide: int, high: int, pitch: int) -> tuple[Lattice,
 
 
 def rows_of(raster: Raster, ground: str, graphics: Graphics) -> tuple[Parts, ...]:
-    """Filled up to whole letters with the ground, each row in parts that a terminal takes."""
+    """Rows padded to whole characters with the ground, each in parts that terminals accept."""
     cell_width, cell_height = graphics.cell_width, graphics.cell_height
     cells = -(-raster.width // cell_width)
     colours = list(raster.colours)

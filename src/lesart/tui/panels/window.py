@@ -1,4 +1,4 @@
-"""A window on a panel that is larger than the room for it: where it lies, and how that is said."""
+"""A window on a panel that is larger than its room: its position, and how that is described."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from lesart.study.views import Box
 
 
 def around(focus: Box, width: int, height: int, lattice: Lattice) -> Box:
-    """A window of a size with the focus in its middle, or with the beginning of one that is larger."""
+    """A window of a size with the focus in its middle, or with the beginning of a larger focus."""
     x = focus[0] + min(focus[2] - width, 0) // 2
     y = focus[1] + min(focus[3] - height, 0) // 2
     return (
@@ -19,7 +19,7 @@ def around(focus: Box, width: int, height: int, lattice: Lattice) -> Box:
 
 
 def said(box: Box, lattice: Lattice) -> str:
-    """In dots of the panel, without the margin around them."""
+    """The window in dots of the panel, without margins."""
     width, height = lattice.width - 2 * lattice.margin, lattice.height - 2 * lattice.margin
     left, top = max(box[0] - lattice.margin, 0), max(box[1] - lattice.margin, 0)
     right = min(box[0] + box[2] - lattice.margin, width) - 1

@@ -1,7 +1,7 @@
-"""Lines of styled text, drawn a line at a time, with places that answer to a click.
+"""Lines of styled text, drawn a line at a time, with clickable places.
 
-Text is data here: it is never parsed as markup, and control characters in it are shown.
-A line too long, or lines too many, end in a mark that says so.
+Text is data here: it is never parsed as markup, and control characters in it are shown. A line too long, or too many
+lines, end in a mark.
 """
 
 from __future__ import annotations
@@ -27,7 +27,7 @@ Piece = tuple[str, Style] | tuple[str, Style, object]
 
 @dataclass(frozen=True)
 class InPixels:
-    """What is drawn in the terminal's own pixels where a piece stands; ``meaning`` of a click as of other pieces."""
+    """A picture in the terminal's own pixels in place of a segment; ``meaning`` is that of a click."""
 
     escape: str
     meaning: object = None
@@ -43,7 +43,7 @@ class Spot:
 
 
 def _laid_out(line: Sequence[Piece]) -> tuple[Strip, list[Spot], list[tuple[int, int, str]]]:
-    """The line as the framework draws it, where it answers to a click, and what of it is drawn in pixels."""
+    """The line as the framework draws it, its clickable spots, and its pixels."""
     place, found, segments = 0, [], []
     pixels: list[tuple[int, int, str]] = []
     for piece in line:
@@ -61,7 +61,7 @@ def _laid_out(line: Sequence[Piece]) -> tuple[Strip, list[Spot], list[tuple[int,
 
 
 class Lines(Widget):
-    """Show lines with ``show``. Where there are more than fit, ``follow`` keeps one in sight; wheel and keys scroll."""
+    """Show lines with ``show``. Where there are more than fit, ``follow`` keeps one visible; wheel and keys scroll."""
 
     class Clicked(Message):
         """A place with a meaning was clicked."""
@@ -92,7 +92,7 @@ class Lines(Widget):
         shown = [list(line) for line in lines]
         self._pixels, pixels = {}, self._pixels
         for place, line in enumerate(shown):
-            # Most lines of most pictures are those of the one before.
+            # Most lines are the same from picture to picture.
             if place < len(self._shown) and line == self._shown[place]:
                 strip, found = self._strips[place], self._spots[place]
                 in_pixels = pixels.get(place, [])
@@ -111,7 +111,7 @@ class Lines(Widget):
         self._refresh_changed(before, top)
 
     def _refresh_changed(self, before: tuple[list[Strip], Style, Style], top: int) -> None:
-        """Only lines that differ are rendered again: most of a picture is as it was."""
+        """Render only changed lines again: most of a picture stays the same."""
         strips, base, faint = before
         if (len(strips), base, faint, top) != (len(self._strips), self._base, self._faint, self.top):
             self.refresh()
@@ -132,7 +132,7 @@ class Lines(Widget):
 
     @property
     def top(self) -> int:
-        """The first line in sight."""
+        """The first visible line."""
         if not self._follow and not self._scrolled:
             return 0
         most = max(len(self._strips) - self.size.height, 0)
@@ -140,7 +140,7 @@ class Lines(Widget):
 
     @property
     def _resting(self) -> int:
-        """Where the top is unless scrolled: the followed line is in sight, with what follows if there is room."""
+        """The top unless scrolled: the followed line is visible, with what follows if there is room."""
         height = self.size.height
         return min(max(self._follow - height + 3, 0), max(len(self._strips) - height, 0))
 
@@ -161,7 +161,7 @@ class Lines(Widget):
         return strip.adjust_cell_length(width, self._base)
 
     def pixels_in_sight(self) -> Iterator[tuple[int, int, int, str]]:
-        """Column, row and width on the screen of what is drawn in pixels, and the escape that draws it."""
+        """Column, row and width on the screen of visible pixel rows, and the escape that draws each."""
         if not self._pixels or not self.display:
             return
         region, top = self.content_region, self.top
@@ -172,7 +172,7 @@ class Lines(Widget):
                         yield region.x + place, region.y + y, width, escape
 
     def _is_said(self, y: int, top: int) -> bool:
-        """Does a mark stand there that there are more lines?"""
+        """True where a mark there says that there are more lines."""
         height = self.size.height
         return height > 1 and ((y == height - 1 and len(self._strips) - top > height) or (y == 0 and top > 0))
 
@@ -180,7 +180,7 @@ class Lines(Widget):
         return Strip([Segment(words, self._faint)], cell_len(words)).adjust_cell_length(width, self._base)
 
     def place_of(self, meaning: object) -> tuple[int, int, int] | None:
-        """Column, row and width on this widget of a spot; None where it is not in sight."""
+        """Column, row and width of a spot on this widget; None where it is not visible."""
         for y in range(self.size.height):
             index = self.top + y
             if index < len(self._spots):
@@ -200,7 +200,7 @@ class Lines(Widget):
         self.scroll_lines(-WHEEL_LINES)
 
     def on_click(self, event: Click) -> None:
-        """Tell what was clicked."""
+        """Post what was clicked."""
         index = self.top + event.y
         if index < len(self._spots):
             for spot in self._spots[index]:

@@ -1,4 +1,4 @@
-"""What can be typed here: a list that narrows with every letter, to choose from and to complete by."""
+"""Offers for typing: a list that narrows with every letter, to choose from and to complete by."""
 
 from __future__ import annotations
 
@@ -12,12 +12,12 @@ from lesart.study.views import Offer, Offers
 
 MOST_SHOWN = 9
 MOST_LISTED = 100
-"""More are found by typing on."""
+"""Most offers listed; typing narrows them."""
 
 
 def token_of(offers: Offers, typed: str) -> tuple[str, str, tuple[Offer, ...]]:
-    """What stands before the word that is being typed, that word, and what may stand there: ``ntc = therm`` is a name
-    and a sign, the beginning of a kind, and all kinds."""
+    """The text before the word being typed, that word, and its offers: ``ntc = therm`` is a name and a sign, the
+    beginning of a kind, and all kinds."""
     at, group = 0, offers.get("", ())
     for sign, each in offers.items():
         place = typed.rfind(sign) + len(sign) if sign and sign in typed else 0
@@ -28,8 +28,7 @@ def token_of(offers: Offers, typed: str) -> tuple[str, str, tuple[Offer, ...]]:
 
 
 def narrowed(offers: Offers, typed: str) -> list[Offer]:
-    """Those that begin with the word, in their order, then those that have it somewhere; in the name before the words
-    after it."""
+    """Offers that begin with the word, in order, then those that contain it, in the name before the description."""
     _, word, group = token_of(offers, typed)
     low = _plain(word.strip())
     ways: tuple[Callable[[Offer], bool], ...] = (
@@ -44,24 +43,24 @@ def narrowed(offers: Offers, typed: str) -> list[Offer]:
 
 
 def longest(offers: Offers) -> int:
-    """Cells that the widest line takes."""
+    """Width of the widest line."""
     return max((len(each.text) + 2 + len(each.says) for group in offers.values() for each in group), default=0)
 
 
 def _line(offer: Offer, room: int, width: int) -> Text:
-    """What is typed and what it is, on one line, with a mark where it is cut."""
+    """An offer and its description on one line, with a mark where it is cut."""
     line = Text.assemble((offer.text.ljust(room), "bold"), offer.says, no_wrap=True)
     line.truncate(max(width - 2, 4), overflow="ellipsis")
     return line
 
 
 def _plain(text: str) -> str:
-    """As it may be typed: × is an x for whoever has no such key."""
+    """The text as it may be typed: x for ×."""
     return text.casefold().replace("×", "x")
 
 
 class OfferList(OptionList, can_focus=False):
-    """Above the line in which something is typed. It never has the keys: the line hands on those that are meant."""
+    """The list above the input line. It never has the focus: the line passes on its keys."""
 
     def __init__(self, *, id: str | None = None) -> None:
         super().__init__(id=id, compact=True)
@@ -73,12 +72,12 @@ class OfferList(OptionList, can_focus=False):
         self.is_chosen = False
 
     def open(self, offers: Offers, left: int, at: int, width: int, *, grows_down: bool = False) -> None:
-        """Show what there is, its last line at ``at``, or its first one where it grows down."""
+        """Show the offers, with the last line at ``at``, or the first one where it grows down."""
         self._offers, self._place, self._grows_down = offers, (left, at, width), grows_down
         self.narrow("")
 
     def close(self) -> None:
-        """Nothing is offered any more."""
+        """Close the list."""
         self._offers, self._found, self.display = {}, [], False
 
     def narrow(self, typed: str) -> None:
@@ -98,21 +97,21 @@ class OfferList(OptionList, can_focus=False):
         room = max((len(each.text) for each in self._found[:40]), default=0) + 2
         self.clear_options()
         self.add_options([Option(_line(each, room, width)) for each in self._found])
-        # Nothing is chosen by letters alone: enter takes what stands in the line.
+        # Nothing is chosen by letters alone: enter takes the text of the line.
         self.highlighted = None
 
     def move(self, by: int) -> None:
-        """Choose the first, and from there another."""
+        """Choose the first offer, or move from the chosen one."""
         if self._found:
             self.is_chosen = True
             self.highlighted = 0 if self.highlighted is None else (self.highlighted + by) % len(self._found)
 
     def choose(self, index: int) -> None:
-        """One by its place."""
+        """Choose an offer by index."""
         self.is_chosen, self.highlighted = True, index
 
     def completed(self) -> tuple[str, bool] | None:
-        """The line with the chosen one, or the first, instead of its last word, and whether it is whole then; None
+        """The line with its last word replaced by the chosen or first offer, and whether it is then complete; None
         without any."""
         if not self.display or not self._found:
             return None

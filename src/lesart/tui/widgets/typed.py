@@ -1,4 +1,4 @@
-"""The one place where something is typed: over a value in place, or after a question on the message line."""
+"""The only input line: over a value in place, or after a question on the message line."""
 
 from __future__ import annotations
 
@@ -15,15 +15,15 @@ Take = Callable[[str], object]
 ACTIONS = {
     key.strip(): each.action for each in Input.BINDINGS if isinstance(each, Binding) for key in each.key.split(",")
 }
-"""Keys that edit the line, and what each does."""
+"""Keys that edit the line, and their actions."""
 MENDING = frozenset(key for key, action in ACTIONS.items() if action.startswith("delete_left"))
-"""Keys that only a line of text knows: whoever presses one means the line that stands there."""
+"""Keys that only an input line knows, and which therefore mean the present line."""
 MOST_KEPT = 50
-"""Lines that are remembered of each question."""
+"""Entries remembered per question."""
 
 
 def mending(keys: list[Key]) -> list[Key]:
-    """Of keys after a line that was refused those that mend it: from the first that takes letters away."""
+    """Keys after a refused line that edit it: from the first that deletes on."""
     first = next((index for index, key in enumerate(keys) if key.key in MENDING), len(keys))
     return keys[first:]
 
@@ -44,26 +44,26 @@ class TypedLine(Input, can_focus=True):
         self._entered: str | None = None
         self._held: list[Key] | None = None
         self._behind: list[Key] | None = None
-        """Keys after enter, while that is on its way."""
+        """Keys after enter, while that is being processed."""
         self._emptied = False
-        """Was something deleted before it was known what stands here? Then an empty line is meant."""
+        """True where something was deleted before the present value was known: then an empty line is meant."""
         self._first: list[Key] = []
-        """Keys that were kept, and are to be done before any other."""
+        """Held keys to be handled before any other."""
         self._to_complete: str | None = None
         self._past: dict[str, list[str]] = {}
         self._asked, self._back, self._before = "", 0, ""
         self._collected = 0
         self.offers = OfferList()
-        """What can be typed here, where something is offered; the sheet puts its own in."""
+        """The list of offers; set by the sheet."""
         self.tries: Take | None = None
-        """Told what would be entered now, whenever that changes."""
+        """Called with the present text whenever it changes."""
 
     def collect(self) -> int:
-        """Take what is typed from now on; the number of this time."""
+        """Collect what is typed from now on; gives a number for this occasion."""
         self.busy, self._take, self._entered, self._to_complete = True, None, None, None
         self._emptied = False
         self.value = ""
-        # It must be there to have the keys, but has no place yet.
+        # It must be displayed to have the focus, but has no place yet.
         self.styles.width, self.styles.offset = 1, (0, 0)
         self.display = True
         self._take_keys()
@@ -71,11 +71,11 @@ class TypedLine(Input, can_focus=True):
         return self._collected
 
     def is_collecting(self, number: int) -> bool:
-        """Is it still not known what is asked, since ``collect`` gave that number?"""
+        """True while it is unknown what is asked, since ``collect`` gave that number."""
         return self.busy and self._take is None and self._held is None and self._collected == number
 
     def hold(self) -> None:
-        """Keep what is pressed from now on."""
+        """Hold keys from now on."""
         self.busy, self._take, self._held = True, None, []
         self.styles.width, self.styles.offset = 1, (0, 0)
         self.value = ""
@@ -83,13 +83,13 @@ class TypedLine(Input, can_focus=True):
         self._take_keys()
 
     def let_go(self) -> list[Key]:
-        """What was pressed since; it is kept no longer."""
+        """The held keys, which are no longer held."""
         held, self._held = self._held or [], None
         self.leave()
         return held
 
     async def _on_key(self, event: Key) -> None:
-        """Letters are the framework's; all else, and whatever waits its turn, is done here."""
+        """Letters are handled by the framework; everything else, and held keys, here."""
         if self._first:
             self._first.append(event)
         elif not await self._does(event):
@@ -98,11 +98,13 @@ class TypedLine(Input, can_focus=True):
         event.prevent_default()
 
     async def _does(self, event: Key) -> bool:
-        """Is it more than a letter? Then do it: kept while it is held. Where something is offered down and then up
-        choose; elsewhere up and down go through what was entered here before."""
+        """Handle a key other than a letter; True where it was.
+
+        Held keys are kept. With offers down and then up choose; otherwise up and down go through earlier entries.
+        """
         offered = self.offers.display
         if not self.busy:
-            # It was on its way here while the line closed, and is meant for whatever has the keys now.
+            # It was on its way here while the line closed, and is meant for whatever has the focus now.
             self.app.post_message(Key(event.key, event.character))
         elif self._held is not None:
             self._held.append(event)
@@ -124,15 +126,15 @@ class TypedLine(Input, can_focus=True):
             self._recall(1 if event.key == "up" else -1)
         elif event.key in ACTIONS:
             self._emptied |= ACTIONS[event.key].startswith("delete")
-            # The framework does these a little later than the letters that follow them.
+            # The framework handles these a little later than the letters that follow them.
             await self.run_action(ACTIONS[event.key])
         else:
             return False
         return True
 
     def retype(self, keys: list[Key]) -> None:
-        """Do keys that were kept, before any that is on its way here already: one of these would otherwise be typed
-        first, and taken away by what empties the line for it."""
+        """Replay held keys before any already on its way here, which would otherwise be typed first and then deleted
+        when the line is emptied."""
         if keys:
             self._first = [*keys, *self._first]
             self.call_next(self._retype)
@@ -143,7 +145,7 @@ class TypedLine(Input, can_focus=True):
             if await self._does(key):
                 continue
             if not key.is_printable:
-                # Escape, say, which is the application's, and so is what comes after it.
+                # For example escape, which is the application's, and so are keys after it.
                 self._first, left = [], [key, *self._first]
                 for each in left:
                     self.app.post_message(Key(each.key, each.character))
@@ -151,8 +153,7 @@ class TypedLine(Input, can_focus=True):
             await super()._on_key(key)
 
     def complete(self) -> bool:
-        """The chosen one instead of what was typed of it; is the line whole then? Before it is known what may be typed
-        that is done once it is."""
+        """Complete by the chosen offer; True where the line is then complete. Deferred until the offers are known."""
         if self._take is None and self._held is None:
             self._to_complete = self.value
             return False
@@ -164,7 +165,7 @@ class TypedLine(Input, can_focus=True):
         return is_whole
 
     def take_offered(self, index: int) -> None:
-        """The choice at a place of the list, as if arrows had led there and enter was pressed."""
+        """Take an offer by index, as if chosen by arrows and entered."""
         self.offers.choose(index)
         self._take_keys()
         self.post_message(self.Submitted(self, self.value))
@@ -177,7 +178,7 @@ class TypedLine(Input, can_focus=True):
         return (text if is_whole or text.endswith(" ") else f"{text} "), is_whole
 
     def _with_completion(self, typed: str) -> str:
-        """What was typed, with the part completed that stood there when tab was pressed."""
+        """The typed text, with the part before tab completed."""
         begun, self._to_complete = self._to_complete, None
         if begun is None or not typed.startswith(begun):
             return typed
@@ -189,7 +190,7 @@ class TypedLine(Input, can_focus=True):
         """The list narrows with every letter."""
         event.stop()
         if self.busy and self._held is None:
-            # What stood there before anything was typed narrows nothing.
+            # The initial text does not narrow the list.
             self.offers.narrow("" if event.value == self._before else event.value)
             if self.tries is not None:
                 self.tries(event.value)
@@ -203,15 +204,16 @@ class TypedLine(Input, can_focus=True):
     def ask(
         self, place: tuple[int, int], width: int, written: str, take: Take, *, asked: str = "", again: bool = False
     ) -> None:
-        """Stand at ``place`` with ``written`` selected, unless something has been typed since ``collect``. What is
-        asked ``again`` stands as it was typed, the cursor after it. ``asked`` names the question: what was entered at
-        it before comes back by up.
+        """Open at ``place`` with ``written`` selected, unless something has been typed since ``collect``.
+
+        With ``again`` the text is as it was typed, the cursor at its end. ``asked`` names the question: earlier entries
+        to it come back with up.
         """
         self._asked, self._back = asked, 0
         self.select_on_focus = not again
         entered = self._entered
         typed = self._with_completion(entered if entered is not None else self.value if self.busy else "")
-        # Enter alone takes what is written, however early it comes.
+        # Enter alone accepts the present value, however early it comes.
         meant = typed or ("" if self._emptied else visible(written))
         if entered is not None:
             behind = self._behind or []
@@ -231,11 +233,12 @@ class TypedLine(Input, can_focus=True):
             self.action_select_all()
 
     def _take_keys(self) -> None:
-        """At once: the framework's own ``focus`` comes a little later, when the line may be gone again."""
+        """Take the focus at once: the framework's own ``focus`` comes a little later, when the line may be gone
+        again."""
         self.screen.set_focus(self)
 
     def leave(self) -> None:
-        """Nothing more is typed here."""
+        """Close the line."""
         self.busy, self._take, self._entered, self._held = False, None, None, None
         self._behind, self._emptied = None, False
         self.display = False
@@ -244,7 +247,7 @@ class TypedLine(Input, can_focus=True):
         self.screen.set_focus(None)
 
     def _on_paste(self, event: Paste) -> None:
-        """Rows of a table become pairs in one line: the framework's own takes the first line only."""
+        """Paste rows of a table as pairs in one line: the framework would only take the first line."""
         rows = [" = ".join(cell.strip() for cell in row.split("\t")) for row in event.text.splitlines() if row.strip()]
         if rows:
             start, end = self.selection
@@ -253,18 +256,18 @@ class TypedLine(Input, can_focus=True):
         event.prevent_default()
 
     def on_input_submitted(self, event: Input.Submitted) -> None:
-        """Hand on what was typed, or keep it until its value is known; then the keys that came after enter."""
+        """Submit what was typed, or keep it until its value is known; then the keys after enter."""
         event.stop()
         behind = self._behind or []
         self._behind = None
         self._submit(event)
         if self._entered is not None:
-            self._behind = behind  # it is not known yet what was asked; so they wait, too
+            self._behind = behind  # it is not yet known what was asked, so they wait, too
         else:
             self._hand_on(behind)
 
     def _hand_on(self, keys: list[Key]) -> None:
-        """To whatever has the keys now: this line asked again, or the application."""
+        """Pass held keys to whatever has the focus now: this line asked again, or the application."""
         if self._held is not None:
             self._held += keys
             return
@@ -272,7 +275,7 @@ class TypedLine(Input, can_focus=True):
 
     def _submit(self, event: Input.Submitted) -> None:
         if self.offers.display and self.offers.is_chosen:
-            # What was chosen with arrows is meant, not the letters that led there.
+            # The offer chosen with arrows is meant, not the typed letters.
             if not self.complete():
                 return
             event.value = self.value
