@@ -86,6 +86,9 @@ def test_the_note_says_what_would_do() -> None:
     five = picture([dots(8, (at, at)) for at in range(5)], 0.01)
     (note,) = inspect_moving(Face("f", "lid", (five,), redraw_hz=30.0), LID)
     assert note.text.endswith(" never shown: it changes every 10 ms, and is drawn every 33.3 ms.")
+    seventy = picture([dots(8, (at, at)) for at in range(4)], 0.07)
+    (note,) = inspect_moving(Face("f", "lid", (seventy,), redraw_hz=1 / 0.28), LID)
+    assert note.remedy == "draw it 14.3 times a second"  # 1 s ÷ 70 ms
     full = (1 << 128) - 1
     large = picture([PixelFrame(128, 64, (full * (at % 2),) * 64) for at in range(4)], 0.01)
     (note,) = inspect_moving(Face("f", "lid", (large,), redraw_hz=25.0), LID)

@@ -72,6 +72,9 @@ def test_a_wrong_set_up_is_a_fault_that_is_mended() -> None:
     full = PixelFrame(8, 8, (0xFF,) * 8)
     # A quarter turned clockwise, the controller's upper half is the right one.
     assert turned.seen(full).rows == (0x0F,) * 8
+    # Row 2 of what a person sees is a column of the glass; the left half of it is in the dark half.
+    one_row = PixelFrame(8, 8, (0, 0, 0b1001_0110, 0, 0, 0, 0, 0))
+    assert turned.seen(one_row).rows == (0, 0, 0b0000_0110, 0, 0, 0, 0, 0)
 
 
 @pytest.mark.parametrize(

@@ -123,3 +123,14 @@ def test_a_gap_of_a_year_is_no_year_of_windows() -> None:
     found = whole(stage("windowed RMS", window="10 ms"), Block(t, block.x, block.mark))
     assert len(found) < 60
     assert found.t[-1] > 3e7
+
+
+@pytest.mark.parametrize("kind", ["windowed RMS", "windowed peak"])
+@pytest.mark.parametrize("level", [0.0, 0.4, 2.5])
+def test_a_level_goes_back_to_a_steady_signal_of_that_size(kind: str, level: float) -> None:
+    """With the steady part counted only: without it every steady signal gives 0. No signal has a level below 0."""
+    counted, moving = (stage(kind, **written).law for written in ({"steady_part": "counted"}, {}))
+    assert counted.inverse(level) == level
+    assert float(counted.at_rest(np.array([counted.inverse(level)]))[0]) == level
+    assert np.isnan(counted.inverse(-0.1))
+    assert np.isnan(moving.inverse(level))

@@ -194,3 +194,13 @@ def test_frames_of_nothing(byte: int) -> None:
     (note,) = inspect_empty_frames("c", [good, empty, broken, empty])
     assert (note.figure, note.mark) == (2.0, DOUBT)
     assert inspect_empty_frames("c", [good, broken]) == []
+
+
+@pytest.mark.parametrize(("count", "does"), [(1, "marks it"), (2, "marks them"), (5, "marks them")])
+def test_the_key_says_how_many_it_marks(count: int, does: str) -> None:
+    """As a person would say it."""
+    x = NOISY.copy()
+    x[100 : 100 + count] = 65_535.0
+    coded = Coded("c", block_of(x, 10.0), parse_unit("ct"), True, 16, none_key=("inputs", "c", "no_reading"))
+    (note,) = inspect_codes(coded)
+    assert (note.figure, note.m_does) == (float(count), does)

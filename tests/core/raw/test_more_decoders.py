@@ -99,6 +99,9 @@ def test_an_encoder_counts_on_and_back_and_marks_what_it_cannot_have_done() -> N
     jump = decode("quadrature", {"a": both, "b": both})
     assert jump.columns["position"].mark.tolist() == [Mark.MISSING]
     assert jump.found["steps that are impossible"] == 1
+    # Nobody knows which way a step of both lines went: the count goes on from before it.
+    over = decode("quadrature", quadrature([1, 1, 2, 1, 1])).columns["position"]
+    assert over.x[over.mark == 0].tolist() == [1, 2, 3, 4]
 
 
 def test_a_driver_of_digits_is_written_and_read() -> None:

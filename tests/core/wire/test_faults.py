@@ -277,3 +277,31 @@ def test_a_lamp_that_drops_all_of_its_rail_goes_to_a_higher_one(forward: str, oh
     assert note.text == "l.+ stays dark: node.3V3 gives no more than it drops."
     assert note.remedy == f"feed l.+ from node.5V, through {ohm}"
     assert findings(mended(before, note.mend)) == []
+
+
+BATTERY = {"kind": "battery", "voltage": "5 V"}
+
+
+@pytest.mark.parametrize(
+    ("parts", "joins", "text", "remedy"),
+    [
+        (
+            {**NODE, "b": BATTERY, "reg": {"kind": "regulator", "voltage": "5 V"}},
+            "b.+ > reg.in; b.− > reg.gnd; reg.out > node.in; reg.gnd > node.gnd",
+            "reg.in gets 5 V from b.+, too little to give 5 V: that takes 6.1 V.",
+            "feed it from a supply of 6.1 V to 15 V, or put a step-up between",
+        ),
+        (
+            {**NODE, "b": {"kind": "battery", "voltage": "24 V"}},
+            "b.+ > node.in; b.− > node.gnd",
+            "node.in gets 24 V from b.+, more than it tolerates (4.5 V to 5.5 V).",
+            "feed it from a supply of 4.5 V to 5.5 V, or put a regulator between",
+        ),
+    ],
+)
+def test_what_goes_between_a_supply_and_what_it_does_not_suit(
+    parts: dict[str, object], joins: str, text: str, remedy: str
+) -> None:
+    """Up where it is too low, down where it is too high; 24 V are more than a usual regulator takes, so no key."""
+    found = [note for note in findings(hookup(parts, joins)) if note.text == text]
+    assert [note.remedy for note in found] == [remedy], [note.text for note in findings(hookup(parts, joins))]
