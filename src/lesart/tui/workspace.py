@@ -86,7 +86,7 @@ class WorkspaceView(Vertical):
             lines = [part for line in lines for part in folded(line, self.size.width - beside - 1)]
         open_leaf = next((leaf.name for leaf in workspace.leaves if leaf.open), "")
         page = (workspace.step, open_leaf)
-        # Evidence comes first; but what a note led to, or was just added, stays visible while ↑ ↓ move through channels.
+        # Evidence comes first; but what a note led to, or was just added, stays visible while ↑ ↓ change the channel.
         first = next((edit.key for edit in workspace.edits), None)
         follow = line_of_key(workspace.lines, selected) if values_focused or selected != first else 0
         body.show(lines, base, faint, follow, page)
