@@ -30,6 +30,8 @@ BY_HAND = {
     "desk/entries/edits.py": "a value of a parameter, written for the project file",
     "desk/entries/recipes/briefly.py": "what a person wrote",
     "desk/entries/recipes/phrase.py": "what a person wrote",
+    "desk/entries/recipes/ranges_said.py": "what a person wrote",
+    "desk/entries/aloud/reckoned/arithmetic.py": "what a person wrote",
     "desk/entries/recipes/signals.py": "a value of a parameter, written for the project file",
     "desk/entries/aloud/tasks.py": "a time",
     "core/raw/spelled/unit_typed.py": "what a person wrote",

@@ -390,7 +390,7 @@ def test_what_is_read_every_few_minutes_starts_without_a_filter(tmp_path: Path) 
         ("NTC 10k 3950 with 10k series resistor", True),
         ("battery through 100k and 33k", True),
         ("humidity in %", True),
-        ("table 0 V 0 °C; 5 V 100 °C", False),
+        ("table 0 V 0 °C; 5 V 100 °C", True),
         ("linear input = 0 V, output = 0 °C, slope = 10 mV/°C", False),
         ("divider", False),
         ("echo", False),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from datetime import date
 
 from lesart.core.calm import KINDS as FILTERS
@@ -11,7 +12,7 @@ from lesart.core.calm.record import intervals_s
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.pack.settings import OF_CHANNEL, SETTINGS
-from lesart.core.quantity import clock, listed
+from lesart.core.quantity import clock, counted, listed
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.step import Step
 from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, raw, references, wire
@@ -26,6 +27,7 @@ from lesart.desk.entries.aloud.instead.references import done_otherwise as refer
 from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.aloud.packing import pack_said
+from lesart.desk.entries.aloud.reckoned.tabled import is_of_volts
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly, unit_of_pairs
 from lesart.desk.entries.aloud.sources import column_called, early_said, rate_said, says_column, source_plainly
 from lesart.desk.entries.edit_result import Edited, Here, own_text
@@ -35,11 +37,14 @@ from lesart.desk.entries.pace.tasks import add_task, take_task
 from lesart.desk.entries.pace.traces import add_trace
 from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.briefly import SECOND, said_briefly
-from lesart.desk.entries.recipes.counts_said import as_named, counted
+from lesart.desk.entries.recipes.counts_said import as_named
+from lesart.desk.entries.recipes.counts_said import counted as count_said
 from lesart.desk.entries.recipes.made import NO_UNIT, with_signal
+from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
 from lesart.desk.hand import raw_from_text
 from lesart.desk.state import State
+from lesart.project.check import check_project
 from lesart.project.model import Channel
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
@@ -87,6 +92,8 @@ def _added(here: Here, typed: str) -> Edited:
     unit_raw = here.state.chosen.unit_raw
     if brief and (unit_raw.symbol in NO_UNIT or unit_raw.same_dimension(SECOND)):
         return with_signal(here.editor, here.state, here.bench, brief, told=typed)
+    if here.state.step is Step.LAW and unit_raw.symbol in NO_UNIT and not here.state.chosen.laws and is_of_volts(typed):
+        return _table_of_volts(here, typed)
     if here.state.step is Step.LAW and not _says_counts(here, typed) and (made := said_law(here, typed)) is not None:
         return made
     if brief:
@@ -110,6 +117,20 @@ def _added(here: Here, typed: str) -> Edited:
         raise
 
 
+def _table_of_volts(here: Here, typed: str) -> Edited:
+    """A curve of a data sheet, volts and their meanings, for a converter's counts."""
+    volts = with_signal(here.editor, here.state, here.bench, PLAIN_VOLTAGE.begins)
+    project = check_project(volts.text, here.state.project)
+    then = replace(here, state=replace(here.state, project=project, history=here.state.history.done(volts.text, "")))
+    made = said_law(then, typed)
+    if made is None:
+        return volts
+    own = ("channels", here.state.channel)
+    count = sum(key[:2] == own for key in check_project(made.text, project).assumed)
+    said = f", after a voltage on a converter; {counted(count, 'value')} {'is' if count == 1 else 'are'} assumed"
+    return replace(made, deed=f"{made.deed}{said}, n goes through them" if count else made.deed)
+
+
 def _may_be_signal(here: Here, typed: str) -> bool:
     """True for a line that may describe a signal where nothing else took it: in 2 Raw neither a column nor a law; in 3
     Law one that the law of that name does not take, as a load cell of 5 kg on integers, which is a bridge."""
@@ -120,7 +141,7 @@ def _may_be_signal(here: Here, typed: str) -> bool:
 
 def _says_counts(here: Here, typed: str) -> bool:
     """True where it says what a count is worth, and counts are read. A pulse in milliseconds is something else."""
-    return here.state.chosen.unit_raw.symbol in NO_UNIT and bool(counted(typed))
+    return here.state.chosen.unit_raw.symbol in NO_UNIT and bool(count_said(typed))
 
 
 def _brief(here: Here, typed: str) -> str:

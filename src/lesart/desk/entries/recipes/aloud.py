@@ -25,7 +25,7 @@ from lesart.desk.entries.recipes.counts_said import (
 )
 from lesart.desk.entries.recipes.referenced import compared
 
-OHM = parse_unit("Ω")
+OHM, VOLT = parse_unit("Ω"), parse_unit("V")
 ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
 
 # What it is: of the whole phrase
@@ -51,6 +51,8 @@ OVER_RANGES = re.compile(
     rf"(?=(?:.*\d\s*[^\s\d]*\s*(?:-|–|…|to)\s*\d){{2}})",
     re.IGNORECASE,
 )
+OF_KNOB = re.compile(r"(?:potentiometer|pot|knob|slider|fader|trimmer|joystick)\s+in\s+(?:%|per\s?cent)", re.IGNORECASE)
+"""A share of its turn, and not a reading that is finished."""
 PIN = re.compile(
     r"\s+(?:on|at|to)\s+(?:the\s+)?(?:(?:analog\s+)?pin\s+)?(?:A\d{1,2}|GPIO\s?\d{1,2}|pin\s+\d{1,2})\b", re.IGNORECASE
 )
@@ -79,7 +81,7 @@ IS_HERTZ = re.compile(
     re.IGNORECASE,
 )
 BY_RATIO = re.compile(
-    rf"\bdivided\s+by\s+(?P<behind>{NUMBER})(?![\w:])|\b(?:ratio|factor)\s*(?:of\s*)?(?P<before>{NUMBER})(?!\w)"
+    rf"\bdivided\s+by\s+(?P<behind>{NUMBER})(?![\w:])|(?<!gauge\s)\b(?:ratio|factor)\s*(?:of\s*)?(?P<before>{NUMBER})(?!\w)"
     rf"|(?<![\w.,:])(?:1\s*:\s*(?P<parts>{NUMBER})|(?P<other>{NUMBER})\s*:\s*1)(?!\w)",
     re.IGNORECASE,
 )
@@ -112,7 +114,7 @@ def plainly(typed: str, recipes: Collection[str] = ()) -> str:
         return f"a current loop {ON_LOOPS.sub(' ', said)}"
     is_named = any(bare.lower().startswith(each.lower()) for each in recipes if " in " in each)
     bare = PIN.sub("", bare)
-    found = counted(bare) or of_full_scale(bare) or ("" if is_named else finished(bare))
+    found = counted(bare) or of_full_scale(bare) or ("" if is_named or OF_KNOB.match(bare) else finished(bare))
     return found or _without_adjectives(f"a {bare}", bare, recipes)
 
 
@@ -162,6 +164,25 @@ ENDS_OF_HALF = {"down": "to supply", "up": "to ground"}
 """Position of the sensor by the direction in which the fixed resistor pulls."""
 BETA = re.compile(r"(?:\b(?:[Bb]|[Bb]eta)|β)\s*(?:25/\d\d\s*)?(?:(?:value|of|is)\s*)*=?\s*(?=\d{4}\b)")
 """β as data sheets of thermistors print it."""
+AT_25 = re.compile(r"\s*(?:(?:\bat|@)\s*)?\b25\s*(?:°\s*C?|C|degrees?(?:\s+C)?)(?![\w/])", re.IGNORECASE)
+"""The temperature for which the resistance of a thermistor is stated."""
+R_25 = re.compile(r"\bR[\s_]?25(?:\s*[=:]\s*|\b)(?!\s*/)", re.IGNORECASE)
+_VOLTS = rf"{NUMBER}\s*V\b(?!\s*/)"
+TO_RAIL = re.compile(
+    rf"(?<![\w.=])(?P<ohms>{RESISTANCE})\s*(?:resistor\s+)?to\s+(?:the\s+)?(?P<rail>{_VOLTS}|(?:supply|rail|v?cc|vdd)\b)"
+    rf"|(?<!=)(?<!= )\bto\s+(?P<alone>{_VOLTS})",
+    re.IGNORECASE,
+)
+"""The rail that one half of a divider goes to."""
+HALF_TO_GROUND = re.compile(
+    rf"(?<![\w.=])(?P<fixed>{RESISTANCE})\s*(?:resistor\s+)?to\s+(?:the\s+)?(?:ground|gnd|0\s*V)\b", re.IGNORECASE
+)
+OF_SOURCE = re.compile(rf"(?<![\w.=]){NUMBER}\s*V(?![\w/])")
+EXCITED = re.compile(
+    rf"(?:\bexcit(?:ation|ed)(?:\s+(?:voltage|of|is|by|with|at))*\s*=?\s*{NUMBER}\s*V\b|{NUMBER}\s*V\s+excitation\b)",
+    re.IGNORECASE,
+)
+"""The supply of a bridge, which its converter compares with: it cancels."""
 PULLS = re.compile(
     rf"(?<!=)\b(?P<before>{RESISTANCE})\s*-?\s*(?:resistor\s+)?pull-?\s?(?P<way>up|down)(?:\s+resistor)?\b"
     rf"|\bpull-?\s?(?P<way_first>up|down)(?:\s+resistor)?\s+(?:of\s+)?(?P<behind>{RESISTANCE})(?![\w.])",
@@ -169,13 +190,11 @@ PULLS = re.compile(
 )
 SERIES = re.compile(
     rf"\b(?:(?P<fixed>{RESISTANCE})\s*(?:in\s+)?series\b(?:\s+resistor)?"
-    rf"|(?:with|and|through)\s+(?:an?\s+)?(?P<beside>{RESISTANCE})\s*(?:fixed\s+)?resistor\b)",
+    rf"|(?:with|and|through)\s+(?:an?\s+)?(?P<beside>{RESISTANCE})\s*(?:fixed\s+)?resistor\b"
+    rf"|(?:in\s+)?series(?:\s+(?:with|resistor|of|is))*\s*[=:]?\s*(?:an?\s+)?(?P<behind>{RESISTANCE})(?![\w.]))",
     re.IGNORECASE,
 )
 """The other half of its divider."""
-TO_GROUND = re.compile(
-    rf"\bwith\s+(?:an?\s+)?(?P<fixed>{RESISTANCE})\s*(?:resistor\s+)?to\s+(?:ground|gnd)\b", re.IGNORECASE
-)
 OF_REFERENCE = re.compile(
     rf"(?:(?:with|and|over)\s+)?(?:an?\s+)?(?P<fixed>{RESISTANCE})\s*(?:Ω|ohms?)\s+reference\b", re.IGNORECASE
 )
@@ -185,7 +204,7 @@ VOLTS_PER = re.compile(
     rf"(?P<volts>{NUMBER}\s*[mµ]?V)\s+per\s+(?P<unit>degrees?(?:\s+(?:C|Celsius)\b)?|{WORD})", re.IGNORECASE
 )
 AT_ZERO = re.compile(
-    rf"(?P<volts>{NUMBER}\s*m?V)\s+(?:at|for)\s+"
+    rf"(?P<volts>{NUMBER}\s*m?V)\s+(?:offset\s+)?(?:at|for)\s+"
     rf"(?:pH\s*=?\s*7(?:[.,]0+)?|0\s*(?:°\s*C|degrees?(?:\s+C)?|%|{WORD})?|zero|no\s+\w+|rest)(?![\w.])",
     re.IGNORECASE,
 )
@@ -201,6 +220,11 @@ IN_DEGREES = re.compile(r"(?<=\d)\s*(?:degrees?|deg)\b(?!\s*[CF]\b)", re.IGNOREC
 OVER_TRAVEL = re.compile(
     r"\b(?:of\s+)?(?:travel|stroke|throw)(?:\s+of)?\b|\b(?:linear|log(?:arithmic)?|rotary|turning)\b", re.IGNORECASE
 )
+AT_CENTRE = re.compile(
+    r"[\s,]*\b(?:cent(?:re|er)(?:ed|d)?|mid(?:dle|point)?|neutral|rests?)(?:\s+(?:is|at|of|on))?\s*=?\s*(?:127|128|511|512|2047|2048)\b,?",
+    re.IGNORECASE,
+)
+"""The middle of a stick, which is the middle of its converter."""
 COLD = re.compile(r",?\s*\b(?:the\s+)?cold[\s-]junction\s*(?:is\s+|at\s+|of\s+|=\s*)?", re.IGNORECASE)
 EITHER_WAY = re.compile(rf"(?:±|\+/?-)\s*(?P<most>{NUMBER}\s*[^\s\d,;]+)(?!\s*(?:/|per\b))")
 """The half span of a symmetric range."""
@@ -213,20 +237,50 @@ AT_LIGHT = re.compile(
 )
 GAMMA_SAID = re.compile(r"\bgamma\s*(?:of|is|=)?\s*(?P<gamma>\d+(?:\.\d+)?)", re.IGNORECASE)
 USUAL_GAMMA = 0.7
-EXTREMES = {"dry": "from", "wet": "to", "empty": "from", "full": "to"}
+EXTREMES = {"dry": "from", "wet": "to", "empty": "from", "full": "to", "air": "from", "water": "to"}
+"""The ends of a share in words; a moisture sensor reads 0 % in air and 100 % in water."""
+IN_EXTREMES = re.compile(rf"\b(?:in\s+)?({'|'.join(EXTREMES)})\b", re.IGNORECASE)
+_VALUE = rf"(?P<value>(?<![\w.,]){NUMBER}\s*(?:m?V|ct|counts?)?)"
+NONE_OR_ALL = (
+    re.compile(rf"{_VALUE}\s*(?:=|is|means)\s*(?P<share>0|100)\s*%", re.IGNORECASE),
+    re.compile(rf"(?<![\w.,])(?P<share>0|100)\s*%\s*(?:=|is|at|:)\s*{_VALUE}", re.IGNORECASE),
+)
+"""``1.4 V = 100 %``, ``0 % at 620``."""
+OF_REGISTER = re.compile(
+    r"(?:\bpot(?:entiometer)?\b\s*,?\s*)?(?:from\s+)?\b0\s*(?:to|[-–…]|\.\.+)\s*(?P<most>255|1023|4095|16383|65535)\b(?:\s*(?:ct|counts?)\b)?"
+    r"(?:\s*(?:=|is|means|for|to|over|->|→)\s*(?:from\s+)?0\s*(?:to|[-–…]|\.\.+)\s*360\s*(?:°|deg(?:rees?)?)?)?",
+    re.IGNORECASE,
+)
+"""All counts of a converter, for a whole turn."""
+TWO_BUFFERS = re.compile(
+    rf"(?:\bpH\s*)?(?<![\w.,])(?P<one>\d+(?:\.\d+)?)(?:\s*pH)?\s*(?:at|=|is)\s*(?P<one_v>{NUMBER}\s*m?V)\s*"
+    rf"(?:,|;|and)\s*(?:and\s+)?(?:pH\s*)?(?P<two>\d+(?:\.\d+)?)(?:\s*pH)?\s*(?:at|=|is)\s*(?P<two_v>{NUMBER}\s*m?V)",
+    re.IGNORECASE,
+)
+"""A probe in two buffer solutions: ``7 at 2.5 V, 4 at 3.04 V``."""
+AT_SEVEN = re.compile(
+    rf"(?:^|[\s,])=?\s*(?:pH\s*)?7(?:[.,]0+)?\s*(?:at|=|is)\s*(?P<volts>{NUMBER}\s*m?V)", re.IGNORECASE
+)
+OF_NERNST_V = -0.05916
+"""Slope of a glass electrode at 25 °C, in V/pH. Source: R·T·ln 10 ÷ F."""
 
 
 def known_plainly(rest: str, words: Collection[str]) -> str:
     """What is known of a signal, in the ``words`` of its questions."""
     rest = TWO_RESISTORS.sub(r"\1 ", EVERY_LOOP.sub(" ", in_volts(rest)))
     if "beta" in words:
-        rest = BETA.sub("beta=", rest)
+        rest = AT_25.sub(" ", R_25.sub(", ", BETA.sub("beta=", rest)))
+    if "upper" in words and "from" not in words and len(volts := OF_SOURCE.findall(rest)) > 1:
+        rest = rest.replace(max(volts, key=_volts_of), " ", 1)  # what a battery has, beside the reference
+    if "sensitivity" in words:
+        rest = EXCITED.sub(" ", rest)
     if "gamma" in words:
         rest = _at_ten_lux(rest)
     if "low" in words:
         rest = IN_CELSIUS.sub(r"\1 °C", rest)
     if {"low", "resistance"} <= set(words):
         rest = OVER_TRAVEL.sub(" ", IN_DEGREES.sub("°", rest))
+        rest = AT_CENTRE.sub(" ", rest)
     if "cold" in words:
         rest = COLD.sub(", cold = ", rest)
     if "most" in words:
@@ -235,21 +289,27 @@ def known_plainly(rest: str, words: Collection[str]) -> str:
     rules: tuple[tuple[str, re.Pattern[str], Callable[[re.Match[str]], str]], ...] = (
         ("zero", AT_ZERO, lambda found: f", zero = {found['volts']}, "),
         ("sensor", PULLS, _pulled),
-        ("sensor", TO_GROUND, lambda found: f", fixed = {found['fixed'].strip()}, sensor = to supply, "),
         ("fixed", OF_REFERENCE, lambda found: f", fixed = {found['fixed'].strip()} Ω, "),
-        ("fixed", SERIES, lambda found: f", fixed = {(found['fixed'] or found['beside']).strip()}, "),
+        ("fixed", SERIES, lambda found: f", fixed = {next(filter(None, found.groups())).strip()}, "),
         ("marks", HERTZ_PER, lambda found: f", marks = {60 * float(found['hertz'].replace(',', '.')):.12g}, "),
     )
     for word, pattern, put in rules:
         rest = pattern.sub(put, rest) if word in words else rest
+    if "sensor" in words:
+        rest = _rails(rest)
     if "gain" in words:
         rest = AMPLIFIED.sub(r", gain = \g<gain>, ", rest)
     if "reference" in words and not {"from", "low"} & set(words):
         rest = UP_TO.sub(r", reference = \g<volts>, ", rest)
+    if {"gain", "slope", "zero"} <= set(words):
+        rest = AT_SEVEN.sub(r", zero = \g<volts>, ", TWO_BUFFERS.sub(_buffered, rest, count=1), count=1)
+    if "bits" in words and len(words) == 1:
+        rest = OF_REGISTER.sub(lambda found: f", bits = {int(found['most']).bit_length()}, ", rest)
     if "from" in words and "low" not in words:
-        rest = re.sub(
-            rf"\b({'|'.join(EXTREMES)})\b", lambda found: EXTREMES[found[1].lower()], rest, flags=re.IGNORECASE
-        )
+        for pattern in NONE_OR_ALL:
+            rest = pattern.sub(_shared, rest)
+        rest = IN_EXTREMES.sub(lambda found: EXTREMES[found[1].lower()], rest)
+        rest = re.sub(r"\b(from|to)\s*(?=,\s*\1\s*=)", "", rest)  # in air 3.1 V = 0 % says it twice
     return rest
 
 
@@ -271,6 +331,43 @@ def _at_ten_lux(rest: str) -> str:
         ohms = parse_quantity(re.sub(r"(?<=\d)$", " Ω", re.sub(r"\s*ohms?$", " Ω", written)), OHM).to(OHM)
         written = f"{ohms * 10**decades:.10g} Ω"
     return f"{rest[: found.start()]}, resistance = {written}, {rest[found.end() :]}"
+
+
+def _volts_of(said: str) -> float:
+    return parse_quantity(said, VOLT).to(VOLT)
+
+
+def _rails(rest: str) -> str:
+    """``10k to 5 V`` and ``10k to ground`` of a half: which of both is the fixed resistor, and what the rail has."""
+    grounded = HALF_TO_GROUND.search(rest)
+    rest = HALF_TO_GROUND.sub(r", fixed = \g<fixed>, sensor = to supply, ", rest, count=1)
+
+    def put(found: re.Match[str]) -> str:
+        rail = found["rail"] or found["alone"]
+        volts = f", reference = {rail}, " if rail[:1].isdigit() else ", "
+        ohms = (found["ohms"] or "").strip()
+        if grounded or not ohms:
+            return f"{ohms}{volts}"
+        return f", fixed = {ohms}, sensor = to ground{volts}"
+
+    return TO_RAIL.sub(put, rest, count=1)
+
+
+def _buffered(found: re.Match[str]) -> str:
+    """Two buffers as the voltage at pH 7 and the gain behind a probe with the usual slope; as it was where both are of
+    one pH or one voltage."""
+    (low, low_v), (high, high_v) = (
+        (float(found[each]), parse_quantity(found[f"{each}_v"], VOLT).to(VOLT)) for each in ("one", "two")
+    )
+    if low == high or low_v == high_v:
+        return found[0]
+    slope = (high_v - low_v) / (high - low)
+    return f", zero = {low_v + slope * (7 - low):.10g} V, gain = {slope / OF_NERNST_V:.10g}, "
+
+
+def _shared(found: re.Match[str]) -> str:
+    word = "from" if found["share"] == "0" else "to"
+    return f", {word} = {found['value'].strip()}, "
 
 
 def _per_unit(found: re.Match[str]) -> str:

@@ -8,34 +8,22 @@ from collections.abc import Callable
 
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
-from lesart.core.units import Unit, parse_unit
-from lesart.desk.entries.recipes.aloud import in_volts
+from lesart.core.units import Unit, parse_unit, ratio_symbol
+from lesart.desk.entries.recipes.aloud import AT_25, TWO_BUFFERS, in_volts
 from lesart.desk.entries.recipes.called import CALLED
+from lesart.desk.entries.recipes.converter_said import with_converter, without_half
 from lesart.desk.entries.recipes.pulses_said import echoed, metered
+from lesart.desk.entries.recipes.ranges_said import TO, UNIT, WORDS, by_points, over_divider, ranged
 
 SECOND, OHM, VOLT, AMPERE = (parse_unit(each) for each in ("s", "Ω", "V", "A"))
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
-_WORDS = r"(?:[^\W\d][\w-]*[,:]?\s+){0,3}?"
-_UNIT = r"[^\W\d_°%Ωµ]?[°%Ωµ]?[^\W\d_]*(?:/[^\W\d_]+)?[²³]?"
-_TO = r"\s*(?:to|\.\.+|[-–…])\s*"
-_BE = r"\s*(?:,|:|=|->|=>|→|\bis\b|\bare\b|\bto\b|\bfor\b|\bmeans?\b|\bgives?\b|\bover\b)?\s*(?:from\s+)?"
-_VOLTS = rf"(?P<begin>{_NUMBER})\s*(?P<begin_unit>m?V)?{_TO}(?P<end>{_NUMBER})\s*(?P<volt>m?V)(?![\w/])"
-_READS = rf"(?P<low>{_NUMBER})\s*(?P<low_unit>{_UNIT}){_TO}(?P<high>{_NUMBER})\s*(?P<unit>{_UNIT})"
-_RANGES = tuple(
-    re.compile(rf"{_WORDS}(?:from\s+)?{one}{_BE}{other}(?:\s+(?:sensor|probe|transmitter|transducer))?", re.IGNORECASE)
-    for one, other in ((_VOLTS, _READS), (_READS, _VOLTS))
-)
-_POINT = rf"(?P<{{0}}_v>{_NUMBER})\s*(?P<{{0}}_volt>m?V)\s*(?:=|:|@|->|=>|→|\bis\b|\bat\b|\bmeans?\b|\bgives?\b)\s*" + (
-    rf"(?P<{{0}}>{_NUMBER})\s*(?P<{{0}}_unit>{_UNIT})"
-)
-_POINTS = re.compile(rf"{_POINT.format('a')}\s*(?:[,;]|\band\b)\s*(?:and\s+)?{_POINT.format('b')}", re.IGNORECASE)
 _FROM = re.compile(
     r"(?:the\s+)?(?:lux|light|brightness|temp(?:erature)?|pressure|distance|weight|speed|flow|humidity|angle|position)\s+"
     r"(?:from|of|with|by|using)\s+(?:an?\s+|the\s+)?",
     re.IGNORECASE,
 )
 _CHARGE = re.compile(
-    rf"(?:(?:battery|lipo|lithium|cell|pack)\s+){{1,2}}(?:from\s+)?(?P<from>{_NUMBER})\s*V?{_TO}(?P<to>{_NUMBER})\s*V",
+    rf"(?:(?:battery|lipo|lithium|cell|pack)\s+){{1,2}}(?:from\s+)?(?P<from>{_NUMBER})\s*V?{TO}(?P<to>{_NUMBER})\s*V",
     re.IGNORECASE,
 )
 _BITS = re.compile(r"(?:an?\s+)?(?P<bits>\d{1,2})\s*-?\s*bits?(?:\s+(?:adc|converter))?", re.IGNORECASE)
@@ -45,18 +33,17 @@ _BITS_FIRST = re.compile(
     re.IGNORECASE,
 )
 _SLOPE = re.compile(
-    rf"(?P<volts>{_NUMBER}\s*[mµu]?V)\s*(?:/\s*|\bper\s+(?:an?\s+)?)(?P<per>degrees?(?:\s+(?:C|Celsius))?|°\s?[CF]|{_UNIT})(?!\w)",
+    rf"(?P<volts>{_NUMBER}\s*[mµu]?V)\s*(?:/\s*|\bper\s+(?-i:an?\s+)?)(?P<many>\d+(?:\.\d+)?\s*)?(?P<per>degrees?(?:\s+(?:C|Celsius))?|°\s?[CF]|{UNIT})(?!\w)",
     re.IGNORECASE,
 )
 _ZERO = re.compile(
-    rf"(?P<zero>{_NUMBER}\s*m?V)\s*(?:offset|zero|(?:at|for|is|=)\s+(?:zero|0)(?:\s*{_UNIT})?)"
-    rf"|(?:offset|zero)\s*(?:of|is|at|=|:)?\s*(?P<other>{_NUMBER}\s*m?V)",
+    rf"(?P<zero>{_NUMBER}\s*m?V)\s*(?:offset(?:\s+at\s+0\s*{UNIT})?|zero|(?:at|for|is|=)\s+(?:zero|0)(?:\s*{UNIT})?|(?:at|for|with|in)?\s*no\s+[^\W\d]+)"
+    rf"|(?:offset|zero|centred|centered|midpoint)\s*(?:of|is|at|on|around|=|:)?\s*(?P<other>{_NUMBER}\s*m?V)",
     re.IGNORECASE,
 )
 _OF_BETA = re.compile(r"(?:\b(?:b|beta)|β)\s*(?:25/\d\d\s*)?(?:value\s*)?(?:=|of|is)?\s*\d{4}(?!\d)", re.IGNORECASE)
-_AT_25 = re.compile(r"\b(?:at\s+)?25\s*°?\s*C\b", re.IGNORECASE)
 _STEP = re.compile(
-    rf"(?:(?:1|one)\s+)?lsb(?:\s+size)?(?:\s+(?:of|is))?\s*[=:]?\s*(?P<step>{_NUMBER}\s*(?=[^\W\d]|[°%Ωµ]){_UNIT})",
+    rf"(?:(?:1|one)\s+)?lsb(?:\s+size)?(?:\s+(?:of|is))?\s*[=:]?\s*(?P<step>{_NUMBER}\s*(?=[^\W\d]|[°%Ωµ]){UNIT})",
     re.IGNORECASE,
 )
 _CLAMP = r"(?:ct|(?:split[\s-]core\s+)?current[\s-]+(?:clamp|transformer|sensor))[\s,:]*(?:of\s+|with\s+)?"
@@ -70,7 +57,8 @@ _TO_VOLTS = re.compile(
     rf"{_CLAMP}(?P<in>{_NUMBER}\s*A)\s*(?:/|:|to|->|=|gives|is)?\s*(?P<volts>{_NUMBER}\s*m?V)", re.IGNORECASE
 )
 _BETWEEN = re.compile(
-    r"^[\s,;:]*(?:(?:with|and|from|on|a|an|the|of|at|zero|current|hall|effect|sensor|module|probe|clamp)\b[\s,;:]*)*$",
+    r"^[\s,;:]*(?:(?:with|and|from|on|a|an|the|of|at|zero|current|hall|effect|sensor|module|probe|clamp|output|light|uv|index|wind|speed|"
+    r"dust|gas|analog(?:ue)?|linear|pressure|temperature|thermometer|humidity|level|weight)\b[\s,;:]*)*$",
     re.IGNORECASE,
 )
 _GIVES = re.compile(
@@ -85,7 +73,7 @@ _EITHER = re.compile(r"\b(?:low|high|minimum|maximum)\b", re.IGNORECASE)
 _OF_ENDS = r"(?:ct|counts?|m?V|[mck]?m|inch(?:es)?|ft|k?Ω|k?ohms?|k?Hz|k?g|h?Pa|m?bar)(?![\w/])"
 _AND = r"\s*(?:,|;|and|to|/)?\s*(?:and\s+)?"
 _SHARES = tuple(
-    re.compile(rf"{_WORDS}{first}{_AND}{second}", re.IGNORECASE)
+    re.compile(rf"{WORDS}{first}{_AND}{second}", re.IGNORECASE)
     for form in (_END, _END_BEFORE)
     for first, second in (
         tuple(form.format(f"(?:{each}\\s*%)", end, _NUMBER, _OF_ENDS) for each, end in ends)
@@ -117,22 +105,24 @@ _TURNS = re.compile(
     re.IGNORECASE,
 )
 _RANGE_ALONE = re.compile(
-    rf"(?:from\s+)?(?P<low>{_NUMBER})\s*(?:%|°|deg(?:rees?)?)?{_TO}(?P<high>{_NUMBER})\s*(?P<unit>%|°|deg(?:rees?)?)",
+    rf"(?:from\s+)?(?P<low>{_NUMBER})\s*(?:%|°|deg(?:rees?)?)?{TO}(?P<high>{_NUMBER})\s*(?P<unit>%|°|deg(?:rees?)?)",
     re.IGNORECASE,
 )
 """The full range of a converter."""
+_ACID = re.compile(r"(?:an?\s+)?pH(?:\s+(?:probe|electrode|sensor|meter))?[\s,:]+(?P<rest>.*)", re.IGNORECASE)
+_OF_AIR = re.compile(r"%\s*(?:RH|r\.\s?h\.)(?![\w])", re.IGNORECASE)
 _SHARE_ALONE = re.compile(r"(?:(?:in|to|as)\s+)?(?:%|per\s?cent(?:age)?)", re.IGNORECASE)
 
 
 def said_briefly(typed: str, raw: Unit) -> str:
     """The recipe line for a channel with raw values in ``raw``; empty where the figures do not give one."""
-    said = _GIVES.sub("", in_volts(typed.strip()), count=1)
+    said = _OF_AIR.sub("%", _GIVES.sub("", in_volts(typed.strip()), count=1))
     rules: tuple[Callable[[str], str], ...] = (
         _of_sensor,
         _by_beta,
         _clamped,
         _stepped,
-        _ranged,
+        ranged,
         _sloped,
         _charged,
         _shared,
@@ -140,39 +130,17 @@ def said_briefly(typed: str, raw: Unit) -> str:
         _over_shunt,
     )
     if raw.symbol in ("ct", "1"):
-        rules = (_by_points, *rules, _on_converter, _turning, metered)
+        rules = (_of_acid, by_points, *rules, _on_converter, _turning, metered)
     if raw.symbol in ("ct", "1") or raw.same_dimension(SECOND):
         rules = (*rules, echoed)
-    return next((found for rule in rules if (found := rule(said))), "")
 
+    def by_rules(phrase: str) -> str:
+        return next((found for rule in rules if (found := rule(phrase))), "")
 
-def _ranged(said: str) -> str:
-    """From one voltage to another over a range of something else."""
-    found = next((match for pattern in _RANGES if (match := pattern.fullmatch(said))), None)
-    if found is None:
-        return ""
-    unit = found["unit"] or found["low_unit"]
-    if not unit or unit.lower() in ("v", "mv") or unit_said(unit) is None:
-        return ""
-    volt = found["volt"]
-    return (
-        f"a sensor in volts from {found['begin']} {found['begin_unit'] or volt} to {found['end']} {volt}, "
-        f"{found['low']} {found['low_unit'] or unit} to {found['high']} {unit}"
-    )
+    def with_its_converter(phrase: str) -> str:
+        return by_rules(without_half(phrase)) or with_converter(phrase, by_rules)
 
-
-def _by_points(said: str) -> str:
-    """Two voltages and their meanings: the range of a sensor, read by a converter."""
-    found = _POINTS.fullmatch(said)
-    if found is None:
-        return ""
-    unit = found["b_unit"] or found["a_unit"]
-    if not unit or unit.lower() in ("v", "mv") or unit_said(unit) is None:
-        return ""
-    return (
-        f"a sensor in volts from {found['a_v']} {found['a_volt']} to {found['b_v']} {found['b_volt']}, "
-        f"{found['a']} {found['a_unit'] or unit} to {found['b']} {unit}"
-    )
+    return with_its_converter(said) or over_divider(said, with_its_converter)
 
 
 def _sloped(said: str) -> str:
@@ -192,7 +160,11 @@ def _sloped(said: str) -> str:
         return ""
     at = f", zero = {zero['zero'] or zero['other']}" if zero is not None else ""
     called = "thermometer in volts" if unit.is_temperature else "sensor giving"
-    return f"a {called} {slope['volts']}/{unit}{at}"
+    millivolts = 1000 * parse_quantity(slope["volts"], VOLT).to(VOLT) / (float(slope["many"] or 1) or 1)
+    written = f"{slope['volts']}/{unit}"
+    if slope["many"] or "/" in str(unit):
+        written = f"{millivolts:.10g} {ratio_symbol(parse_unit('mV'), unit)}"
+    return f"a {called} {written}{at}"
 
 
 def _shared(said: str) -> str:
@@ -217,7 +189,7 @@ def _by_beta(said: str) -> str:
     """``b 3435 25C 10k``: only a thermistor has a β."""
     if _OF_BETA.search(said) is None or re.match(r"(?:an?\s+)?(?:\S+\s+)?(?:ntc|thermistor)\b", said, re.IGNORECASE):
         return ""
-    return f"a thermistor half, {_AT_25.sub(' ', said)}"
+    return f"a thermistor half, {AT_25.sub(' ', said)}"
 
 
 def _clamped(said: str) -> str:
@@ -249,6 +221,12 @@ def _charged(said: str) -> str:
     if found is None:
         return ""
     return f"a sensor in volts from {found['from']} V to {found['to']} V, 0 to 100 %"
+
+
+def _of_acid(said: str) -> str:
+    """A glass electrode by its voltages in two buffer solutions."""
+    found = _ACID.match(said)
+    return f"a pH probe, {found['rest']}" if found and TWO_BUFFERS.search(found["rest"]) else ""
 
 
 def _paired(said: str) -> str:

@@ -9,7 +9,14 @@ ALSO = {
     "platinum converter, resistance = 1 kΩ": ("Pt1000 converter",),
     "platinum half, resistance = 1 kΩ": ("Pt1000", "RTD Pt1000", "Pt1000 half"),
     "platinum half, resistance = 100 Ω": ("Pt100", "RTD Pt100", "Pt100 half"),
-    "photoresistor half": ("photoresistor", "light-dependent resistor", "light sensor", "LDR"),
+    "photoresistor half": (
+        "photoresistor",
+        "light-dependent resistor",
+        "light dependent resistor",
+        "photocell",
+        "light sensor",
+        "LDR",
+    ),
     "wheel's pulses": (
         "wheel",
         "fan",

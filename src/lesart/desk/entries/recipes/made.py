@@ -8,13 +8,14 @@ from dataclasses import replace
 
 import numpy as np
 
+from lesart.core.block import Floats
 from lesart.core.calm.record import total_cost
 from lesart.core.chain import Stage
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.fit.inspect import COARSE, honest_decimals, width_that_shows
 from lesart.core.law import KINDS as LAWS
 from lesart.core.law.divider import TO_SUPPLY
-from lesart.core.law.stage import stage_of
+from lesart.core.law.stage import LawStage, stage_of
 from lesart.core.notes import Key, Written
 from lesart.core.parameters import read_table
 from lesart.core.quantity import counted, parse_quantity
@@ -25,11 +26,13 @@ from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.part import Part
 from lesart.desk.entries.chain import homes_in
 from lesart.desk.entries.edit_result import Edited
+from lesart.desk.entries.recipes.converted import AsRead, as_read, begins_with_converter, with_supply
 from lesart.desk.entries.recipes.hooked import turned, with_joined
 from lesart.desk.entries.recipes.parts_given import Given, parts_given
 from lesart.desk.entries.recipes.phrase import said_in
 from lesart.desk.entries.recipes.reached import is_read, where_it_ends
 from lesart.desk.entries.recipes.recipe import Recipe, Sketch, Table
+from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
 from lesart.desk.entries.recipes.which import recipe_of, usual_of
 from lesart.desk.state import State
 from lesart.desk.worthwhile_decimals import MOST
@@ -79,7 +82,12 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str, *, told:
     sketch = recipe.sketch(meant)
     places = [key for ask in recipe.asks if ask.word not in said for key in ask.places if _is_in(sketch, key)]
     nobody_says = unit_in_name(channel.column) is None and state.project.sources[channel.source].decoding is None
-    sketch, places = _from_raw(sketch, places, channel, _parts_of(sketch), may_be_another=nobody_says)
+    numbers = _as_read(sketch, places, state.project, channel, bench)
+    parts = _parts_of(numbers.sketch)
+    as_usual = sketch
+    sketch, places = _from_raw(numbers.sketch, numbers.places, channel, parts, may_be_another=nobody_says)
+    if begins_with_converter(as_usual) and not begins_with_converter(sketch):
+        sketch, places = with_supply(sketch, places, meant["reference"], is_said="reference" in said)
     in_said = [key for ask in recipe.asks if ask.word in said for key in ask.places]
     given = parts_given(sketch, state.project, channel.name, in_said)
     # Joins are looked up while the old chain is still there: in between, nothing else fits its unit.
@@ -109,7 +117,8 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str, *, told:
     another = f"; raw values in {sketch.raw_unit}, no longer in {was}" if is_other else ""
     more = f"; {counted(len(new), 'value')} {'is' if len(new) == 1 else 'are'} assumed, n goes through them"
     select = next((key for key in new if key[2:3] == ("law",)), None)
-    return Edited(text, f"{channel.name}: {(told or typed).strip()}{another}{more if new else ''}", select)
+    deed = f"{channel.name}: {(told or typed).strip()}{another}{numbers.says}{more if new else ''}"
+    return Edited(text, deed, select)
 
 
 def _greatest_ct(project: Project, channel: Channel, bench: Bench) -> float:
@@ -118,6 +127,26 @@ def _greatest_ct(project: Project, channel: Channel, bench: Bench) -> float:
         return 0.0
     raw = bench.raw(project, channel)
     return float(raw.x[raw.usable].max(initial=0.0))
+
+
+def _as_read(sketch: Sketch, places: Sequence[Key], project: Project, channel: Channel, bench: Bench) -> AsRead:
+    """The sketch with a converter or without one, by raw values whose unit nobody says."""
+    if channel.unit_raw.symbol not in NO_UNIT:
+        return AsRead(sketch, tuple(places))
+    raw = bench.raw(project, channel)
+    good = raw.x[raw.usable]
+
+    def converter() -> Table:
+        usual = usual_of(PLAIN_VOLTAGE, {"to": str(sketch.laws[0].get("input", ""))}, float(good.max(initial=0.0)))
+        return {"kind": "converter", "bits": usual["bits"], "reference": usual["reference"]}
+
+    def readings(read_by: Sketch, x: Floats) -> Floats:
+        for law in read_by.laws:
+            stage = _stage(law, _parts_of(read_by))
+            x = stage.law.forward(x) if isinstance(stage, LawStage) else x
+        return x
+
+    return as_read(sketch, places, good, converter, readings)
 
 
 def _is_in(sketch: Sketch, key: Key) -> bool:

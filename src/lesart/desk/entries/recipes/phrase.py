@@ -22,20 +22,25 @@ from lesart.desk.entries.typed_values import as_written
 
 Kind = TypeVar("Kind")
 SMALL = re.compile(
-    r"\s+(?:on|of|over|at|with|and|through|behind|via|using)\s+|\s+an?\s+|(?:(?<!\d),|,(?!\d))\s*(?:and\s+)?"
+    r"\s+(?:on|of|over|at|with|and|through|behind|via|using|for|into|across)\s+|\s+an?\s+|(?:(?<!\d),|,(?!\d))\s*(?:and\s+)?"
 )
 """Words between values; a comma between two digits is a decimal sign."""
-OPENING = re.compile(r"^(?:on|of|over|at|with|and|through|behind|via|using|an?|in)(?:\s+|$)")
+OPENING = re.compile(r"^(?:on|of|over|at|with|and|through|behind|via|using|for|into|across|an?|in)(?:\s+|$)")
 IDLE = re.compile(
-    r"\b(?:converter|ADC|adc|divider|amplifier|air|each|thermistor|resistor|cell|sensor|electrode)s?\b(?!\s*=)(?:\s+of)?"
+    r"\b(?:converter|ADC|adc|divider|amplifier|air|each|thermistor|resistor|cell|sensor|electrode|internal|external)s?\b(?!\s*=)(?:\s+of)?"
 )
 """Words without meaning here."""
+MEASURED = re.compile(
+    r"(?<![\w.])(\d+(?:[.,]\d+)?\s*[^\s\d,;=]{1,6})\s+(?:of\s+)?(?:water|humidity|pressure|temperature|depth|level|weight|load)"
+    r"\b(?!\s*=)"
+)
+"""What a value is of, after it: ``6 m water``."""
 MARKS = re.compile(
     r"\b(\d+)\s+(?:magnet|mark|slot|hole|tooth|teeth|spoke|blade|pulse)s?(?:\s+(?:per|a|each)\s+(?:turn|rev(?:olution)?|rotation|lit(?:re|er)|L))?\b"
 )
 """Sources of pulses."""
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
-_UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*(?:/[^\W\d]+)?"
+_UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*(?:/[^\W\d]+(?:[23](?!\d))?)?[²³]?"
 _ENDS = re.compile(
     # Not the tolerance of a number: ``0.5 V ± 20 mV to 4.5 V``.
     r"(?<!±)(?<!±\s)(?:\bfrom\s+)?(?<![\d.,])"
@@ -62,7 +67,7 @@ def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] =
         fit = [name for name in (*recipes, *also) if re.match(rf"{re.escape(name)}\b", rest, re.IGNORECASE)]
         if fit and (not value or value[0].isdigit()):
             name = max(fit, key=len)
-            return also.get(name, name), f"{value} {rest[len(name) :].strip()}".strip()
+            return also.get(name, name), f"{value} {rest[len(name) :].lstrip(' :;')}".strip()
     return None
 
 
@@ -75,6 +80,7 @@ def _after(text: str, words: int) -> tuple[str, str]:
 def said_in(recipe: Recipe, rest: str) -> dict[str, Written]:
     """The stated values, by the word of their question. Raises RequestError for a value that no question accepts."""
     words = {ask.word for ask in recipe.asks}
+    rest = re.sub(r"^in\s+(?:%|per\s?cent)(?=$|[\s,])", "", rest.strip()) if "low" in words else rest
     rest = _ends_named(known_plainly(rest, words), words)
     # Its word first: the fixed resistor of a half is a "resistance" too, by the name that it has as a part.
     by_word = {ask.parameter.name.lower(): ask for ask in recipe.asks} | {ask.word.lower(): ask for ask in recipe.asks}
@@ -134,12 +140,13 @@ def _named(ends: re.Match[str], pairs: Sequence[tuple[str, str]]) -> str:
 
 def _in_order(pieces: Sequence[str], by_word: Mapping[str, Ask]) -> Iterator[str]:
     """``10k beta`` and ``3950`` as ``10k``, ``beta`` and ``3950``, where the word belongs to what follows it; a plain
-    number after it takes precedence over ohms before it."""
+    number after it takes precedence over ohms before it, or over ``1 mV/V`` before a gain."""
     for piece, behind in zip_longest(pieces, pieces[1:], fillvalue=""):
         value, _, word = piece.rpartition(" ")
         ask = by_word.get(word.lower())
         follows = value and "±" not in value and ask is not None and behind[:1].isdigit() and _reads(ask, behind)
-        if follows and (not _reads(ask, value) or (PLAIN_NUMBER.match(behind) and PREFIXED.match(value))):
+        is_other = PREFIXED.match(value) or "/" in value
+        if follows and (not _reads(ask, value) or (PLAIN_NUMBER.match(behind) and is_other)):
             yield from (value, word)
         else:
             yield piece
@@ -167,7 +174,7 @@ def _assigned(piece: str, by_word: Mapping[str, Ask]) -> tuple[str, str, str]:
 def _pieces(rest: str) -> Iterator[str]:
     rest = BETA.sub("beta=", rest)
     text = MARKS.sub(r"marks=\1", re.sub(r"(\d+)\s*-?\s*bits?\b", r"bits=\1", rest))
-    text = re.sub(r"\s*=\s*", "=", IDLE.sub(" ", text))
+    text = re.sub(r"\s*=\s*", "=", MEASURED.sub(r"\1", IDLE.sub(" ", text)))
     for part in SMALL.split(f" {text.strip()} "):
         yield from _values(OPENING.sub("", (part or "").strip()))
 
@@ -176,11 +183,8 @@ def _values(part: str) -> Iterator[str]:
     """``10 kΩ 4k7 3435 K`` is three values: a number after a letter begins a new one, except for a tolerance."""
     piece: list[str] = []
     for word in part.split():
-        is_new = (
-            (word[:1].isdigit() or "=" in word)
-            and piece
-            and piece[-1] != "±"
-            and not re.fullmatch(r"[\d.,+-]+", piece[-1])
+        is_new = (word[:1].isdigit() and piece and piece[-1] != "±" and not _goes_on(piece[-1], word)) or (
+            "=" in word and piece
         )
         if is_new:
             yield " ".join(piece)
@@ -188,6 +192,13 @@ def _values(part: str) -> Iterator[str]:
         piece.append(word)
     if "".join(piece).strip(" ,."):
         yield " ".join(piece)
+
+
+def _goes_on(before: str, word: str) -> bool:
+    """True for the rest of a number: ``16 777 216``, or a value behind its sign."""
+    return re.fullmatch(r"[.,+-]+", before) is not None or bool(
+        re.fullmatch(r"[\d.,+-]+", before) and re.match(r"\d{3}(?![\d.])", word)
+    )
 
 
 def _bare(piece: str) -> str:

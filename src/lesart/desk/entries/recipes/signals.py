@@ -13,7 +13,17 @@ from lesart.desk.entries.recipes.questions import COUNT, PLAIN, bare, of_law
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
 from lesart.desk.entries.recipes.referenced import PLATINUM_CONVERTER
 from lesart.desk.entries.recipes.slopes import ACIDITY, GIVING, PULSES, SHUNT, THERMOCOUPLE
-from lesart.desk.entries.recipes.volts import DIVIDED, KNOB, LOOP, OF_SUPPLY, PLAIN_VOLTAGE, RANGED, SENSOR, VOLTAGE
+from lesart.desk.entries.recipes.volts import (
+    BEHIND_DIVIDER,
+    DIVIDED,
+    KNOB,
+    LOOP,
+    OF_SUPPLY,
+    PLAIN_VOLTAGE,
+    RANGED,
+    SENSOR,
+    VOLTAGE,
+)
 
 # A bridge
 
@@ -211,6 +221,7 @@ SIGNALS = {
         SENSOR,
         RANGED,
         OF_SUPPLY,
+        BEHIND_DIVIDER,
         PLAIN_VOLTAGE,
         GIVING,
         SHUNT,

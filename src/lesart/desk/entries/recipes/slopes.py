@@ -3,6 +3,8 @@ with a value per pulse rate."""
 
 from __future__ import annotations
 
+import re
+
 from lesart.core.errors import RequestError, UnitError
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import beside_unit, parse_quantity
@@ -12,7 +14,7 @@ from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
 
 
 def _giving(said: Said) -> Sketch:
-    measured = _measured(bare(said["slope"]))
+    measured = measured_by(bare(said["slope"]))
     line: Table = {
         "kind": "linear",
         "input": said["zero"],
@@ -36,17 +38,19 @@ def _either_way(most: str, measured: Unit) -> tuple[str, str] | None:
     return beside_unit(f"{-end:.12g}", measured.symbol), beside_unit(f"{end:.12g}", measured.symbol)
 
 
-def _measured(slope: str) -> Unit:
-    """The ampere of ``66 mV/A``. Raises RequestError for anything but a voltage per unit."""
-    volts, _, per = str(parse_quantity(slope, PLAIN).unit).partition("/")
+def measured_by(slope: str) -> Unit:
+    """The ampere of ``66 mV/A``, and the W/m² of ``0.2 mV·m²/W``. Raises RequestError for anything but a voltage per
+    unit."""
+    found = _PER_UNIT.fullmatch(str(parse_quantity(slope, PLAIN).unit))
     try:
-        if per and parse_unit(volts).same_dimension(VOLT):
-            return parse_unit(per.strip("()"))
+        if found and parse_unit(found["volts"]).same_dimension(VOLT):
+            return parse_unit("/".join(filter(None, (found["per"].strip("()"), found["times"]))))
     except UnitError:
         pass
     raise RequestError(f"A sensor gives volts per unit of what it measures, like 100 mV/A, not {slope}.")
 
 
+_PER_UNIT = re.compile(r"(?P<volts>[^/·]+)(?:·(?P<times>[^/]+))?/(?P<per>.+)")
 SLOPE = Parameter("slope", "slope", "any quantity", "of the sensor", "100 mV/A")
 ZERO = Parameter("zero", "voltage at 0", "quantity", "of the sensor", "2.5 V", unit="V")
 MOST = Parameter("most", "most", "any quantity", "that it measures either way; 0: not stated", "0")

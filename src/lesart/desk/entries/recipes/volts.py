@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from fractions import Fraction
 
 from lesart.core.errors import RequestError
@@ -101,6 +102,14 @@ def _ranged(said: Said) -> Sketch:
     return _from_end_to_end(said, (converter(said),), _volts(said, "from"), _volts(said, "to"))
 
 
+def _over_divider(said: Said) -> Sketch:
+    """Of a sensor that gives more than the converter takes, such as 10 V."""
+    divider: Table = {"kind": "divider", "upper": said["upper"], "lower": said["lower"]}
+    undone: Table = {"kind": "divider", "part": "@divider"}
+    sketch = _from_end_to_end(said, (converter(said), undone), _volts(said, "from"), _volts(said, "to"))
+    return replace(sketch, parts={**sketch.parts, "divider": divider})
+
+
 def _of_supply(said: Said) -> Sketch:
     """A ratiometric sensor, by its share of the supply: another supply voltage, or its tolerance, changes no
     reading."""
@@ -131,11 +140,12 @@ def _from_end_to_end(said: Said, before: tuple[Table, ...], begin: Quantity, end
     )
 
 
-def _range_of(law: int) -> tuple[Ask, ...]:
-    """The ends in volts and in readings; ``law`` is the index of the line between them."""
+def _range_of(law: int, begins: str = "0.5 V", to: str = "4.5 V") -> tuple[Ask, ...]:
+    """The ends in volts and in readings; ``law`` is the index of the line between them, ``begins`` and ``to`` the usual
+    ends."""
     return (
-        Ask("from", FROM, (("laws", law, "input"),)),
-        Ask("to", TO, (("laws", law, "slope"),)),
+        Ask("from", replace(FROM, default=begins), (("laws", law, "input"),)),
+        Ask("to", replace(TO, default=to), (("laws", law, "slope"),)),
         Ask("low", LOW, (("laws", law, "output"),)),
         Ask("high", HIGH, ()),  # the slope depends on it too, and the channel's highest reading shows what was assumed
     )
@@ -152,6 +162,19 @@ RANGED = Recipe(
     "a sensor in volts from 0.5 V to 4.5 V, 0 to 10 bar",
     (BITS, REFERENCE, *_range_of(1)),
     _ranged,
+)
+BEHIND_DIVIDER = Recipe(
+    "sensor over a divider",
+    "the same from a sensor that gives more volts than the converter takes, brought down by two resistors",
+    "a sensor over a divider 15 kΩ 4.7 kΩ, from 0 V to 10 V, 0 to 100 %",
+    (
+        BITS,
+        REFERENCE,
+        of_part("divider", "upper", "15 kΩ", "divider", "upper"),
+        of_part("divider", "lower", "10 kΩ", "divider", "lower"),
+        *_range_of(2, to="10 V", begins="0 V"),
+    ),
+    _over_divider,
 )
 OF_SUPPLY = Recipe(
     "ratiometric sensor",

@@ -8,17 +8,22 @@ from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.law import KINDS as LAWS
 from lesart.core.notes import Written
 from lesart.core.quantity import beside_unit, parse_quantity
+from lesart.core.units import parse_unit
 from lesart.desk.entries.recipes.aloud import ARTICLE, plainly
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.phrase import NO_OTHERS, recipe_in
 from lesart.desk.entries.recipes.questions import PLAIN, VOLT, bare
 from lesart.desk.entries.recipes.recipe import Recipe, Said
 from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.entries.recipes.slopes import GIVING, measured_by
 from lesart.desk.entries.typed_values import meant
 
 BITS_OF_CONVERTERS = (10, 12, 14, 16, 18, 20, 24, 32)
 LOW_V = 3.3
 """Usual reference of converters with more than ten bits: the supply of the processors they are in."""
+AMPERE = parse_unit("A")
+EITHER_WAY = (AMPERE, *(parse_unit(each) for each in ("m/s²", "°/s", "T", "N")))
+"""Quantities whose sensors give half of their supply at zero."""
 VOLTAGES = ("zero", "to", "supply")
 """Answers that a converter has to cover."""
 FULL_SHARE = "1023 ct"
@@ -71,7 +76,8 @@ def nearly_a_signal(typed: str) -> str:
 def usual_of(recipe: Recipe, said: Said, greatest_ct: float = 0.0) -> dict[str, Written]:
     """The default answers.
 
-    A range with only its high end stated begins at 0; and no converter has fewer bits than its ``greatest_ct`` needs.
+    A range with only its high end stated begins at 0; a sensor that gives volts either way rests at half of a stated
+    reference; and no converter has fewer bits than its ``greatest_ct`` needs.
     """
     usual = {ask.word: ask.usual for ask in recipe.asks}
     bits = next((each for each in BITS_OF_CONVERTERS if greatest_ct < 2**each), BITS_OF_CONVERTERS[-1])
@@ -81,9 +87,19 @@ def usual_of(recipe: Recipe, said: Said, greatest_ct: float = 0.0) -> dict[str, 
             usual["reference"] = f"{LOW_V:g} V"
     if usual.get("to") == FULL_SHARE and greatest_ct >= 2 ** BITS_OF_CONVERTERS[0]:
         usual["to"] = f"{2**bits - 1} ct"
+    if recipe is GIVING:
+        usual["zero"] = _usual_zero(said, str(usual["zero"]))
     if "low" in usual and "high" in said and "low" not in said:
         usual["low"] = beside_unit("0", parse_quantity(bare(said["high"]), PLAIN).unit.symbol)
     return usual
+
+
+def _usual_zero(said: Said, usual: str) -> str:
+    """Half of the reference for what goes either way; 0 V for what does not, such as light."""
+    measured = measured_by(bare(said["slope"])) if "slope" in said else AMPERE
+    if not any(measured.same_dimension(each) for each in EITHER_WAY):
+        return "0 V"
+    return f"{parse_quantity(bare(said['reference']), VOLT).to(VOLT) / 2:.6g} V" if "reference" in said else usual
 
 
 def _is_beyond(written: str, volts: float) -> bool:

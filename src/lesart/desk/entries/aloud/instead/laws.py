@@ -41,7 +41,8 @@ _MADE_OF = re.compile(
 _SEA_LEVEL = re.compile(r"(sea[\s-]level)(?:\s+(?:pressure|of|is|at|=))*\s+(\d{3,4}(?:\.\d+)?)\s*$", re.IGNORECASE)
 _FROM = re.compile(r"^\s+(?:from|at)\s+(?=\d)", re.IGNORECASE)
 _CURVE = (
-    "its curve is on its data sheet: begin with voltage, then add a table and type its points, volts and what they mean"
+    "its curve is on its data sheet: type its points, volts and what they mean, like 0.4 V = 0 ppm, 2 V = 500 ppm, "
+    "3 V = 1000 ppm"
 )
 ASKS: Asks = (
     (
@@ -92,6 +93,16 @@ ASKS: Asks = (
         r"(?:scale|calibration)\s+factor\b",
         "some programs divide by it, some multiply; say which, like divide by 420, and the zero before it, like tare "
         "8388607",
+    ),
+    (
+        r"(?:wind\s+)?(?:vane|direction)\b(?=.*\bresistors?\b)",
+        "its volts do not rise with the direction: begin with voltage, then a formula tells them apart, like 90 if "
+        "x < 0.4 else 45 if x < 0.9 else 0",
+    ),
+    (
+        r"(?:strain\s+)?gauge\s+factor|strain\s+gauge|(?:full|half|quarter)[\s-]bridge",
+        "strain on a quarter bridge is 4 × volts ÷ (excitation × gauge factor), on a full one without the 4: begin "
+        "with voltage, then type the sum, like 4 * x / (3.3 * 2.1)",
     ),
     (r"beaufort", "no law has steps; a table with Beaufort's numbers does, and a field shows words for ranges"),
     (r"(?:reverse|flip|mirror)", "100 - x reverses a percentage, and invert changes the sign"),

@@ -17,6 +17,7 @@ from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.reckoned.bit_fields import SIZES, bit_field
 from lesart.desk.entries.aloud.reckoned.expressions import Reckoned, Scene, line, shown_in
 from lesart.desk.entries.aloud.reckoned.ratios import by_ratio
+from lesart.desk.entries.aloud.reckoned.units_in_words import WHAT_IT_IS
 
 _WORDS: tuple[tuple[str, str], ...] = (
     (r"(?:add|plus|\+|offset(?:\s+(?:of|by))?|(?:increased?|raised?)\s+by|sum\s+with)", "+"),
@@ -95,20 +96,25 @@ _RANGE = (
     rf"(?P<{{0}}b>{_NUMBER})\s*(?P<{{0}}v>[^\d\s,;=]*)"
 )
 _MAPS = re.compile(
-    rf"(?:map(?:ped)?\s+|scale\s+)?{_RANGE.format('i')}\s*(?:to|onto|=|->|=>|is|are|means?|gives?|into)\s*"
+    rf"(?:map(?:ped)?\s+|scale\s+)?(?:from\s+)?{_RANGE.format('i')}\s*(?:to|onto|=|->|=>|is|are|means?|gives?|into)\s*"
     rf"{_RANGE.format('o')}",
     re.IGNORECASE,
 )
-_POINT = r"(?P<{0}i>{1}\s*[^\d\s,;=]*?)\s*(?P<{0}is>=|is|->|=>|means?|gives?|at)\s*(?P<{0}o>{1}\s*[^\d\s,;=]*?)"
+_POINT = (
+    r"(?P<{0}i>{1}\s*[^\d\s,;=]*?)\s*(?P<{0}is>=|is|->|=>|→|:(?=\s)|means?|gives?|at)\s*"
+    r"(?P<{0}o>{1}\s*[^\d\s,;=]*?)"
+)
 _POINTS = re.compile(
-    rf"(?:[^\W\d]\w*[,:]?\s+){{0,3}}?{_POINT.format('a', _NUMBER)}"
+    rf"(?:[^\W\d]\w*[,:]?\s+){{0,3}}?(?:=\s*)?{_POINT.format('a', _NUMBER)}"
     rf"(?:\s*(?:[,;]|\band\b)\s*(?:and\s+)?|\s+){_POINT.format('b', _NUMBER)}",
     re.IGNORECASE,
 )
 Point = tuple[str, str]
 _OF_ACID = re.compile(r"\bpH\s+(\d+(?:[.,]\d+)?)", re.IGNORECASE)
 _CALL = re.compile(
-    rf"map(?:\(\s*\w+\s*,|\s)\s*({_NUMBER})[\s,]+({_NUMBER})[\s,]+({_NUMBER})[\s,]+({_NUMBER})\s*\)?", re.IGNORECASE
+    rf"map(?:\(\s*\w+\s*,|\s)\s*({_NUMBER})[\s,]+({_NUMBER})[\s,]+({_NUMBER})[\s,]+({_NUMBER})\s*\)?\s*"
+    r"(?P<unit>[^\s\d,;()=*/+-]*)",
+    re.IGNORECASE,
 )
 _THEN = re.compile(
     r",?\s(?:and\s)?then\s|,\s(?:and\s)?|\s(?:and\s)?(?=(?:divided?\s+by|multipl(?:y|ied)\s+(?:by|with)|times|add|plus|"
@@ -120,8 +126,6 @@ _WITH_UNIT = re.compile(r"\d\s*[^\W\d]")
 _AMPLIFIED = re.compile(
     rf"(?:amplifier|amp|amplified|pre-?amp)(?:\s+(?:with|of|by|a|gain|factor)){{0,5}}\s+({_NUMBER})x?", re.IGNORECASE
 )
-WHAT_IT_IS = {"degrees": "°", "degree": "°", "deg": "°", "percent": "%", "litres": "L", "liters": "L"}
-"""Units written as words after a range."""
 _SHARE = re.compile(rf"(?:percent|per\s+cent|%|share)\s+of\s+(?P<whole>{_NUMBER})(?:\s*ct|\s*counts?)?", re.IGNORECASE)
 _OTHER_UNIT = re.compile(
     r"(?:(?:convert(?:ed)?\s+)?(?:it\s+)?(?:shown\s+)?(?:to|into|in|as)\s+)?(?P<unit>[^\s\d]\S*)", re.IGNORECASE
@@ -143,7 +147,8 @@ def reckoned(
         ends = [f"{found[side + place]} {_unit_of(found, side)}" for side in "io" for place in "ab"]
         return _through(typed, (ends[0], ends[2]), (ends[1], ends[3]), end)
     if found := _CALL.fullmatch(said):
-        return _through(typed, (found[1], found[3]), (found[2], found[4]), end)
+        unit = WHAT_IT_IS.get(found["unit"].lower(), found["unit"])
+        return _through(typed, (found[1], f"{found[3]} {unit}"), (found[2], f"{found[4]} {unit}"), end)
     if found := _SHARE.fullmatch(said):
         return _through(typed, ("0", "0 %"), (found["whole"], "100 %"), end)
     if found := _POINTS.fullmatch(_OF_ACID.sub(r"\1 pH", said)):

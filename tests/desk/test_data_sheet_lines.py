@@ -1,0 +1,249 @@
+"""Signals as data sheets and makers write them, each against a formula of a textbook; and columns of volts, which no
+converter has counted."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+
+from lesart.core.step import Step
+from lesart.desk.desk import Desk
+from lesart.desk.opening import open_desk
+from lesart.project.new.make import make_project
+from tests.desk.test_recipes import half_ohm, opened, platinum_c, thermistor_c
+
+Formula = Callable[[float], float]
+
+
+def volts(bits: int, reference_v: float) -> Formula:
+    """Of a count."""
+    return lambda n: n / 2**bits * reference_v
+
+
+def beta_c(ohm: float, at_25: float, beta: float) -> float:
+    """By the definition of beta."""
+    return 1 / (1 / 298.15 + math.log(ohm / at_25) / beta) - 273.15
+
+
+FIVE, THREE = volts(10, 5.0), volts(12, 3.3)
+LINES: dict[str, tuple[int, Formula, str]] = {
+    # Halves of dividers: which half the sensor is follows from where the fixed resistor goes.
+    "NTC 10k at 25 °C, B 3950, 10k to 5 V, 10 bit": (500, lambda n: thermistor_c(half_ohm(n, 10, 10e3), 3950), "°C"),
+    "NTC 10k @ 25C beta 3950 with 10k to ground, 5 V, 10 bits": (
+        500,
+        lambda n: thermistor_c(10e3 * (1024 / n - 1), 3950),
+        "°C",
+    ),
+    "NTC 10k to 3.3 V, 4k7 to ground, beta 3950, 10 bit": (
+        500,
+        lambda n: thermistor_c(4700 * (1024 / n - 1), 3950),
+        "°C",
+    ),
+    "NTC R25 = 10k, B 3977, 8k2 to 3.3 V, 10 bits": (500, lambda n: beta_c(half_ohm(n, 10, 8200), 10e3, 3977), "°C"),
+    "NTC 10k R25 B25/50 3435, series 15k, 3.3 V": (500, lambda n: beta_c(half_ohm(n, 10, 15e3), 10e3, 3435), "°C"),
+    "pt1000 with 1k5 pull-up to 3.3V, adc 12 bits": (1900, lambda n: platinum_c(half_ohm(n, 12, 1500), 1000), "°C"),
+    "LDR 10k at 10 lux gamma 0.7, 10k to 5 V, 10 bit": (
+        500,
+        lambda n: 10 * (half_ohm(n, 10, 10e3) / 10e3) ** (-1 / 0.7),
+        "lx",
+    ),
+    # Bridges: the excitation is what the converter compares with.
+    "load cell 5 kg 1 mV/V gain 64 24 bit": (500_000, lambda n: n / 2**23 / 64 / 1e-3 * 5, "kg"),
+    "load cell 50 kg, 2 mV/V, 24 bits, excitation 4.3 V gain 64": (
+        500_000,
+        lambda n: n / 2**23 / 64 / 2e-3 * 50,
+        "kg",
+    ),
+    # Ranges and points in volts, in either order, with the converter said last.
+    "pressure sensor 0.5 V to 4.5 V for 0 to 1.2 MPa, 5 V, 10 bit": (500, lambda n: (FIVE(n) - 0.5) * 0.3, "MPa"),
+    "0 bar at 0.5 V, 10 bar at 4.5 V": (500, lambda n: (FIVE(n) - 0.5) * 2.5, "bar"),
+    "pressure sensor 0.5 V at 0 bar, 4.5 V at 10 bar": (500, lambda n: (FIVE(n) - 0.5) * 2.5, "bar"),
+    "0.5 V at 0 bar, 2.5 V at 10 bar, 3.3 V, 12 bit": (2000, lambda n: (THREE(n) - 0.5) * 5, "bar"),
+    "1 V = 20 %RH, 3 V = 80 %RH": (500, lambda n: 20 + (FIVE(n) - 1) * 30, "%"),
+    "0-5 V = 0-10 bar on a 10-bit converter": (500, lambda n: FIVE(n) * 2, "bar"),
+    "0-3 V 0-100 % 12 bit 3.3 V": (2000, lambda n: THREE(n) / 3 * 100, "%"),
+    "distance 0.3-3 m = 0.5-4.5 V": (500, lambda n: 0.3 + (FIVE(n) - 0.5) * 0.675, "m"),
+    "10 % to 90 % Vcc = 0 to 100 psi": (500, lambda n: (n / 1024 - 0.1) / 0.8 * 100, "psi"),
+    "pressure sensor ratiometric 10 % to 90 % of the supply, 0 to 150 psi": (
+        500,
+        lambda n: (n / 1024 - 0.1) / 0.8 * 150,
+        "psi",
+    ),
+    "ratiometric sensor 0.5 V to 4.5 V, 0 to 10 bar": (500, lambda n: (n / 1024 - 0.1) / 0.8 * 10, "bar"),
+    "0-10 V through 15k and 10k for 0 to 100 % humidity, 10 bits 5 V": (
+        500,
+        lambda n: FIVE(n) * (15 + 10) / 10 * 10,
+        "%",
+    ),
+    "0-10 V is 0-500 kg behind 15k/4k7, 3.3 V 12 bit": (2000, lambda n: THREE(n) * 19.7 / 4.7 * 50, "kg"),
+    "loop 4..20 mA = 0..6 m water, 150 ohm, 12 bits of 3.3 V": (
+        2000,
+        lambda n: (THREE(n) / 150 - 0.004) / 0.016 * 6,
+        "m",
+    ),
+    "battery 12 V 100k/22k 3.3 V 12 bit": (2000, lambda n: THREE(n) * 122 / 22, "V"),
+    "battery through 100k / 27k, 10 bits, internal reference 1.1 V": (500, lambda n: n / 1024 * 1.1 * 127 / 27, "V"),
+    # Slopes and zeros.
+    "10 mV/°C, 500 mV at 0 °C, 3.3 V, 12 bit": (900, lambda n: (THREE(n) - 0.5) / 0.01, "°C"),
+    "temperature sensor 19.5 mV/K, 400 mV offset at 0 °C": (200, lambda n: (FIVE(n) - 0.4) / 0.0195, "°C"),
+    "66 mV per A, zero at half the supply, 3.3 V 12 bit": (2000, lambda n: (THREE(n) - 1.65) / 0.066, "A"),
+    "100 mV/A centred on 2.5 V": (500, lambda n: (FIVE(n) - 2.5) / 0.1, "A"),
+    "current transformer 30 A to 1 V, 3.3 V, 12 bit": (2000, lambda n: (THREE(n) - 1.65) * 30, "A"),
+    "CT 100 A : 50 mA with a 33 ohm burden, 3.3 V 12 bit": (2000, lambda n: (THREE(n) - 1.65) / 33 * 2000, "A"),
+    "dust 0.5 V per 0.1 mg/m3, 0.9 V no dust": (500, lambda n: (FIVE(n) - 0.9) / 5, "mg/m^3"),
+    "light sensor 10 mV/lux": (500, lambda n: FIVE(n) / 0.01, "lx"),
+    "0.2 mV per W/m2": (500, lambda n: FIVE(n) / 0.0002, "W/m^2"),
+    # Two buffer solutions: a line through both.
+    "pH probe 7 at 2.5 V, 4 at 3.04 V, 5 V 10 bit": (500, lambda n: 7 + (FIVE(n) - 2.5) / 0.54 * -3, "pH"),
+    "pH 4 at 3.04 V, 10 at 2.0 V": (500, lambda n: 4 + (FIVE(n) - 3.04) / -1.04 * 6, "pH"),
+    # Shares and turns.
+    "soil moisture: air 3.1 V = 0 %, water 1.4 V = 100 %": (500, lambda n: (3.1 - FIVE(n)) / 1.7 * 100, "%"),
+    "soil moisture in air 620, in water 310": (500, lambda n: (620 - n) / 310 * 100, "%"),
+    "soil moisture 0 % at 620, 100 % at 310": (500, lambda n: (620 - n) / 310 * 100, "%"),
+    "battery 3.0 V empty 4.2 V full": (700, lambda n: (FIVE(n) - 3) / 1.2 * 100, "%"),
+    "potentiometer in percent": (500, lambda n: n / 1024 * 100, "%"),
+    "analog joystick centre 512, -100 to 100 %": (500, lambda n: n / 1024 * 200 - 100, "%"),
+    "wind vane, pot 0-1023 = 0-360 deg": (500, lambda n: n / 1024 * 360, "°"),
+    # Lines and curves of points.
+    "raw = 200 at 0 kg and 900 at 5 kg": (500, lambda n: (n - 200) / 140, "kg"),
+    "two points: 512 → 25 °C, 600 → 30 °C": (500, lambda n: 25 + (n - 512) / 17.6, "°C"),
+    "map(x, 200, 900, 0, 5) kg": (500, lambda n: (n - 200) / 140, "kg"),
+    "from 200 to 900 counts is 0 to 5 kg": (500, lambda n: (n - 200) / 140, "kg"),
+    "100 = 0 °C, 500 = 45 °C, 900 = 95 °C": (600, lambda n: 45 + (n - 500) / 8, "°C"),
+    "table 100 0, 500 45, 900 95 °C": (600, lambda n: 45 + (n - 500) / 8, "°C"),
+    "0.5 V = 0 °C, 1 V = 45 °C, 4.5 V = 94 °C": (600, lambda n: 45 + (FIVE(n) - 1) * 14, "°C"),
+    "0 kPa at 200 mV, 50 kPa at 2500 mV and 100 kPa at 4700 mV": (600, lambda n: 50 + (FIVE(n) - 2.5) / 0.044, "kPa"),
+}
+"""Lines, counts that they are tried at, what such a count is, and in which unit."""
+
+
+@pytest.mark.parametrize("line", LINES)
+def test_a_line_of_a_data_sheet_reads_right(line: str, tmp_path: Path) -> None:
+    """At every tenth second of a capture, before the filters."""
+    count, formula, unit = LINES[line]
+    desk = opened(tmp_path, count)
+    desk.add(line)
+    reads_right(desk, formula, unit)
+    desk.close()
+
+
+def reads_right(desk: Desk, formula: Formula, unit: str) -> None:
+    """The last line was taken, and what it made of the raw values is what the formula makes of them."""
+    assert not desk.state.message_is_fault, desk.state.message
+    run = desk.bench.run(desk.state.project, desk.state.chosen)
+    raw, read = run.blocks[Step.RAW].x, run.blocks[Step.TRUE].x
+    assert str(desk.state.chosen.unit) == unit
+    assert len(raw) > 100
+    for place in range(0, len(raw), 100):
+        assert read[place] == pytest.approx(formula(float(raw[place])), rel=1e-9, abs=1e-6)
+
+
+VOLTS: dict[str, tuple[Formula, str]] = {
+    "0.5 V at 0 bar and 4.5 V at 10 bar": (lambda v: (v - 0.5) * 2.5, "bar"),
+    "pressure sensor 0.5 V to 4.5 V for 0 to 1.2 MPa, 5 V, 10 bit": (lambda v: (v - 0.5) * 0.3, "MPa"),
+    "battery 2.0 V empty 4.2 V full": (lambda v: (v - 2) / 2.2 * 100, "%"),
+    "10 mV/°C, 500 mV at 0 °C": (lambda v: (v - 0.5) / 0.01, "°C"),
+    "a voltage on a converter of 12 bits": (lambda v: v, "V"),
+    "potentiometer, 5 V": (lambda v: v / 5 * 100, "%"),
+    "potentiometer, 3.3 V": (lambda v: v / 3.3 * 100, "%"),
+    "NTC 10k, 10k to 5 V": (lambda v: thermistor_c(10e3 * v / (5 - v), 3950), "°C"),
+    "NTC 10k, 10k to 3.3 V": (lambda v: thermistor_c(10e3 * v / (3.3 - v), 3950), "°C"),
+    "Pt1000 with 1k5 pull-up to 5 V": (lambda v: platinum_c(1500 * v / (5 - v), 1000), "°C"),
+    "4-20 mA 0-10 bar, 165 ohm": (lambda v: (v / 165 - 0.004) / 0.016 * 10, "bar"),
+    "0.5 V = 0 °C, 1 V = 45 °C, 4.5 V = 94 °C": (lambda v: 45 + (v - 1) * 14, "°C"),
+}
+"""Lines of the same kinds, and what volts mean by them."""
+
+
+@pytest.fixture(scope="module")
+def in_volts(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Desk]:
+    """Numbers about 2.5 that nobody has given a unit."""
+    folder = tmp_path_factory.mktemp("volts")
+    rows = [f"{tenth / 10},{2.5 + 0.02 * math.sin(tenth / 200):.3f}" for tenth in range(1200)]
+    (folder / "probe.csv").write_text("\n".join(("time_s,a0", *rows)) + "\n")
+    make_project(folder / "probe.csv", folder / "probe")
+    desk = open_desk(folder / "probe")
+    desk.open_step(Step.LAW)
+    yield desk
+    desk.close()
+
+
+@pytest.mark.parametrize("line", VOLTS)
+def test_numbers_with_decimals_are_volts(line: str, in_volts: Desk) -> None:
+    """A converter gives whole numbers: 2.46 of its counts would be 12 mV, and the reading far off."""
+    in_volts.add(line)
+    try:
+        reads_right(in_volts, *VOLTS[line])
+        assert str(in_volts.state.chosen.unit_raw) == "V"
+    finally:
+        in_volts.undo()
+
+
+def test_it_is_said_that_they_are_taken_as_volts(in_volts: Desk) -> None:
+    """With one of them, so that a person sees it at once."""
+    in_volts.add("10 mV/°C, 500 mV at 0 °C")
+    assert "; taken as volts, 2.5 V in the middle: counts have no decimals; " in in_volts.state.message
+    in_volts.undo()
+
+
+@pytest.mark.parametrize(("middle", "raw_unit"), [(512.3, "ct"), (2.5, "V"), (5.05, "V"), (5.2, "ct")])
+def test_the_mean_of_counts_is_no_voltage(middle: float, raw_unit: str, tmp_path: Path) -> None:
+    """Beyond the reference, and the fiftieth that a supply may be off, it is a count that was averaged."""
+    rows = [f"{tenth / 10},{middle + 0.01 * math.sin(tenth / 200):.3f}" for tenth in range(1200)]
+    (tmp_path / "probe.csv").write_text("\n".join(("time_s,a0", *rows)) + "\n")
+    make_project(tmp_path / "probe.csv", tmp_path / "probe")
+    desk = open_desk(tmp_path / "probe")
+    desk.open_step(Step.LAW)
+    desk.add("a voltage on a converter, reference = 5 V")
+    assert not desk.state.message_is_fault, desk.state.message
+    assert str(desk.state.chosen.unit_raw) == raw_unit
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    ("middle", "line", "raw_unit"),
+    [
+        (700, "battery 3.0 V empty 4.2 V full", "ct"),
+        (3700, "battery 3000 mV empty 4200 mV full", "mV"),
+        (2200, "soil moisture dry 3100 mV wet 1400 mV", "mV"),
+    ],
+)
+def test_whole_numbers_are_counts_unless_they_lie_where_the_volts_do(
+    middle: int, line: str, raw_unit: str, tmp_path: Path
+) -> None:
+    """3700 of a cell from 3000 mV to 4200 mV are millivolts; 700 of one from 3.0 V to 4.2 V are counts."""
+    desk = opened(tmp_path, middle)
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert str(desk.state.chosen.unit_raw) == raw_unit
+    desk.close()
+
+
+def test_a_rail_that_is_said_is_the_supply_of_volts_too(in_volts: Desk) -> None:
+    """Without a converter nothing else has it; one that nobody said is assumed."""
+    in_volts.add("potentiometer, 5 V")
+    assert ("channels", "a0", "law", 0, "supply") not in in_volts.state.project.assumed
+    in_volts.undo()
+    in_volts.add("potentiometer")
+    assert ("channels", "a0", "law", 0, "supply") in in_volts.state.project.assumed
+    in_volts.undo()
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("1 V = 3 kg, 2 V = 2 m, 3 V = 1 kg", "one point is in m, another in kg."),
+        ("100 m = 1 kg, 200 m = 2 kg, 300 m = 5 kg", "its points begin with m, and the laws end in ct."),
+    ],
+)
+def test_points_that_do_not_fit(line: str, says: str, tmp_path: Path) -> None:
+    """Nothing is changed, and the sentence names both units."""
+    desk = opened(tmp_path, 500)
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message == f'"{line}": {says}'
+    assert desk.state.history.text == before
+    desk.close()
