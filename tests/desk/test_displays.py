@@ -90,6 +90,9 @@ def test_what_the_catalogue_calls_a_display_stays_as_it_is(line: str) -> None:
         ("a 320x240 tft", "240×320 colours", {"turned": "a quarter"}),
         ("320x240", "240×320 colours", {"turned": "a quarter"}),
         ("a 64x128 oled", "128×64 pixels", {"turned": "a quarter"}),
+        ("240x320 tft, landscape", "240×320 colours", {"turned": "a quarter"}),
+        ("a 128x64 oled in portrait", "128×64 pixels", {"turned": "a quarter"}),
+        ("a 320x240 tft, landscape", "240×320 colours", {"turned": "a quarter"}),
         ("0.96 inch oled", "128×64 pixels", {"width": 128, "height": 64}),
         ("a 1.8 inch tft", "128×160 colours", {"width": 128, "height": 160}),
     ],
@@ -106,6 +109,49 @@ def test_what_else_is_said_of_it_is_there(line: str, kind: str, told: dict[str, 
     name = next(iter(set(tables) - before), "glass")
     assert {key: tables[name][key] for key in told} == told
     desk.close()
+
+
+def test_a_display_lies_as_it_is_said_to() -> None:
+    """One that lies that way anyway is not turned."""
+    for line, kind in (("a 240x320 tft, portrait", "240×320 colours"), ("a 128x64 oled, landscape", "128×64 pixels")):
+        assert "turned" not in told_aloud(line, kind)
+
+
+@pytest.mark.parametrize(
+    ("line", "kind", "address"),
+    [
+        ("20x4 lcd at 0x3f", "two-wire character display", "0x3F"),
+        ("a 16x2 lcd with a backpack, address 0x26", "two-wire character display", "0x26"),
+        ("oled 128x64 at 0x3d", "two-wire pixel display", "0x3D"),
+        ("4 digit display at 0x71", "digits with an address", "0x71"),
+    ],
+)
+def test_the_address_of_a_display_is_that_of_its_part(line: str, kind: str, address: str, thermometer: Desk) -> None:
+    """Two displays on one bus need it; one that its straps cannot set is refused."""
+    before = set(thermometer.state.project.hookup.parts)
+    thermometer.add(line)
+    assert not thermometer.state.message_is_fault, thermometer.state.message
+    parts = tomllib.loads(thermometer.state.history.text)["parts"]
+    (new,) = (table for name, table in parts.items() if name not in before and table["kind"] == kind)
+    assert new["address"] == address
+    thermometer.undo()
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("oled 128x64 at 0x55", "0x55 is no address of a two-wire pixel display; it can have 0x3C and 0x3D."),
+        (
+            "240×320 colours on four wires at 0x3c",
+            '"240×320 colours on four wires at 0x3c" is on no bus with addresses; 0x3C says nothing there.',
+        ),
+    ],
+)
+def test_an_address_that_it_cannot_have_is_refused(line: str, says: str, thermometer: Desk) -> None:
+    text = thermometer.state.history.text
+    thermometer.add(line)
+    assert thermometer.state.message == says
+    assert thermometer.state.history.text == text
 
 
 @pytest.mark.parametrize(

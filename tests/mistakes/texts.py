@@ -156,7 +156,7 @@ CENTRED_MISTAKES = (
         edits=(('text = "HIVE 2"', 'text = "HIVE 2"\nblink = "0.25 Hz"'),),
     ),
     Mistake(
-        "an address that its straps cannot set", REFUSED, REFUSED, "parts.door.address", edits=(('"0x27"', '"0x3F"'),)
+        "an address that its straps cannot set", REFUSED, REFUSED, "parts.door.address", edits=(('"0x27"', '"0x47"'),)
     ),
     Mistake("an address of eight bits", REFUSED, REFUSED, "parts.door.address", edits=(('"0x27"', '"0x4E"'),)),
     Mistake(

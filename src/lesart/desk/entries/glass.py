@@ -32,7 +32,7 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glyph_drawing import empty_glyph, glyph_turned
 from lesart.desk.entries.printed_line import with_printed_line
 from lesart.desk.entries.recipes.displays import display_in, with_display
-from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY, SIZE, display_plainly, told_aloud
+from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY, SIZE, address_said, display_plainly, told_aloud
 from lesart.desk.entries.typed_values import meant
 from lesart.desk.in_front import face_in_front, panel_in_front
 from lesart.desk.state import State
@@ -56,7 +56,7 @@ def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
     leaf = state.leaf_of(Step.GLASS)
     said, typed = typed, display_plainly(typed)
     if display_in(typed) is not None:
-        return with_display(editor, state, typed, partial(told_aloud, said))
+        return with_display(editor, state, typed, partial(told_aloud, said), address_said(said))
     if leaf == "panels there are" or named(typed) is not None:
         return _add_panel(editor, state, typed)
     if leaf == "pictures":

@@ -67,7 +67,8 @@ DISPLAYS = (
             Pin("data", ("two-wire data",), pull_up_ohm=4_700.0, needs_high_v=3.0),
             Pin("clock", ("two-wire clock",), pull_up_ohm=4_700.0, needs_high_v=3.0),
         ),
-        addresses=(0x27, 0x26, 0x25, 0x24, 0x23, 0x22, 0x21, 0x20),
+        # Two expanders are usual on such adapters; they differ in their upper bits.
+        addresses=(*range(0x27, 0x1F, -1), *range(0x3F, 0x37, -1)),
     ),
     PartKind(
         "two-wire pixel display",

@@ -16,6 +16,7 @@ from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.glass.panels.segment_panel import ADDRESSED, MOST_NUMBERED, NUMBERED, THROUGH
 from lesart.core.glyphs.fonts import FONTS
 from lesart.core.notes import Written
+from lesart.core.quantity import listed
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.entry import free_name
 from lesart.desk.entries.arranging import arranged
@@ -153,10 +154,13 @@ def _digits(match: re.Match[str]) -> str:
     return f"{NUMBERS[match[1]]} "
 
 
-def with_display(editor: Editor, state: State, typed: str, told: Callable[[str], Table] = lambda kind: {}) -> Edited:
-    """A display more, with the chosen channel on it; ``told`` is what else is known of a panel of some kind.
+def with_display(
+    editor: Editor, state: State, typed: str, told: Callable[[str], Table] = lambda kind: {}, address: str = ""
+) -> Edited:
+    """A display more, with the chosen channel on it; ``told`` is what else is known of a panel of some kind,
+    ``address`` the stated one of its part.
 
-    Raises RequestError for a name that is taken.
+    Raises RequestError for a name that is taken, and for an address that its part has not.
     """
     found = display_in(typed)
     if found is None:
@@ -165,6 +169,7 @@ def with_display(editor: Editor, state: State, typed: str, told: Callable[[str],
     project = state.project
     alike = "" if name else _panel_without_part(project, kind, driven)
     there = "" if name else _part_without_panel(project, driven.part)
+    _check_address(driven.part, address, typed)
     name = alike or there or name or _free(project, "glass" if CATALOGUE[kind]["kind"] != "segments" else "digits")
     if name in project.panels and not alike:
         raise RequestError(f'There is a panel "{name}" already; give this one another name.')
@@ -176,12 +181,14 @@ def with_display(editor: Editor, state: State, typed: str, told: Callable[[str],
         table = {**CATALOGUE[kind], **driven.table, **_colons(kind, driven), **told(kind)}
         text = editor.with_table(text, ("panels", name), table)
     if _has_part(kind, driven) and name not in project.hookup.parts:
-        text = editor.with_table(text, ("parts", name), _part(driven.part))
+        text = editor.with_table(text, ("parts", name), _part(driven.part) | ({"address": address} if address else {}))
         new = [name]
         if driven.also:
             new.append(free_name(project.hookup.parts, f"{name} contrast"))
             text = editor.with_table(text, ("parts", new[-1]), {"kind": driven.also})
         text = with_joined(editor, text, project, new)
+    elif address:
+        text = editor.with_value(text, ("parts", name, "address"), address)
     if alike and project.faces_on(name):
         return Edited(text, f"{name}: {typed.strip()}, with its part and the face that it has")
     face = free_name(project.faces, name)
@@ -201,6 +208,16 @@ def _part(kind: str) -> Table:
     lamps = [each for each in PARTS[kind].parameters if each.name in ("forward", "current")]
     table: Table = {"kind": kind, **{each.name: str(each.default) for each in lamps}}
     return {**table, ASSUMED: joined(each.name for each in lamps)} if lamps else table
+
+
+def _check_address(part: str, address: str, typed: str) -> None:
+    """Raises RequestError where a part has no such address."""
+    can_be = PARTS[part].addresses if part in PARTS else ()
+    if address and not can_be:
+        raise RequestError(f'"{typed.strip()}" is on no bus with addresses; {address} says nothing there.')
+    if address and int(address, 16) not in can_be:
+        known = listed([f"0x{each:02X}" for each in can_be])
+        raise RequestError(f"{address} is no address of a {part}; it can have {known}.")
 
 
 def _has_part(kind: str, driven: Driven) -> bool:

@@ -54,8 +54,12 @@ FIRST = re.compile(
 )
 """Beginnings of displays without an article."""
 SEVEN = re.compile(r"\b(?:7|seven)[\s-]*segments?\b[\s-]*")
+ADDRESS = re.compile(r"(?:\s*,)?\s*(?:\b(?:at|on)\s+)?(?:(?:i2c\s+)?address\s+)?\b(0x[0-9a-f]{2})\b", re.IGNORECASE)
 DRIVEN = (
-    (re.compile(r"\bi2c\b|\bi²c\b|\b(?:two|2)[\s-]+wires?\b|\bbackpack\b|\badapter\b"), "on two wires"),
+    (
+        re.compile(r"\b0x[0-9a-f]{2}\b|\bi2c\b|\bi²c\b|\b(?:two|2)[\s-]+wires?\b|\bbackpack\b|\badapter\b"),
+        "on two wires",
+    ),
     (re.compile(r"\bspi\b|\b(?:four|4)[\s-]+wires?\b|\bserial\b"), "on four wires"),
     (re.compile(r"\bspi\b|\bserial\b|\bnumbered\b"), "on a numbered driver"),
     (re.compile(r"\b(?:4|four)[\s-]+(?:bits?|lines|data lines)\b|\bparallel\b"), "on four lines"),
@@ -108,7 +112,7 @@ def told_aloud(typed: str, kind: str) -> Table:
     """Further values of a catalogue panel: its light, and what the segments of a digit share."""
     plain, panel = typed.lower(), str(CATALOGUE[kind]["kind"])
     choices = {each.name: each.choices for each in PANELS[panel].parameters}
-    told: Table = {"turned": QUARTER} if _is_across(plain, kind) else {}
+    told: Table = {"turned": QUARTER} if _is_across(plain, kind) or _is_laid(plain, kind) else {}
     if light := LIGHT.search(plain):
         key = "light" if "light" in choices else "colour"
         own = "amber" if light[1] == "yellow" else light[1]
@@ -125,6 +129,20 @@ def _is_across(plain: str, kind: str) -> bool:
     """True where width and height are swapped compared with the catalogue, as 320×240 for an upright panel."""
     size = SIZE.search(plain)
     return size is not None and kind.startswith(f"{size[2]}×{size[1]} ") and size[1] != size[2]
+
+
+def _is_laid(plain: str, kind: str) -> bool:
+    """True for a panel said to lie the other way than in the catalogue."""
+    wide, high = (int(CATALOGUE[kind].get(each, 0)) for each in ("width", "height"))
+    lies = "landscape" if high > wide else "portrait" if wide > high > 8 else ""
+    size = SIZE.search(plain)
+    return bool(lies) and lies in plain and (size is None or kind.startswith(f"{size[1]}×{size[2]} "))
+
+
+def address_said(typed: str) -> str:
+    """The stated address of a display, as the project file writes it; empty for none."""
+    found = ADDRESS.search(typed)
+    return f"0x{int(found[1], 16):02X}" if found else ""
 
 
 def _kind(plain: str) -> str:
