@@ -87,6 +87,8 @@ def test_what_is_said_of_it_is_taken(line: str, wanted: dict[str, str], room: De
         "alarm not between 5 and 30",
         "alarm high 30 °C low 5 °C",
         "alert at low 5, high 30",
+        "warn below 5 and above 30",
+        "alarm below 5 °C or above 30 °C",
         "between 5 and 30 °C is ok",
         "5 to 30 °C is normal, else alarm",
     ],

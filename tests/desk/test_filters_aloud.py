@@ -138,6 +138,16 @@ BY_TIME: list[tuple[str, dict[str, Any]]] = [  # ten samples a second
     ("one per minute", {"kind": "decimate", "n": 600}),
     ("once every 2 s", {"kind": "decimate", "n": 20}),
     ("hysteresis 0.5 %", {"kind": "deadband", "width": "0.5 %"}),
+    ("a reading every 10 s", {"kind": "decimate", "n": 100}),
+    ("every 10 s", {"kind": "decimate", "n": 100}),
+    ("one sample every second", {"kind": "decimate", "n": 10}),
+    ("reject readings that change more than 5 per second", {"kind": "reject rate", "most": "5 %/s"}),
+    ("ignore values that jump faster than 2 %/min", {"kind": "reject rate", "most": "2 %/min"}),
+    ("exclude values outside 0 to 100", {"kind": "reject range", "lowest": "0 %", "highest": "100 %"}),
+    ("only accept values between 10 and 60 %", {"kind": "reject range", "lowest": "10 %", "highest": "60 %"}),
+    ("lowpass filter at 0.5 Hz second order", {"kind": "low-pass", "cutoff": "0.5 Hz", "order": 2}),
+    ("low pass 1 Hz, first order", {"kind": "low-pass", "cutoff": "1 Hz", "order": 1}),
+    ("oversample 16x", {"kind": "mean", "samples": 16}),
     ("ignore small changes below 1 %", {"kind": "deadband", "width": "1 %"}),
 ]
 
@@ -209,6 +219,7 @@ def test_a_filter_is_what_was_said(line: str, wanted: dict[str, Any], knob: Desk
         ),
         ("derivative", "a filter cannot do that; + in 3 Law has change over time"),
         ("slew rate 1 %/s", "no filter slows a reading down to a rate; reject rate drops what jumps"),
+        ("limit rate to 1 per second", "no filter slows a reading down to a rate; reject rate drops what jumps"),
         ("0.1", "say which filter, like mean 8, median 5, exponential 0.2 or deadband 0.1 %"),
         ("centred average", "a filter cannot know readings that are still to come; a mean lags by half of its samples"),
         ("savitzky golay", "mean, median and low-pass come nearest"),
@@ -299,6 +310,9 @@ def test_filters_that_follow_one_another_are_one_edit(knob: Desk) -> None:
     knob.undo()
     knob.add("oversampling and decimation 16x")
     assert knob.state.message == "added: mean of the last n, samples 16, then every n-th sample, every 16"
+    knob.undo()
+    knob.add("average 4 readings then send one")
+    assert knob.state.message == "added: mean of the last n, samples 4, then every n-th sample, every 4"
     knob.undo()
     assert knob.state.history.text == before
     knob.add("median 3 followed by mean 5 parsecs")

@@ -29,6 +29,10 @@ PACKS: list[tuple[str, dict[str, Any]]] = [
     ("has a multiplier", {"multiplier": True}),
     ("within 10 %", {"share": "10 %"}),
     ("error below 12,5 % of a digit", {"share": "12.5 %"}),
+    ("error below 1 digit", {"share": "100 %"}),
+    ("within half a digit", {"share": "50 %"}),
+    ("error under 0.5 digit", {"share": "50 %"}),
+    ("off by at most a tenth of a digit", {"share": "10 %"}),
     ("500 vectors", {"vectors": 500}),
 ]
 COMPUTED = [

@@ -52,6 +52,7 @@ SAID: list[tuple[str, str, dict[str, Any]]] = [
     ("timer every 1 ms in an interrupt, takes 20 µs", "timer", {"shortest": "20 µs", "runs": "by interrupt"}),
     ("sound every 1 ms by DMA", "sound", {"period": "1 ms", "runs": "in background"}),
     ("delay 10 ms", "delay", {**IN_EACH_TURN, "shortest": "10 ms"}),
+    ("loop delay 100 ms", "delay", {**IN_EACH_TURN, "shortest": "100 ms"}),
     ("wait 2 seconds", "wait", {**IN_EACH_TURN, "shortest": "2 s"}),
     ("delay 10 ms every 1 s", "delay", {"period": "1 s", "shortest": "10 ms", "does": "wait"}),
     ("wifi send every 10 minutes takes 3 s", "wifi send", {"period": "10 min", "shortest": "3 s"}),

@@ -9,7 +9,7 @@ from lesart.core.errors import RequestError
 from lesart.desk.entries.alarms import AlarmSaid
 from lesart.desk.entries.aloud.figures import NUMBER
 
-_QUANTITY = rf"{NUMBER}(?:\s?[^\s\d,;]+)?"
+_QUANTITY = rf"{NUMBER}(?:\s?(?!(?:and|or|to)\b)[^\s\d,;]+)?"
 _SIDES = r"above|over|below|under|more\s+than|less\s+than|[<>]"
 _BEGINS = re.compile(
     r"(?:an?\s+)?(?:(?P<which>high|upper|low|lower)\s+)?(?:alarm|alert|warn(?:ing)?|beep|buzz(?:er)?|siren)(?:\s+me)?\b[\s:]*",
@@ -52,9 +52,9 @@ _IS_WELL = re.compile(
 )
 _WELL = re.compile(r"\b(?:ok|okay|fine|good|well|normal)\b", re.IGNORECASE)
 _BOTH = re.compile(
-    rf"(?:alarms?|alerts?|warn(?:ings?)?)\s+(?:at\s+)?(?:high|above|upper|max)\s+(?P<high>{_QUANTITY})[\s,]+(?:and\s+)?"
+    rf"(?:alarms?|alerts?|warn(?:ings?)?)\s+(?:at\s+)?(?:high|above|upper|max)\s+(?P<high>{_QUANTITY})[\s,]+(?:(?:and|or)\s+)?"
     rf"(?:low|below|lower|min)\s+(?P<low>{_QUANTITY})"
-    rf"|(?:alarms?|alerts?|warn(?:ings?)?)\s+(?:at\s+)?(?:low|below|lower|min)\s+(?P<first>{_QUANTITY})[\s,]+(?:and\s+)?"
+    rf"|(?:alarms?|alerts?|warn(?:ings?)?)\s+(?:at\s+)?(?:low|below|lower|min)\s+(?P<first>{_QUANTITY})[\s,]+(?:(?:and|or)\s+)?"
     rf"(?:high|above|upper|max)\s+(?P<last>{_QUANTITY})",
     re.IGNORECASE,
 )

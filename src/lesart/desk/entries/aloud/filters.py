@@ -17,13 +17,19 @@ from lesart.desk.entries.aloud.kept import kept_plainly
 
 SECOND, HERTZ, OHM, FARAD, PLAIN = (parse_unit(each) for each in ("s", "Hz", "Ω", "F", "1"))
 
-NUMBER = r"[-−]?\d+(?:[.,]\d+)?(?:\s*[^\s\d,]+)?"
+NUMBER = r"[-−]?\d+(?:[.,]\d+)?(?:\s*(?!to\b|and\b)[^\s\d,.…–-][^\s\d,]*)?"
 _LIMITS = re.compile(
     r"^(?:ignore|drop|reject|discard|remove|throw\s+out|without)\s+"
     r"(?:(?:all|any|anything|everything|values?|readings?|samples?|what\s+is|that\s+(?:is|are))\s+)*"
     rf"(?P<side>above|over|below|under|greater\s+than|more\s+than|less\s+than|[<>])\s*(?P<at>{NUMBER})$"
 )
 _RANGE = re.compile(rf"^(?:(?:reject|keep)\s+)?range\s+(?:from\s+)?(?P<low>{NUMBER})\s+to\s+(?P<high>{NUMBER})$")
+_OUTSIDE = re.compile(
+    r"^(?:(?:ignore|drop|reject|discard|remove|exclude|throw\s+out)\s+(?:(?:all|any|anything|everything|values?|readings?|"
+    r"samples?|what\s+is)\s+)*(?:outside(?:\s+of)?|beyond|not\s+(?:between|within))|(?:only\s+)?(?:keep|accept|allow|use)\s+"
+    r"(?:only\s+)?(?:(?:values?|readings?|samples?)\s+)?(?:between|within|from|inside))\s+"
+    rf"(?P<low>{NUMBER})\s*(?:to|and|-|–|\.\.+|…)\s*(?P<high>{NUMBER})$"
+)
 _EVERY = re.compile(
     r"^(?:(?:only|take|keep|use)\s+)*(?:every|each|one in)\s+(?P<n>\d+)(?:st|nd|rd|th)?(?:\s+samples?)?$"
 )
@@ -61,6 +67,12 @@ _JUMPS = re.compile(
     rf"(?:of\s+)?(?:over|above|(?:by\s+)?(?:more|larger|bigger|greater)\s+than)\s+(?P<by>{NUMBER})",
     re.IGNORECASE,
 )
+_FASTER = re.compile(
+    r"(?:ignore|drop|reject|remove|exclude|throw\s+out)\s+(?:(?:all|any|anything|values?|readings?|samples?|what|that|which)\s+)*"
+    r"(?:changes?|changing|jumps?|rises?|moves?|moving)\s+(?:by\s+)?(?:more|faster|quicker)\s+than\s+(?P<by>[-−]?\d+(?:[.,]\d+)?"
+    r"(?:\s*[^\s\d,/]+)?)\s*(?:per\s+|an?\s+|each\s+|/\s*)(?P<time>s(?:ec(?:ond)?)?|min(?:ute)?|h(?:our)?)",
+    re.IGNORECASE,
+)
 _VALUE_ALONE = re.compile(
     rf"(?:ignore|drop|reject|skip|throw\s+(?:out|away)|without)\s+(?:the\s+)?(?:value\s+)?(?P<at>{NUMBER}|zeros?|nan)$",
     re.IGNORECASE,
@@ -79,12 +91,22 @@ _EXTREME = re.compile(
 _GUST = re.compile(rf"(?:a\s+)?gusts?(?:\s+(?:over|of|for|in|within))?\s+(?P<over>{_LASTING})", re.IGNORECASE)
 """The highest wind of so long."""
 DAY = "24 h"
-_PERIODS = {"minute": "1 min", "hour": "1 h", "day": DAY, "week": "168 h", "daily": DAY, "hourly": "1 h"}
+_TIMES = {"s": SECOND, "m": parse_unit("min"), "h": parse_unit("h")}
+_PERIODS = {
+    "second": "1 s",
+    "minute": "1 min",
+    "hour": "1 h",
+    "day": DAY,
+    "week": "168 h",
+    "daily": DAY,
+    "hourly": "1 h",
+}
 _PERIODS["weekly"] = "168 h"
 _LOW_PASS = r"(?:low[\s-]?pass|butterworth)(?:\s+filter)?"
 _ORDER_SAID = r"(?P<{0}>first|second|third|fourth|1st|2nd|3rd|4th)[\s-]+order"
 _NTH_ORDER = re.compile(
     rf"^{_ORDER_SAID.format('order')}\s+{_LOW_PASS}\b|^{_LOW_PASS},?\s+{_ORDER_SAID.format('behind')}\b"
+    rf"|^{_LOW_PASS}\s+(?P<at>[^,]*?),?\s+{_ORDER_SAID.format('last')}$"
 )
 _ORDERS = {"first": 1, "second": 2, "third": 3, "fourth": 4, "1st": 1, "2nd": 2, "3rd": 3, "4th": 4}
 _RC = re.compile(
@@ -96,11 +118,14 @@ _THEN = re.compile(r",? (?:and )?then | followed by | ?(?:->|→) ?", re.IGNOREC
 """Between filters that follow one another."""
 _FEWER = re.compile(
     r"(?:down-?sample|resample|decimate|thin out)\s+(?:to\s+)?(?P<rate>\d+(?:[.,]\d+)?\s*[km]?Hz)|"
-    rf"(?:one|once)\s+(?:per|each|every|an?)\s+(?P<time>minute|hour|day|{_LASTING})",
+    rf"(?:(?:(?:one|once|a)\s+)?(?:(?:reading|sample|value)\s+)?every|(?:one|once)\s+(?:per|each|an?))\s+"
+    rf"(?P<time>second|minute|hour|day|{_LASTING})",
     re.IGNORECASE,
 )
 _THINNED = re.compile(
-    r"(?:oversampl\w*|average|mean)\s+and\s+(?:decimat\w*|thin\s+out|downsampl\w*)(?:\s+by)?\s+(?P<n>\d+)\s*x?",
+    r"(?:oversampl\w*|average|mean)\s+and\s+(?:decimat\w*|thin\s+out|downsampl\w*)(?:\s+by)?\s+(?P<n>\d+)\s*x?"
+    r"|(?:average|mean)\s+(?:of\s+)?(?P<each>\d+)(?:\s+(?:readings?|samples?|values?))?\s*,?\s*(?:and\s+)?(?:then\s+)?"
+    r"(?:send|output|report|keep|emit|pass)\s+(?:only\s+)?(?:one|once|the\s+(?:mean|average))(?:\s+(?:value|reading))?",
     re.IGNORECASE,
 )
 """A mean of so many, of which one in so many goes on."""
@@ -110,7 +135,11 @@ _WITH_CONSTANT = re.compile(
     re.IGNORECASE,
 )
 _IN_WORDS = {"two": 2, "three": 3, "four": 4, "five": 5, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "sixteen": 16}
-NOISE = re.compile(r"noise\s+(?:(?:below|under|of|less\s+than|at\s+most)\s+)?", re.IGNORECASE)
+NOISE = re.compile(
+    r"noise\s+(?:(?:below|under|of|less\s+than|at\s+most)\s+)?|(?:(?:i\s+(?:want|need)|make|keep|hold)\s+)?(?:it\s+)?(?:to\s+be\s+)?"
+    r"(?:steady|stable|quiet|calm)\s+(?:to|within)\s+(?:±\s*)?(?=\d)",
+    re.IGNORECASE,
+)
 """Before so much noise as may be left."""
 _SMALL = re.compile(
     r"\s+(?:of|at|with|over|by|the|last|filter)(?=\s)|\s+(?:samples?|readings?|values?|measurements?|points?)$"
@@ -121,7 +150,8 @@ _ORDER = re.compile(r"(?:,\s*)?\border\s+(?=\d)")
 def one_by_one(typed: str) -> list[str]:
     """``median 3 then mean 8`` as two filters."""
     if found := _THINNED.fullmatch(typed.strip()):
-        return [f"mean {found['n']}", f"decimate {found['n']}"]
+        n = found["n"] or found["each"]
+        return [f"mean {n}", f"decimate {n}"]
     if re.match(r"\s*if\b", typed, re.IGNORECASE):
         return [typed]  # what follows its then is what it does
     said = [each for each in _THEN.split(" ".join(typed.split())) if each]
@@ -153,7 +183,7 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
     lowered = said.lower()
     if found := _EVERY.match(lowered):
         return f"decimate {found['n']}"
-    if found := _RANGE.match(lowered):
+    if found := _RANGE.match(lowered) or _OUTSIDE.match(lowered):
         return f"reject range lowest = {_of(said, found, 'low')}, highest = {_of(said, found, 'high')}"
     if found := _LIMITS.match(lowered):
         end = "lowest" if found["side"] in ("below", "under", "<") or found["side"].startswith("less") else "highest"
@@ -164,8 +194,9 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
     if found := _GUST.fullmatch(lowered):
         return f"highest so far, every = {quantity_typed(found['over'], SECOND)}"
     if found := _NTH_ORDER.match(lowered):
-        order = _ORDERS[found["order"] or found["behind"]]
-        return f"low-pass{_SMALL.sub('', said[found.end() :])}, order = {order}"
+        order = _ORDERS[found["order"] or found["behind"] or found["last"]]
+        rest = f" {_of(said, found, 'at')}" if found["last"] else said[found.end() :]
+        return f"low-pass{_SMALL.sub('', rest)}, order = {order}"
     if found := _RC.fullmatch(said):
         ohm, farad = quantity_typed(found["ohms"], OHM).to(OHM), quantity_typed(found["farads"], FARAD).to(FARAD)
         return f"time constant {ohm * farad:.9g} s"
@@ -173,7 +204,7 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
         if found := re.match(pattern, lowered):
             said = f"{name}{said[found.end() :]}"
             break
-    plain = _SMALL.sub("", said)
+    plain = re.sub(r"(?<=\d)\s?x$", "", _SMALL.sub("", said))
     return _ORDER.sub(", order = ", plain) if plain != typed.strip() or _ORDER.search(plain) else typed
 
 
@@ -194,6 +225,10 @@ def _by_time(said: str, interval_s: float, unit: Unit) -> str:
                 f'"{said}": samples come at {plain_number(1 / interval_s, 3)} Hz here, and none is too many.'
             )
         return f"decimate {fewer}"
+    if found := _FASTER.fullmatch(said):
+        each = quantity_typed(re.sub(r"\s*degrees?$", "", found["by"]), unit)
+        per = _TIMES[found["time"][0].lower()]
+        return f"reject rate {beside_unit(f'{float(each.value):.6g}', ratio_symbol(each.unit.step, per))}"
     if found := _JUMPS.fullmatch(said):
         each = quantity_typed(re.sub(r"\s*degrees?$", "", found["by"]), unit)
         most = beside_unit(f"{float(each.value) / interval_s:.6g}", ratio_symbol(each.unit.step, SECOND))

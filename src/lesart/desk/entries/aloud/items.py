@@ -28,6 +28,10 @@ _AS = re.compile(
     r"^(?P<what>\S(?:.*\S)?)\s+as\s+(?:an?\s+)?(?P<item>bar(?:[\s-]?graph)?|trend|graph|chart|dial|gauge|needle|field|spectrum)$",
     re.IGNORECASE,
 )
+_SIZED = re.compile(
+    r"\s+(?:in|with)\s+(?:an?\s+)?(?:large|larger|big|bigger|huge|small|smaller|tiny|bold)\s+(?:font|letters|digits|type|text)$",
+    re.IGNORECASE,
+)
 _SHOWS = re.compile(r"^(?:please\s+)?(?:show|display|put|print|write)\s+", re.IGNORECASE)
 _AT = r"[\s,]+(?:(?:at|on|in)\s+(?:the\s+)?)"
 _PLACES = tuple(
@@ -70,6 +74,8 @@ def item_plainly(
 
     ``called`` gives the channel that goes by other words, or these words again.
     """
+    if _SIZED.search(typed):
+        raise RequestError(f'"{typed.strip()}": its size is that of its font, a value of items on pixel panels.')
     is_whole = typed.strip() in channels or typed.strip().partition(" ")[2] in channels
     said, place = (typed.strip(), None) if is_whole else placed(typed.strip(), panel)
     bare = without_article(_SHOWS.sub("", said))

@@ -40,6 +40,11 @@ _RULES: tuple[tuple[str, Callable[[re.Match[str]], tuple[str, Written]]], ...] =
         lambda said: ("share", f"{said['share'].replace(',', '.')} %"),
     ),
     (
+        r"(?:within|error(?:\s+(?:below|under|of))?|off\s+by(?:\s+at\s+most)?|at\s+most)\s+(?P<of>1|one|an?|half(?:\s+an?)?|a\s+quarter"
+        r"(?:\s+of\s+an?)?|a\s+tenth(?:\s+of\s+an?)?|0?\.\d{1,2})\s+(?:last\s+)?(?:digit|place)",
+        lambda said: ("share", f"{_share_of(said['of']):g} %"),
+    ),
+    (
         r"(?:(?P<first>\d{1,4})\s+(?:test\s+)?vectors|(?:test\s+)?vectors\s*[=:]?\s*(?P<behind>\d{1,4}))",
         lambda said: ("vectors", int(said["first"] or said["behind"])),
     ),
@@ -101,6 +106,13 @@ def _value_of(piece: str) -> tuple[str, Written]:
     if how := first_of(ASKS, bare(piece)):
         raise RequestError(f'"{piece.strip()}": {how}.')
     raise RequestError(_none(piece))
+
+
+def _share_of(said: str) -> float:
+    """Per cent of a digit."""
+    named = {"half": 50.0, "quarter": 25.0, "tenth": 10.0}
+    word = next((word for word in named if word in said.lower()), "")
+    return named[word] if word else 100.0 * (float(said) if said[-1].isdigit() else 1.0)
 
 
 def _none(typed: str) -> str:

@@ -56,14 +56,23 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
     (rf"{_SIDE}\s+align", lambda said: {"align": _side(said)}),
     (rf"(?:align(?:ed)?\s+)(?:to\s+the\s+)?{_SIDE}", lambda said: {"align": _side(said)}),
     (rf"(?:with\s+|show\s+)?{_ZEROS}|zero[\s-]padded|pad(?:ded)?\s+with\s+zero(?:e?s)?", lambda said: {"pad": "zero"}),
+    (
+        rf"(?:with\s+|show\s+)?{_ZEROS}[\s,]+(?:to\s+)?{_COUNT}\s+digits?",
+        lambda said: {"pad": "zero", "width": _count(said)},
+    ),
+    (rf"{_COUNT}\s+digits?[\s,]+(?:with|and)\s+{_ZEROS}", lambda said: {"pad": "zero", "width": _count(said)}),
     (rf"(?:no|without)\s+{_ZEROS}|pad(?:ded)?\s+with\s+(?:blanks?|spaces?)", lambda said: {"pad": "blank"}),
     (
-        r"(?:with\s+|show\s+)?(?:a\s+)?plus(?:\s+sign)?|(?:always\s+)?(?:(?:with|show)\s+)?(?:a\s+|the\s+)?sign(?:\s+always)?|\+\s?/\s?-|±",
+        r"(?:always\s+)?(?:with\s+|show\s+)?(?:a\s+|the\s+)?(?:plus|\+\s?/\s?-|±|\+)(?:\s+sign)?(?:\s+always)?|(?:always\s+)?(?:(?:with|show)\s+)?(?:a\s+|the\s+)?sign(?:\s+always)?|\+\s?/\s?-|±",
         lambda said: {"sign": "always"},
     ),
     (r"(?:no|without(?:\s+a)?)\s+sign", lambda said: {"sign": "never"}),
     (r"(?:no|without(?:\s+a)?|(?:hide|remove|drop)(?:\s+the)?)\s+unit", lambda said: {"unit_text": ""}),
-    (r"(?:with\s+)?(?:a\s+)?(?:decimal\s+)?(?P<mark>comma|point)", lambda said: {"point": said["mark"].lower()}),
+    (
+        r"(?:with\s+|use\s+)?(?:an?\s+)?(?:decimal\s+)?(?P<mark>comma|point)(?:\s+(?:as|for)\s+(?:the\s+|an?\s+)?decimal"
+        r"(?:\s+(?:point|mark|separator))?)?",
+        lambda said: {"point": said["mark"].lower()},
+    ),
     (
         r"(?:with\s+)?(?:an?\s+)?thousands?(?:\s+(?:separators?|marks?|groups?))?"
         r"(?:\s+(?P<group>blank|comma|point|apostrophe))?",
@@ -86,10 +95,17 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
         lambda said: {"restless": int(said["count"]) * (60 if said["per"].lower() == "second" else 1)},
     ),
     (
-        r"(?:with\s+|an?\s+)?(?:si\s+|k\s+)?prefix(?:es)?|kilo|by\s+range|auto\s?range|(?:show\s+)?k\s+for\s+thousands",
+        r"(?:with\s+|an?\s+)?(?:si\s+|k\s+)?prefix(?:es)?|kilo|by\s+range|auto[\s-]?range(?:\s+k(?:\s*(?:,|and|/|or)\s*M)?)?|(?:show\s+)?k\s+for\s+thousands",
         lambda said: {"prefix": BY_RANGE},
     ),
-    (r"truncated?|cut(?:\s+off)?|round(?:ed)?\s+(?:down|towards?\s+zero)", lambda said: {"round": "down"}),
+    (
+        rf"(?P<what>{'|'.join(_WHEN)})\s+(?:shows?|reads?|says?|as|is)\s+[\"']?(?P<text>[^\s\"',;]{{1,16}})[\"']?",
+        lambda said: {_when(said["what"]): SIGNS_SAID.get(said["text"].lower(), said["text"])},
+    ),
+    (
+        r"truncated?(?:\s+(?:instead\s+of\s+rounding|it))?|cut(?:\s+off)?|round(?:ed)?\s+(?:down|towards?\s+zero)",
+        lambda said: {"round": "down"},
+    ),
     (
         r"(?:bankers?'?|half[\s-]even)(?:\s+rounding)?|round(?:ed)?\s+half\s+to\s+even",
         lambda said: {"round": "half even"},
@@ -120,11 +136,19 @@ _LOOSELY_APART = re.compile(
 _BY_NAME = re.compile(r"\b(?:width|decimals)\s+\d+(?=\s+(?:width|decimals)\s+\d+\b)", re.IGNORECASE)
 """``width 5 decimals 1``, each name before its number."""
 RULES = tuple((re.compile(pattern, re.IGNORECASE), put) for pattern, put in _RULES)
-_SHOWN_IN = re.compile(r"(?:(?:show(?:n|s)?\s+|read\s+)?(?:in|as)\s+)(?P<unit>\S+)", re.IGNORECASE)
+_SHOWN_IN = re.compile(
+    r"(?:(?:(?:show(?:n|s)?|read|display(?:ed)?|convert(?:ed)?)\s+(?:it\s+)?)?(?:in|as)\s+|convert(?:ed)?\s+(?:it\s+)?(?:to|into)\s+)"
+    r"(?P<unit>\S+)",
+    re.IGNORECASE,
+)
+_SHOWS = re.compile(r"^(?:show|display|write)\s+", re.IGNORECASE)
 _WITH_UNIT = re.compile(r"(?:with\s+|show\s+)?(?:the\s+)?unit\s+(?P<text>\S+)", re.IGNORECASE)
 
 
-_ITS_UNIT = re.compile(r"(?:show|with|write|add|display)\s+(?:the\s+|its\s+|a\s+)?units?", re.IGNORECASE)
+_ITS_UNIT = re.compile(
+    r"(?:show|with|write|add|display)\s+(?:the\s+|its\s+|a\s+)?units?|(?:the\s+|its\s+)?unit\s+(?:after|behind)\s+it",
+    re.IGNORECASE,
+)
 _WORD = r"[\"']?(?P<{0}>[^\s\"'<>,;]+(?: [^\s\"'<>,;]+){{0,2}}?)[\"']?"
 _UP_TO = r"(?:<|below|under|up\s+to|until)\s*(?P<{0}>[-−+]?\d[\d.,]*(?:\s*[^\s\d,;]+)?)"
 _RANGE = re.compile(rf"(?:show\s+)?{_WORD.format('word')}\s+{_UP_TO.format('end')}", re.IGNORECASE)
@@ -143,7 +167,8 @@ _LISTED = re.compile(
     re.IGNORECASE,
 )
 _ABOVE = re.compile(
-    rf"{_WORD.format('word')}\s+(?:above|over|from|>=?)\s*(?P<at>{_NUMBER_SAID})\s*,?\s+(?:else|otherwise)\s+{_WORD.format('other')}",
+    rf"{_WORD.format('word')}\s+(?:above|over|from|>=?)\s*(?P<at>{_NUMBER_SAID})\s*,?\s+(?:(?:else|otherwise)\s+{_WORD.format('other')}|{_WORD.format('below')}\s+(?:below|under|otherwise|else)"
+    r"(?:\s+(?:it|that))?)",
     re.IGNORECASE,
 )
 _WORDS_BEGIN = re.compile(r"(?:as\s+|show\s+)?words?\s*[:=]?\s+|show\s+", re.IGNORECASE)
@@ -156,17 +181,21 @@ def _in_words(said: str) -> str:
     if (listed := _LISTED.fullmatch(bare)) and len(words := re.split(r"[\s,/]+", listed["words"])) == 3:
         return f"{words[0]} < {listed['first']}; {words[1]} < {listed['second']}; {words[2]}"
     if above := _ABOVE.fullmatch(bare):
-        return f"{above['other']} < {above['at']}; {above['word']}"
+        return f"{above['other'] or above['below']} < {above['at']}; {above['word']}"
     *ranges, last = (each for each in _BEFORE_WORD.split(_BETWEEN_WORDS.sub(_parted, bare)) if each)
     found = [_RANGE.fullmatch(each) for each in ranges]
     rest = _LAST.fullmatch(last)
     if not found or rest is None or re.search(r"[<\d]", rest["word"]):
         return ""
-    return (
-        "; ".join([*(f"{each['word']} < {each['end']}" if each else "" for each in found), rest["word"]])
-        if all(found)
-        else ""
-    )
+    ends = [f"{each['word']} < {each['end']}" for each in found if each]
+    if len(ends) < len(found):
+        return ""
+    above = re.search(r"\s(?:above|over)\s*(?P<at>[-−+]?\d[\d.,]*)", last)
+    below = re.search(r"[-−+]?\d[\d.,]*", ends[-1].rpartition("<")[2])
+    if above and below and above["at"].strip(".,") != below[0].strip(".,"):
+        gap = f"{ends[-1]}; fine < {above['at']}; {rest['word']}"
+        raise RequestError(f'"{said}" leaves out what lies between; name it too, like {gap}.')
+    return "; ".join([*ends, rest["word"]])
 
 
 def _parted(found: re.Match[str]) -> str:
@@ -254,7 +283,7 @@ def _rule(piece: str, own: Unit) -> Mapping[str, Written] | None:
         if not unit.same_dimension(own):
             raise RequestError(f"{own} cannot be converted to {unit}; a field shows what the channel reads.")
         return {"unit": "" if unit == own else str(unit), "unit_text": str(unit)}
-    if (alone := unit_said(piece)) is not None and alone.same_dimension(own) and alone.symbol != "1":
+    if (alone := unit_said(_SHOWS.sub("", piece))) is not None and alone.same_dimension(own) and alone.symbol != "1":
         return {"unit": "" if alone == own else str(alone), "unit_text": str(alone)}
     if _ITS_UNIT.fullmatch(piece):
         return {"unit_text": str(own)} if own.symbol != "1" else None

@@ -37,7 +37,13 @@ BITS_OF_BYTE = 10
 
 def task_plainly(typed: str) -> str:
     """The phrase in the words of 8 Pace; unchanged where nothing is recognised."""
-    said = re.sub(r"^(?:(?:an? |the )?task\s+|an? |the )", "", typed.strip(), count=1, flags=re.IGNORECASE)
+    said = re.sub(
+        r"^(?:(?:an? |the )?task\s+|an? |the )?(?:loop\s+(?=(?:delay|wait|pause)\b))?",
+        "",
+        typed.strip(),
+        count=1,
+        flags=re.IGNORECASE,
+    )
     found = said = re.sub(r"\s*,(?=\s)", " ", said)
     for pattern, put in RULES:
         found = pattern.sub(put, found)

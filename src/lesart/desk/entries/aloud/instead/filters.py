@@ -23,7 +23,7 @@ INSTEAD: Asks = (
     (r"notch|band[- ]?(?:stop|reject)|.*\bhum\b|.*\b(?:50|60) ?Hz\b", _HUM),
     (r"high[- ]?pass|band[- ]?pass|dc[- ]?block", _LEVEL),
     (
-        r"(?:slew|rate)[\s-]*(?:rate|limit)|max(?:imum)?\s+(?:rate|change|slope|step)",
+        r"(?:slew|rate)[\s-]*(?:rate|limit)|limit(?:ed)?\s+(?:the\s+|its\s+)?(?:rate|slope|speed|change)|max(?:imum)?\s+(?:rate|change|slope|step)",
         "no filter slows a reading down to a rate; reject rate drops what jumps, and time constant follows slowly",
     ),
     (

@@ -58,7 +58,10 @@ ASKS: Asks = (
         "a field has decimals; how many are worth showing follows from the uncertainty, in 3 Law, how sure",
     ),
     (r"(?:clock|time\s+of\s+day|date)\b", "+ text time of day in 7 Glass shows a clock"),
-    (r"(?:m+:ss|h+:mm|time\b|elapsed|duration|countdown)", "a reading in seconds is shown as h:mm:ss by shows elapsed"),
+    (
+        r"(?:m+:ss|h+:mm|time\b|elapsed|duration|countdown|(?:days?|hours?|minutes?|seconds?)\b.*\b(?:hours?|minutes?|seconds?)\b)",
+        "a reading in seconds is shown as h:mm:ss by shows elapsed",
+    ),
     (
         r"(?:an?\s+)?(?:bar(?:\s?graph)?|graph|gauge|dial|trend|chart|icon|picture)\b",
         "+ in 7 Glass adds it beside the field, like bar or trend",
