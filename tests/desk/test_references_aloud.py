@@ -33,6 +33,11 @@ PAIRS: list[tuple[str, list[tuple[float, float]]]] = [
     ("true 50 shown 48.7", [(50, 48.7)]),
     ("two point 0:0.8 100:99.1", [(0, 0.8), (100, 99.1)]),
     ("3 points: 0=0.8, 50=50.1, 100=99.1", [(0, 0.8), (50, 50.1), (100, 99.1)]),
+    ("0=0.8 50=50.1", [(0, 0.8), (50, 50.1)]),
+    ("in ice it reads 0.4", [(0, 0.4)]),
+    ("in ice water it shows 0.4 °C", [(0, 0.4)]),
+    ("should be 21 but shows 21.6", [(21, 21.6)]),
+    ("with 21 °C it reads 21.6", [(21, 21.6)]),
 ]
 AT_THE_CURSOR = [
     "21",
@@ -48,6 +53,8 @@ AT_THE_CURSOR = [
     "the other sensor reads 21 °C",
     "calibrate at 21 °C",
     "calibrated with 21",
+    "ambient reference 21 °C",
+    "reference thermometer 21",
 ]
 
 

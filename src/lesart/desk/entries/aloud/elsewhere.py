@@ -26,6 +26,12 @@ from lesart.desk.entries.recipes.which import is_signal
 from lesart.desk.state import State
 from lesart.project.tables.wiring import kinds_of
 
+_FEEDS = re.compile(
+    r"(?P<part>(?:an?\s+)?(?:\d\S*\s*V\s+)?(?:\w+\s+)?(?:battery|lipo|cell|pack)(?:\s+\d\S*\s*V)?)\s+(?:to|into|on)\s+(?:the\s+)?"
+    r"(?:board\s+)?(?:v?in|raw|power|v\+|5\s?v|3v3|vcc)(?:\s+pin)?",
+    re.IGNORECASE,
+)
+"""A battery and where it leads."""
 TASK = re.compile(r"^\S.*?\s(?:every|each)\s+\d|\stakes\s+\d")
 
 
@@ -33,6 +39,9 @@ def taken_elsewhere(state: State, typed: str) -> str:
     """``"median 5" is a filter; + in 5 Calm takes it.`` Empty where no other step knows it either."""
     if state.step is Step.WIRE and " > " in typed:
         return ""  # a connection, whatever its parts are called
+    if state.step is Step.WIRE and (fed := _FEEDS.fullmatch(typed.strip())):
+        said = f"first {fed['part']}, then battery + to board in"
+        return f'"{typed.strip()}" is a part and a connection, which are two entries: {said}.'
     known = list(_known(state, typed.strip()))
     if not known or any(state.step in steps for steps, _ in known):
         return ""  # the step knows best what is wrong with it

@@ -9,16 +9,21 @@ import re
 
 from lesart.core.raw.spelled.unit_said import unit_said
 
-_NO_UNIT = r"(?!(?:it|the|at|for|is|should|instead|and|now|right|reads?|shows?|showed|shown)\b)"
+_NO_UNIT = r"(?!(?:it|the|at|for|is|should|instead|and|but|now|right|reads?|shows?|showed|shown)\b)"
 _UNIT = rf"(?:\s*(?:deg(?:rees)?\.?\s+)?{_NO_UNIT}(?:[^\W\d]|[°º%µ])[^\s\d,;=]*)?"
 NUMBER = rf"[-−+]?\s?\d[\d.,]*(?:e[-+]?\d+)?{_UNIT}"
 _TRUE = rf"(?P<true>{NUMBER}(?:\s*±\s*\d[\d.,]*\s*[^\s\d,;=]*)?)"
 _READS = r"(?:reads?|shows?|showed|shown|indicate[sd]?|gives?|gave|measure[sd]?)"
 _TRUE_FIRST = re.compile(
     rf"(?:(?:at|with|in|a|the|my)\s+)*{_TRUE}(?:\s+(?:weight|mass|load|reference|standard|resistor|bath|water|buffer))?"
-    rf"\s*,?\s*(?:it\s+|the\s+sensor\s+)?{_READS}\s+(?P<indicated>{NUMBER})",
+    rf"(?:\s+on\s+it)?\s*,?\s*(?:it\s+|the\s+sensor\s+)?{_READS}\s+(?P<indicated>{NUMBER})",
     re.IGNORECASE,
 )
+_SHOULD_FIRST = re.compile(
+    rf"(?:it\s+)?should\s+(?:be|read|show)\s+{_TRUE}\s*,?\s*(?:but\s+|and\s+)?(?:it\s+)?(?:{_READS}|is)\s+(?P<indicated>{NUMBER})",
+    re.IGNORECASE,
+)
+_SURE_FIRST = re.compile(rf"(?P<sure>\S.*?)\s*,?\s+(?:it\s+)?{_READS}\s+(?P<indicated>{NUMBER})", re.IGNORECASE)
 _TRUE_LAST = re.compile(
     rf"(?:it\s+)?(?:{_READS}\s+)?(?P<indicated>{NUMBER})\s+"
     rf"(?:should\s+(?:be|read)|is\s+(?:really|truly)|instead\s+of|at|for)\s+{_TRUE}",
@@ -26,8 +31,8 @@ _TRUE_LAST = re.compile(
 )
 _INSTRUMENT = (
     r"(?:(?:my|our|the|a)\s+)?(?:(?:good|known|other|second|reference|calibrated|kitchen|bathroom)\s+"
-    r"(?:instrument|thermometer|meter|scales?|balance|gauge|sensor)|multimeter|voltmeter|barometer|hygrometer)\s+"
-    r"(?:says|reads|shows|has|gives|is\s+at)"
+    r"(?:instrument|thermometer|meter|scales?|balance|gauge|sensor)|multimeter|voltmeter|barometer|hygrometer)"
+    r"(?:\s+(?:says|reads|shows|has|gives|is\s+at))?"
 )
 """Another, trusted instrument: ``my reference thermometer says 21.3``.
 
@@ -39,9 +44,9 @@ _WEIGHT = (
 )
 _CALIBRATED = r"calibrated?\s+(?:it\s+)?(?:at|to|with|for)"
 _SURE = {
-    "0 °C": re.compile(r"(?:in\s+)?(?:ice|iced|melting|crushed)[\s-](?:water|ice|bath)", re.IGNORECASE),
+    "0 °C": re.compile(r"(?:in\s+)?(?:ice|iced|melting|crushed)[\s-](?:water|ice|bath)|ice", re.IGNORECASE),
     "0": re.compile(
-        r"zero|nothing(?:\s+on\s+it)?|empty|no\s+load|unloaded|"
+        r"zero|nothing(?:\s+on(?:\s+it)?)?|empty|no\s+load|unloaded|"
         r"(?:the\s+)?(?:empty|unloaded)(?:\s+(?:scales?|cell|pan|platform))?\s+is\s+(?:0|zero)",
         re.IGNORECASE,
     ),
@@ -51,7 +56,7 @@ _AT_CURSOR = re.compile(
     rf"(?:{_INSTRUMENT}|{_WEIGHT}|{_CALIBRATED}|(?:(?:it|this|that)\s+)?"
     r"(?:is|was|should\s+(?:be|read)|must\s+be|(?:the\s+)?(?:true|actual|real|correct|expected|known)(?:\s+(?:value|temperature|reading|weight))?(?:\s+is)?|"
     r"truly|really|actually|now(?:\s+it(?:'s|\s+is))?|it's|"
-    r"(?:the\s+)?reference(?:\s+is)?|(?:in\s+)?(?:ice|iced|boiling)\s+water(?:\s+is)?))[:,]?\s+(?:really\s+)?"
+    r"(?:(?:the|ambient|room)\s+)?reference(?:\s+is)?|(?:in\s+)?(?:ice|iced|boiling)\s+(?:water|bath)(?:\s+is)?))[:,]?\s+(?:really\s+)?"
     rf"{_TRUE}(?:\s+(?:right\s+)?now)?",
     re.IGNORECASE,
 )
@@ -67,6 +72,7 @@ _COUNTED = re.compile(
     re.IGNORECASE,
 )
 """A count before the pairs: ``3 points: 0 = 0.8, 50 = 50.1``."""
+_ONE_BY_ONE = re.compile(r"[-−+]?\d[\d.]*=[-−+]?\d[\d.]*(?:\s+[-−+]?\d[\d.]*=[-−+]?\d[\d.]*)+")
 _BY_COLON = re.compile(rf"(?P<true>{NUMBER})\s*:\s*(?P<indicated>{NUMBER})")
 _LABEL = re.compile(
     r"^(?:ice(?:d|\s+water)?|boiling(?:\s+water)?|true|room|body|empty|full|low|high|cold|hot)\s+(?=[-−+]?\d)",
@@ -95,16 +101,24 @@ def references_plainly(typed: str) -> str:
     colons = [_BY_COLON.fullmatch(each) for each in re.split(r"\s*[;,]\s+|\s+(?=[-−+]?\d)", said) if each]
     if len(colons) > 1 and all(colons):
         return "; ".join(f"{each['true'].strip()} = {each['indicated'].strip()}" for each in colons if each)
+    if _ONE_BY_ONE.fullmatch(said):
+        return "; ".join(said.split())
     if "=" in said:
         return _BETWEEN.sub("; ", said)
     if found := _AT_CURSOR.fullmatch(said) or _BEHIND.fullmatch(said):
         return found["true"]
-    if sure := next((value for value, pattern in _SURE.items() if pattern.fullmatch(said)), ""):
+    if sure := _sure(said):
         return sure
     lead = _LEAD.match(said)
     pieces = [each for each in _APART.split(_ABOVE.sub("", said)) if each]
     pairs = [_pair(each if _VERB.search(each) or lead is None else f"{lead[0]}{each}") for each in pieces]
     return "; ".join(pairs) if pairs and all(pairs) else typed
+
+
+def _sure(said: str) -> str:
+    """The true value of something that has none in figures: ``ice water``; empty for anything else."""
+    bare = re.sub(r"^(?:in|with|at)\s+", "", said.strip(), flags=re.IGNORECASE)
+    return next((value for value, pattern in _SURE.items() if pattern.fullmatch(bare)), "")
 
 
 def unit_of_pairs(typed: str) -> str:
@@ -126,5 +140,7 @@ def _pair(said: str) -> str:
     said = _LABEL.sub("", said)
     if _VERB.search(said) is None:
         return ""
-    found = _TRUE_FIRST.fullmatch(said) or _TRUE_LAST.fullmatch(said)
+    if (sure := _SURE_FIRST.fullmatch(said)) and (value := _sure(sure["sure"])):
+        return f"{value} = {sure['indicated'].strip()}"
+    found = _TRUE_FIRST.fullmatch(said) or _SHOULD_FIRST.fullmatch(said) or _TRUE_LAST.fullmatch(said)
     return f"{found['true'].strip()} = {found['indicated'].strip()}" if found else ""

@@ -31,6 +31,10 @@ ASKS: Asks = (
         "drift is shown between calibrations; l turns to them",
     ),
     (
+        r"calibrat\w*\s+(?:it\s+)?(?:at|with|to|between)\s+\S+.*\b(?:and|to)\s+\S*\d",
+        "type each with what is read there, like {example} reads {other}",
+    ),
+    (
         r"(?:last\s+)?(?:re-?)?calibrat\w*\s+(?:on|at|yesterday|today|last|\d)|.*\byesterday\b|date\b",
         "each reference has its day as a value, date; tab goes to it",
     ),

@@ -31,6 +31,10 @@ _POWERED = re.compile(
     r"|(?:gnd|ground|vss)\s*(?:=|to|on|->)?\s*(?P<ground>gnd|ground))(?![\w])",
     re.IGNORECASE,
 )
+_BETWEEN = re.compile(
+    r"\bbetween\s+(?:pin\s+)?(?P<pin>\w{1,6})\s+and\s+(?P<rail>ground|gnd|3v3|3[.,]3\s?v|5\s?v|supply|vcc|vdd)\b",
+    re.IGNORECASE,
+)
 _SENSOR = re.compile(r"(?:sensor|probe|module)$", re.IGNORECASE)
 _BITS = re.compile(
     r"\bd(?P<first>\d)\s*(?:-|–|to|\.\.)\s*d?(?P<last>\d)\s+(?P<pins>(?:[a-z]{0,4}\d{1,2}[\s,]*){2,8})", re.I
@@ -51,7 +55,7 @@ def part_on_pins(typed: str, kinds: Mapping[str, PartKind], parts: Mapping[str, 
     boards = [part for part in parts.values() if part.kind.group == "board"]
     if len(boards) != 1:
         return None
-    board, said = boards[0], _BITS.sub(_bit_by_bit, typed.strip())
+    board, said = boards[0], _plainly(typed.strip())
     powered = [found for found in _POWERED.finditer(said) if not _is_board_pin_alone(said, found)]
     said = _POWERED.sub(" ", said).strip(" ,") if powered else said
     bare, tail = tail_of(said)
@@ -75,7 +79,7 @@ def part_on_pins(typed: str, kinds: Mapping[str, PartKind], parts: Mapping[str, 
 
 def names_pins(typed: str) -> bool:
     """True where it names a pin of a board, which may not exist yet."""
-    found = list(_PLACED.finditer(typed))
+    found = list(_PLACED.finditer(_plainly(typed)))
     return (
         any(each["said"] or not each["pin"].isdigit() for each in found)
         or sum(bool(each["name"]) for each in found) > 1
@@ -84,7 +88,7 @@ def names_pins(typed: str) -> bool:
 
 def pins_named(typed: str) -> tuple[str, ...]:
     """The board pins that it may name, as boards of the catalogue call them: ``p21``, ``a0``."""
-    typed = _BITS.sub(_bit_by_bit, typed)
+    typed = _plainly(typed)
     found = [each for each in _PLACED.finditer(typed) if each["said"] or each["name"] or not each["pin"].isdigit()]
     pins = [
         re.fullmatch(r"(?:gpio|dio|io|[dp])?(?P<number>\d+)|(?P<analog>a\d+)", each["pin"].lower()) for each in found
@@ -96,12 +100,18 @@ def strange_pins(typed: str, board: Part) -> tuple[str, ...]:
     """Pins that are clearly named but missing on the board."""
     found = [
         each
-        for each in _PLACED.finditer(_BITS.sub(_bit_by_bit, typed))
+        for each in _PLACED.finditer(_plainly(typed))
         if each["said"]
         or is_pin_name(each["name"] or "")
         or re.match(r"(?:gpio|dio|io|[pda])\d", each["pin"], re.IGNORECASE)
     ]
     return tuple(each["pin"] for each in found if pin_of_board(each["pin"], board) is None)
+
+
+def _plainly(typed: str) -> str:
+    """Each pin with its own words: bits one by one, and ``between 2 and ground`` as ``on 2 to ground``."""
+    said = re.sub(r"\binterrupt\s+(?=pin\b)", "", _BITS.sub(_bit_by_bit, typed), flags=re.IGNORECASE)
+    return _BETWEEN.sub(r"on \g<pin> to \g<rail>", said)
 
 
 def _bit_by_bit(found: re.Match[str]) -> str:
@@ -189,7 +199,10 @@ def _with_two_legs(part: PartSaid, own: tuple[str, str], tail: Tail, board: Part
         opposite = GROUND if rail != GROUND else Tail(rail="supply").rail_of(board)
         fixed = f"{board.name}.{to} > {board.name}.{rail}{tail.resistor}"
         return [*lines, f"{part.name}.{other} > {board.name}.{opposite}", fixed]
-    return [*lines, f"{part.name}.{other} > {board.name}.{rail}"] if tail.rail else lines
+    if tail.way and not tail.rail:
+        # The board's own pull-up, or pull-down: the contact leads to the other side.
+        rail = GROUND if tail.way == "up" else Tail(rail="supply").rail_of(board)
+    return [*lines, f"{part.name}.{other} > {board.name}.{rail}"] if tail.rail or tail.way else lines
 
 
 def _is_board_pin_alone(said: str, found: re.Match[str]) -> bool:

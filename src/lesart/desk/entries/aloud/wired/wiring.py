@@ -54,7 +54,11 @@ ALOUD: tuple[tuple[str, str], ...] = (
     ),
     (r"(?:(?:7|seven)[\s-]segment|(?:4|four)[\s-]digit)(?: led)? display", "four digits"),
     (r"parallel (?:character )?lcd|lcd (?:on |in )?parallel", "character display"),
-    (r"anemometer|rain gauge|tipping bucket|(?:door|window|float) (?:contact|switch)", "contact"),
+    (
+        r"anemometer(?: reed(?: contact| switch)?)?|rain gauge|"
+        r"(?:rain (?:gauge|sensor),? (?:with |of )?(?:an? )?)?tipping bucket|(?:door|window|float) (?:contact|switch)",
+        "contact",
+    ),
     (
         r"(?:flow|water) (?:meter|sensor)|hall (?:sensor|switch)|(?:fan )?tach(?:o(?:meter)?)?|(?:optical )?encoder",
         "beam counter",
@@ -84,7 +88,7 @@ ALOUD: tuple[tuple[str, str], ...] = (
     (r"light barrier|photo interrupter", "beam counter"),
     (r"(?:push[\s-]?|reed )?(?:button|switch)|reed (?:contact|relay)", "contact"),
     (r"NTC(?: thermistor)?", "thermistor"),
-    (r"(?:trim)?pot|trimmer", "potentiometer"),
+    (r"(?:trim)?pot|trimmer|(?:wind )?vane", "potentiometer"),
     (r"(?:bridge|load cell|strain gauge) (?:amplifier|converter)", "bridge amplifier"),
     (r"RS-?485 (?:driver|transceiver|module)|transceiver", "line driver"),
     (r"Modbus (?:meter|sensor|device)", "register meter"),
