@@ -171,7 +171,14 @@ def test_the_keys_that_are_named_are_those_of_the_screen() -> None:
 
 @pytest.mark.parametrize(
     ("line", "rate_hz"),
-    [("sample rate 50 Hz", 50), ("10 Hz", 10), ("every 100 ms", 10), ("one every 4 s", 0.25), ("2 kHz", 2000)],
+    [
+        ("sample rate 50 Hz", 50),
+        ("10 Hz", 10),
+        ("every 100 ms", 10),
+        ("one every 4 s", 0.25),
+        ("2 kHz", 2000),
+        ("8 samples per second", 8),
+    ],
 )
 def test_how_often_samples_come_is_said_where_no_column_does(line: str, rate_hz: float, tmp_path: Path) -> None:
     """And is assumed no longer."""
@@ -303,4 +310,55 @@ def test_a_signal_is_none_of_them(tmp_path: Path) -> None:
     assert not desk.state.message_is_fault, desk.state.message
     assert list(desk.state.project.channels) == ["counts"]
     assert str(desk.state.chosen.unit) == "°C"
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    ("line", "unit"),
+    [
+        ("time is in ms", "ms"),
+        ("timestamps in milliseconds", "ms"),
+        ("the time column is in minutes", "min"),
+        ("times are in us", "µs"),
+    ],
+)
+def test_the_unit_of_the_time_is_a_value_of_the_source(line: str, unit: str, tmp_path: Path) -> None:
+    """It was taken for the unit of the channel."""
+    desk = opened(tmp_path, 512)
+    desk.open_step(Step.RAW)
+    before = desk.state.chosen.unit_raw
+    source = desk.state.chosen.source
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert tomllib.loads(desk.state.history.text)["sources"][source]["time_unit"] == unit
+    assert desk.state.chosen.unit_raw == before
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("time is in kg", '"time is in kg": kg is no unit of time; say s, ms, µs, min or h.'),
+        ("time in seconds", "capture: column time_s is a time in s already."),
+        ("copy of it", '"copy of it": C copies the chosen channel.'),
+        ("delete the channel", '"delete the channel": delete takes the chosen channel away.'),
+    ],
+)
+def test_what_is_no_time_or_another_key_is_said(line: str, says: str, tmp_path: Path) -> None:
+    desk = opened(tmp_path, 512)
+    desk.open_step(Step.RAW)
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message == says
+    assert desk.state.history.text == before
+    desk.close()
+
+
+@pytest.mark.parametrize("line", ["column counts as level", "counts as level", "use column counts called level"])
+def test_a_column_gets_a_channel_of_another_name(line: str, tmp_path: Path) -> None:
+    desk = opened(tmp_path, 512)
+    desk.open_step(Step.RAW)
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert tomllib.loads(desk.state.history.text)["channels"]["level"]["column"] == "counts"
     desk.close()

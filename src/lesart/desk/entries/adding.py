@@ -29,7 +29,14 @@ from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.aloud.packing import pack_said
 from lesart.desk.entries.aloud.reckoned.tabled import is_of_volts
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly, unit_of_pairs
-from lesart.desk.entries.aloud.sources import column_called, early_said, rate_said, says_column, source_plainly
+from lesart.desk.entries.aloud.sources import (
+    column_called,
+    early_said,
+    rate_said,
+    says_column,
+    source_plainly,
+    time_unit_said,
+)
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
 from lesart.desk.entries.laws.added_law import add_law, clock_s, instead_of_law, said_law
@@ -209,6 +216,8 @@ def _of_source(here: Here, typed: str) -> Edited | None:
         return _add_channel(here, _source_plainly(here, typed) or typed)
     if (early := early_said(typed)) is not None:
         return raw.say_early(here.editor, here.text, here.state.chosen.source, *early)
+    if unit := time_unit_said(typed):
+        return raw.say_time_unit(here.editor, here.text, here.state.project, here.state.chosen.source, unit)
     rate = rate_said(typed)
     return raw.say_rate(here.editor, here.text, here.state.project, here.state.chosen.source, rate) if rate else None
 

@@ -95,6 +95,16 @@ def say_rate(editor: Editor, text: str, project: Project, source: str, rate: str
     return Edited(text, f"{source}: a sample every {lasting(1 / parse_quantity(rate, HERTZ).to(HERTZ))}", key)
 
 
+def say_time_unit(editor: Editor, text: str, project: Project, source: str, unit: str) -> Edited:
+    """The text with the unit of a column of times. Raises RequestError where no column has them."""
+    of, key = project.sources[source], ("sources", source, "time_unit")
+    if not of.time:
+        raise RequestError(f"No column of {source} says when each sample came; its rate does, like sample rate 10 Hz.")
+    if of.time_unit == unit:
+        raise RequestError(f"{source}: column {of.time} is a time in {unit} already.")
+    return Edited(editor.with_value(text, key, unit), f"{source}: column {of.time} is a time in {unit}", key)
+
+
 def say_early(editor: Editor, text: str, source: str, name: str, written: str) -> Edited:
     """The text with a source's limit for readings that come too early."""
     key = ("sources", source, name)

@@ -15,6 +15,7 @@ from lesart.core.errors import RequestError
 from lesart.core.quantity import counted, plain_number
 from lesart.core.raw.bus_registers import BUS_TYPES
 from lesart.core.raw.registers import TYPES
+from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import parse_unit
 from lesart.core.wire.entry import free_name
@@ -73,7 +74,17 @@ _COLUMN = re.compile(
 _BEFORE_COLUMN = re.compile(r"(?:use|take|read|show|add)?\s*(?:the\s+)?(?:column\s+)?", re.IGNORECASE)
 _RATE = re.compile(
     r"(?:(?:the\s+)?(?:sampl(?:e|ing)\s+)?rate\s*(?:is|of|=|:)?\s*|sampled\s+(?:at\s+)?|at\s+)?"
-    r"(?:(?P<hz>\d+(?:[.,]\d+)?\s*[mk]?Hz)|(?:one\s+)?every\s+(?P<every>\d+(?:[.,]\d+)?\s*(?:[mµu]?s|min|h)))",
+    r"(?:(?P<hz>\d+(?:[.,]\d+)?\s*[mk]?Hz)|(?P<many>\d+(?:[.,]\d+)?)\s*(?:samples?|readings?|values?)\s*(?:per\s+|an?\s+|/\s*)s(?:ec(?:ond)?)?"
+    r"|(?:one\s+)?every\s+(?P<every>\d+(?:[.,]\d+)?\s*(?:[mµu]?s|min|h)))",
+    re.IGNORECASE,
+)
+_AS_NAMED = re.compile(
+    r"(?:(?:use|take|read|add)\s+)?(?:the\s+)?(?:column\s+)?(?P<column>\S.*?)\s+(?:as|called|named)\s+"
+    r"(?P<name>[^\W\d][\w ]{0,40})",
+    re.IGNORECASE,
+)
+_TIME_IN = re.compile(
+    r"(?:the\s+)?(?:time(?:\s+column)?|times|time\s?stamps?)\s+(?:is\s+in|are\s+in|in|is|are)\s+(?P<unit>[^\W\d]+)",
     re.IGNORECASE,
 )
 _WHICH = {"first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "last": 0}
@@ -107,6 +118,9 @@ def source_plainly(typed: str, project: Project, source: str, capture: Capture |
         return f"{name or _free(found[0], project)} < {found[1]}"
     line = project.sources[source].line
     found = _more_of_meter(said) if line is not None and line.kind.is_modbus else None
+    columns = list(capture.columns) if capture is not None else []
+    if not sign and found is None and (named := _named_column(said, columns)) is not None:
+        return f"{named[0]} = {named[1]}"
     found = found or (None if sign else _column(said, capture))
     return None if found is None else f"{name or _free(found[0], project)} = {found[1]}"
 
@@ -124,6 +138,8 @@ def rate_said(typed: str) -> str:
         return ""
     if found["hz"]:
         return found["hz"]
+    if found["many"]:
+        return f"{found['many'].replace(',', '.')} Hz"
     seconds = quantity_typed(found["every"], SECOND).to(SECOND)
     return f"{plain_number(1 / seconds, 9)} Hz" if seconds > 0 else ""
 
@@ -179,6 +195,22 @@ def _parted(typed: str) -> tuple[str, str, str]:
 
 def _free(wanted: str, project: Project) -> str:
     return free_name((*project.channels, *project.sources), wanted)
+
+
+def _named_column(said: str, columns: Collection[str]) -> Said | None:
+    """``column a0 as temperature``: the name of a channel, and its column."""
+    match = _AS_NAMED.fullmatch(said)
+    column = column_called(match["column"], columns) if match else None
+    return (match["name"].strip(), column) if match and column else None
+
+
+def time_unit_said(typed: str) -> str:
+    """``time is in ms`` as a unit; empty for anything else. Raises RequestError for a unit that is none of time."""
+    found = _TIME_IN.fullmatch(typed.strip())
+    unit = unit_said(found["unit"]) if found else None
+    if unit is not None and not unit.same_dimension(SECOND):
+        raise RequestError(f'"{typed.strip()}": {unit} is no unit of time; say s, ms, µs, min or h.')
+    return unit.symbol if unit is not None else ""
 
 
 def _column(said: str, capture: Capture | None) -> Said | None:

@@ -9,6 +9,15 @@ ASKS: Asks = (
         r"(?:time|timestamps?|date)\b",
         "which column is the time, and how it is written, are values of the source; tab goes to them",
     ),
+    (r"(?:copy|duplicate|clone)\b", "C copies the chosen channel"),
+    (
+        r"(?:delete|remove)\s+(?:the\s+)?(?:channel|column|it|this)\b|delete\s+\S+$",
+        "delete takes the chosen channel away",
+    ),
+    (
+        r"(?:bytes?|bits?)\s+\d",
+        "bytes are those of frames, as a decoder or a dump gives them; here are columns of numbers",
+    ),
     (r"(?:rename|call(?:ed)?)\b|name\s+(?:it|is)\b", "R renames the channel"),
     (
         r"(?:skip|ignore|drop|without|remove)\s+(?:the\s+)?(?:first|initial|\d)|settl|warm",
@@ -20,7 +29,7 @@ ASKS: Asks = (
         "a capture is kept whole; [ and ] zoom, and lesart read --from --to writes a part of it",
     ),
     (
-        r"(?:delimiter|separator|semicolon|tab|decimal|encoding|header|quote|columns?\s+are)\b",
+        r"(?:delimiter|separator|semicolon|tab|decimal|comma|encoding|header|quote|columns?\s+are)\b",
         "how cells are separated and decimals are written are values of the source; tab goes to them",
     ),
     (
