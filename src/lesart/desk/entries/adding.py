@@ -12,7 +12,7 @@ from lesart.core.calm.record import intervals_s
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.pack.settings import OF_CHANNEL, SETTINGS
-from lesart.core.quantity import clock, counted, listed
+from lesart.core.quantity import clock, listed
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.step import Step
 from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, raw, references, wire
@@ -27,7 +27,7 @@ from lesart.desk.entries.aloud.instead.references import done_otherwise as refer
 from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.aloud.packing import pack_said
-from lesart.desk.entries.aloud.reckoned.tabled import is_of_volts
+from lesart.desk.entries.aloud.reckoned.tabled import VOLT, is_of_volts, table_said
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly, unit_of_pairs
 from lesart.desk.entries.aloud.sources import (
     column_called,
@@ -44,14 +44,14 @@ from lesart.desk.entries.pace.tasks import add_task, take_task
 from lesart.desk.entries.pace.traces import add_trace
 from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.briefly import SECOND, said_briefly
-from lesart.desk.entries.recipes.counts_said import as_named
-from lesart.desk.entries.recipes.counts_said import counted as count_said
-from lesart.desk.entries.recipes.made import NO_UNIT, with_signal
+from lesart.desk.entries.recipes.counts_said import as_named, counted
+from lesart.desk.entries.recipes.made import NO_UNIT, with_recipe, with_signal
+from lesart.desk.entries.recipes.questions import converter
+from lesart.desk.entries.recipes.recipe import Sketch
 from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
 from lesart.desk.hand import raw_from_text
 from lesart.desk.state import State
-from lesart.project.check import check_project
 from lesart.project.model import Channel
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
@@ -126,16 +126,9 @@ def _added(here: Here, typed: str) -> Edited:
 
 def _table_of_volts(here: Here, typed: str) -> Edited:
     """A curve of a data sheet, volts and their meanings, for a converter's counts."""
-    volts = with_signal(here.editor, here.state, here.bench, PLAIN_VOLTAGE.begins)
-    project = check_project(volts.text, here.state.project)
-    then = replace(here, state=replace(here.state, project=project, history=here.state.history.done(volts.text, "")))
-    made = said_law(then, typed)
-    if made is None:
-        return volts
-    own = ("channels", here.state.channel)
-    count = sum(key[:2] == own for key in check_project(made.text, project).assumed)
-    said = f", after a voltage on a converter; {counted(count, 'value')} {'is' if count == 1 else 'are'} assumed"
-    return replace(made, deed=f"{made.deed}{said}, n goes through them" if count else made.deed)
+    table = table_said(typed, VOLT) or {}
+    curve = replace(PLAIN_VOLTAGE, sketch=lambda said: Sketch((converter(said), {"kind": "table", **table})))
+    return with_recipe(here.editor, here.state, here.bench, curve, {}, typed)
 
 
 def _may_be_signal(here: Here, typed: str) -> bool:
@@ -148,7 +141,7 @@ def _may_be_signal(here: Here, typed: str) -> bool:
 
 def _says_counts(here: Here, typed: str) -> bool:
     """True where it says what a count is worth, and counts are read. A pulse in milliseconds is something else."""
-    return here.state.chosen.unit_raw.symbol in NO_UNIT and bool(count_said(typed))
+    return here.state.chosen.unit_raw.symbol in NO_UNIT and bool(counted(typed))
 
 
 def _brief(here: Here, typed: str) -> str:

@@ -31,7 +31,7 @@ from lesart.desk.entries.recipes.hooked import turned, with_joined
 from lesart.desk.entries.recipes.parts_given import Given, parts_given
 from lesart.desk.entries.recipes.phrase import said_in
 from lesart.desk.entries.recipes.reached import is_read, where_it_ends
-from lesart.desk.entries.recipes.recipe import Recipe, Sketch, Table
+from lesart.desk.entries.recipes.recipe import Recipe, Said, Sketch, Table
 from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
 from lesart.desk.entries.recipes.which import recipe_of, usual_of
 from lesart.desk.state import State
@@ -76,8 +76,15 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str, *, told:
     """The text with the recipe applied to the chosen channel; ``told`` is the phrase as understood, where it was
     translated. Raises RequestError for a phrase, a unit or a capture that does not fit."""
     recipe, rest = recipe_of(typed)
+    return with_recipe(editor, state, bench, recipe, said_in(recipe, rest), told or typed)
+
+
+def with_recipe(editor: Editor, state: State, bench: Bench, recipe: Recipe, said: Said, told: str) -> Edited:
+    """The text with the recipe applied to the chosen channel, with these stated answers; ``told`` is what was typed.
+
+    Raises RequestError for a unit or a capture that does not fit.
+    """
     channel = state.project.channels[state.channel]
-    said = said_in(recipe, rest)
     meant = {**usual_of(recipe, said, _greatest_ct(state.project, channel, bench)), **said}
     sketch = recipe.sketch(meant)
     places = [key for ask in recipe.asks if ask.word not in said for key in ask.places if _is_in(sketch, key)]
@@ -117,7 +124,7 @@ def with_signal(editor: Editor, state: State, bench: Bench, typed: str, *, told:
     another = f"; raw values in {sketch.raw_unit}, no longer in {was}" if is_other else ""
     more = f"; {counted(len(new), 'value')} {'is' if len(new) == 1 else 'are'} assumed, n goes through them"
     select = next((key for key in new if key[2:3] == ("law",)), None)
-    deed = f"{channel.name}: {(told or typed).strip()}{another}{numbers.says}{more if new else ''}"
+    deed = f"{channel.name}: {told.strip()}{another}{numbers.says}{more if new else ''}"
     return Edited(text, deed, select)
 
 
