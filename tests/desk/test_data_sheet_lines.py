@@ -185,7 +185,10 @@ def test_numbers_with_decimals_are_volts(line: str, in_volts: Desk) -> None:
 def test_it_is_said_that_they_are_taken_as_volts(in_volts: Desk) -> None:
     """With one of them, so that a person sees it at once."""
     in_volts.add("10 mV/°C, 500 mV at 0 °C")
-    assert "; taken as volts, 2.5 V in the middle: counts have no decimals; " in in_volts.state.message
+    said = "; taken as volts, 2.5 V in the middle: counts have no decimals; 4 values are assumed, n goes through them"
+    assert in_volts.state.message.endswith(said)
+    own = {key[2] for key in in_volts.state.project.assumed if key[:2] == ("channels", "a0") and len(key) == 3}
+    assert own == {"lowest", "highest", "raw_unit"}
     in_volts.undo()
 
 

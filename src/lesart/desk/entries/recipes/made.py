@@ -114,6 +114,10 @@ def with_recipe(editor: Editor, state: State, bench: Bench, recipe: Recipe, said
     project = check_project(text, state.project)
     certain = sketch.span if sketch.span and sketch.span_is and set(sketch.span_is) <= set(said) else ()
     text = _with_range(editor, text, project, channel.name, bench, sketch, certain)
+    if numbers.says:
+        own: Key = ("channels", channel.name)
+        already = [str(key[2]) for key in check_project(text, project).assumed if key[:2] == own and len(key) == 3]
+        text = _assuming(editor, text, own, [*already, "raw_unit"])
     text = _calmed(editor, text, channel.name, sketch, bench, check_project(text, project))
     assumed = check_project(text, project).assumed
     new = [
