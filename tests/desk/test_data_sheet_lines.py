@@ -86,6 +86,9 @@ LINES: dict[str, tuple[int, Formula, str]] = {
     ),
     "battery 12 V 100k/22k 3.3 V 12 bit": (2000, lambda n: THREE(n) * 122 / 22, "V"),
     "battery through 100k / 27k, 10 bits, internal reference 1.1 V": (500, lambda n: n / 1024 * 1.1 * 127 / 27, "V"),
+    "shunt 75 mV at 50 A, gain 20": (500, lambda n: FIVE(n) / 20 / 0.0015, "A"),
+    "current shunt 50A/75mV gain 50, 3.3 V 12 bit": (2000, lambda n: THREE(n) / 50 / 0.0015, "A"),
+    "throttle 0.5 to 4.5 V 0 to 100 percent": (500, lambda n: (FIVE(n) - 0.5) * 25, "%"),
     # Slopes and zeros.
     "10 mV/°C, 500 mV at 0 °C, 3.3 V, 12 bit": (900, lambda n: (THREE(n) - 0.5) / 0.01, "°C"),
     "temperature sensor 19.5 mV/K, 400 mV offset at 0 °C": (200, lambda n: (FIVE(n) - 0.4) / 0.0195, "°C"),
@@ -249,4 +252,27 @@ def test_points_that_do_not_fit(line: str, says: str, tmp_path: Path) -> None:
     desk.add(line)
     assert desk.state.message == f'"{line}": {says}'
     assert desk.state.history.text == before
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    ("line", "name"),
+    [
+        ("temp = (v - 0.5) * 100", "v"),
+        ("(voltage - 0.5) * 100", "voltage"),
+        ("float tempC = (voltage - 0.5) * 100;", "voltage"),
+        ("27.86 * volts ** -1.15", "volts"),
+    ],
+)
+def test_a_formula_of_volts_is_none_of_counts(line: str, name: str, tmp_path: Path) -> None:
+    """Half of a 10-bit converter is 2.5 V and 200 °C; taken for volts, its 512 counts were 51 150 °C."""
+    desk = opened(tmp_path, 512)
+    before = desk.state.history.text
+    desk.add(line)
+    said = f'"{line}" is of a voltage, {name}, and counts ends in ct; begin with voltage, then type it again.'
+    assert desk.state.message == said
+    assert desk.state.history.text == before
+    desk.add("voltage")
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
     desk.close()

@@ -25,7 +25,7 @@ from lesart.desk.entries.recipes.counts_said import (
 )
 from lesart.desk.entries.recipes.referenced import compared
 
-OHM, VOLT = parse_unit("Ω"), parse_unit("V")
+OHM, VOLT, AMPERE = parse_unit("Ω"), parse_unit("V"), parse_unit("A")
 ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
 
 # What it is: of the whole phrase
@@ -177,6 +177,11 @@ TO_RAIL = re.compile(
 HALF_TO_GROUND = re.compile(
     rf"(?<![\w.=])(?P<fixed>{RESISTANCE})\s*(?:resistor\s+)?to\s+(?:the\s+)?(?:ground|gnd|0\s*V)\b", re.IGNORECASE
 )
+AT_CURRENT = re.compile(
+    rf"(?P<volts>{NUMBER}\s*mV)\s*(?:at|for|=|/|,)?\s*(?P<amps>{NUMBER}\s*A)(?!\w)"
+    rf"|(?P<before>{NUMBER}\s*A)\s*(?:at|for|=|/|,)?\s*(?P<behind>{NUMBER}\s*mV)(?!\w)"
+)
+"""``75 mV at 50 A``, as shunts are marked."""
 OF_SOURCE = re.compile(rf"(?<![\w.=]){NUMBER}\s*V(?![\w/])")
 EXCITED = re.compile(
     rf"(?:\bexcit(?:ation|ed)(?:\s+(?:voltage|of|is|by|with|at))*\s*=?\s*{NUMBER}\s*V\b|{NUMBER}\s*V\s+excitation\b)",
@@ -272,6 +277,8 @@ def known_plainly(rest: str, words: Collection[str]) -> str:
         rest = AT_25.sub(" ", R_25.sub(", ", BETA.sub("beta=", rest)))
     if "upper" in words and "from" not in words and len(volts := OF_SOURCE.findall(rest)) > 1:
         rest = rest.replace(max(volts, key=_volts_of), " ", 1)  # what a battery has, beside the reference
+    if "shunt" in words:
+        rest = AT_CURRENT.sub(_shunt_of, rest, count=1)
     if "sensitivity" in words:
         rest = EXCITED.sub(" ", rest)
     if "gamma" in words:
@@ -331,6 +338,13 @@ def _at_ten_lux(rest: str) -> str:
         ohms = parse_quantity(re.sub(r"(?<=\d)$", " Ω", re.sub(r"\s*ohms?$", " Ω", written)), OHM).to(OHM)
         written = f"{ohms * 10**decades:.10g} Ω"
     return f"{rest[: found.start()]}, resistance = {written}, {rest[found.end() :]}"
+
+
+def _shunt_of(found: re.Match[str]) -> str:
+    """The resistance of a shunt by its inscription; as it was where its current is none."""
+    volts = parse_quantity(found["volts"] or found["behind"], VOLT).to(VOLT)
+    amps = parse_quantity(found["amps"] or found["before"], AMPERE).to(AMPERE)
+    return f", shunt = {volts / amps:.10g} Ω, " if amps else found[0]
 
 
 def _volts_of(said: str) -> float:

@@ -116,7 +116,8 @@ _SHARE_ALONE = re.compile(r"(?:(?:in|to|as)\s+)?(?:%|per\s?cent(?:age)?)", re.IG
 
 def said_briefly(typed: str, raw: Unit) -> str:
     """The recipe line for a channel with raw values in ``raw``; empty where the figures do not give one."""
-    said = _OF_AIR.sub("%", _GIVES.sub("", in_volts(typed.strip()), count=1))
+    said = re.sub(r"(?<=\d)\s*per\s?cent\b", " %", typed, flags=re.IGNORECASE)
+    said = _OF_AIR.sub("%", _GIVES.sub("", in_volts(said.strip()), count=1))
     rules: tuple[Callable[[str], str], ...] = (
         _of_sensor,
         _by_beta,

@@ -39,6 +39,7 @@ CORRECTED = (0.5, 2.0)
 """Relative change up to which a result is a correction of the same quantity."""
 LETTERS = "opqrtuvw"
 """Letters for other channels in a formula."""
+_OF_VOLTS = re.compile(r"v|volts?|voltage|v_?out|v_?in|v_?sens(?:or)?|sensor_?voltage", re.IGNORECASE)
 _NAMED = re.compile(r"(?P<what>[A-Za-z_µΩ°%][\w /·²³%°^()\[\]]{0,30}?)\s*=\s*(?=[^=])")
 _DEGREES = re.compile(r"(?P<into>[CFK])\s*=\s*(?P<made>(?=[^A-Za-z]*(?P<of>[CFK])(?![\w.]))[^A-Za-z]*[CFK][^A-Za-z]*)")
 _WHOLE = re.compile(r"\b0[xX][\da-fA-F]{1,16}\b|\b0[bB][01]{1,64}\b")
@@ -174,6 +175,15 @@ class Scene:
         kind = kind or {"mean": "m", "average": "m", "sum": "s", "difference": "d", "product": "p"}[what]
         return self.by_formula(formula[kind], {name: each for name, each in called.items() if name != "x"})
 
+    def _check_is_no_voltage(self, name: str) -> None:
+        """Raises RequestError for a name of volts where the laws end in counts: a formula of a data sheet begins with
+        the voltage."""
+        if self.end.symbol == "ct" and _OF_VOLTS.fullmatch(name) and name.lower() != self.own.lower():
+            raise RequestError(
+                f'"{self.typed.strip()}" is of a voltage, {name}, and {self.own} ends in ct; begin with voltage, then type '
+                "it again."
+            )
+
     def by_expression(self, said: str) -> Reckoned | None:
         """``2x + 3``, ``inside - outside``, ``power = voltage * current``; None where it is not an expression, or
         refers to nothing here."""
@@ -185,12 +195,14 @@ class Scene:
             text = f"{choice['yes']} if {choice['test']} else {choice['no']}"
         into = self._meant(named["what"]) if named else None
         stands_for_it = self._only_unknown(text, is_reckoned=named is not None or in_program != said)
+        as_reading = stands_for_it
         if stands_for_it:
             text = re.sub(rf"(?<![\w.]){re.escape(stands_for_it)}(?!\w)", "x", text)
         for spelling, name in self._spellings():
             pattern = rf"(?<![\w.]){re.escape(spelling)}(?![\w])"
             if not re.search(pattern, text, re.IGNORECASE):
                 continue
+            as_reading = spelling if name == self.own and _OF_VOLTS.fullmatch(spelling) else as_reading
             letter = "x" if name == self.own else next(letters, "")
             if not letter:
                 return None
@@ -221,6 +233,7 @@ class Scene:
         names = {node.id for node in ast.walk(tree) if isinstance(node, ast.Name)}
         if not names & {"x", *called}:
             return None
+        self._check_is_no_voltage(as_reading)
         called = {name: each for name, each in called.items() if name in names}
         made = self.by_formula(text, called, into=into)
         if named and into is None and not called and self._is_of_another_kind(named["what"], made):
