@@ -180,8 +180,8 @@ class Scene:
         the voltage."""
         if self.end.symbol == "ct" and _OF_VOLTS.fullmatch(name) and name.lower() != self.own.lower():
             raise RequestError(
-                f'"{self.typed.strip()}" is of a voltage, {name}, and {self.own} ends in ct; begin with voltage, then type '
-                "it again."
+                f'"{self.typed.strip()}" is of a voltage, {name}, and {self.own} ends in ct; begin with voltage, then '
+                "type it again."
             )
 
     def by_expression(self, said: str) -> Reckoned | None:
