@@ -85,6 +85,7 @@ LINES: dict[str, tuple[int, Formula, str]] = {
         "m",
     ),
     "battery 12 V 100k/22k 3.3 V 12 bit": (2000, lambda n: THREE(n) * 122 / 22, "V"),
+    "battery 3 V 100k/100k 3.3 V 12 bit": (1800, lambda n: THREE(n) * 2, "V"),
     "battery through 100k / 27k, 10 bits, internal reference 1.1 V": (500, lambda n: n / 1024 * 1.1 * 127 / 27, "V"),
     "shunt 75 mV at 50 A, gain 20": (500, lambda n: FIVE(n) / 20 / 0.0015, "A"),
     "current shunt 50A/75mV gain 50, 3.3 V 12 bit": (2000, lambda n: THREE(n) / 50 / 0.0015, "A"),
@@ -109,6 +110,8 @@ LINES: dict[str, tuple[int, Formula, str]] = {
     "battery 3.0 V empty 4.2 V full": (700, lambda n: (FIVE(n) - 3) / 1.2 * 100, "%"),
     "potentiometer in percent": (500, lambda n: n / 1024 * 100, "%"),
     "analog joystick centre 512, -100 to 100 %": (500, lambda n: n / 1024 * 200 - 100, "%"),
+    "joystick -100 to 100 %, centre at 2048": (2000, lambda n: n / 4096 * 200 - 100, "%"),
+    "joystick -100 to 100 %, centre at 2048, 12 bits": (500, lambda n: n / 4096 * 200 - 100, "%"),
     "wind vane, pot 0-1023 = 0-360 deg": (500, lambda n: n / 1024 * 360, "°"),
     # Lines and curves of points.
     "raw = 200 at 0 kg and 900 at 5 kg": (500, lambda n: (n - 200) / 140, "kg"),
@@ -275,4 +278,12 @@ def test_a_formula_of_volts_is_none_of_counts(line: str, name: str, tmp_path: Pa
     desk.add("voltage")
     desk.add(line)
     assert not desk.state.message_is_fault, desk.state.message
+    desk.close()
+
+
+def test_a_middle_of_other_bits_than_stated_is_refused(tmp_path: Path) -> None:
+    """512 is the middle of ten bits: with twelve one of both is wrong."""
+    desk = opened(tmp_path, 500)
+    desk.add("joystick -100 to 100 %, centre 512, 12 bits")
+    assert desk.state.message.startswith('"centre" says nothing of a knob; it takes bits = 10, ')
     desk.close()

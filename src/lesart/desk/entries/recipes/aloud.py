@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable, Collection
+from functools import partial
 
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
@@ -226,10 +227,11 @@ OVER_TRAVEL = re.compile(
     r"\b(?:of\s+)?(?:travel|stroke|throw)(?:\s+of)?\b|\b(?:linear|log(?:arithmic)?|rotary|turning)\b", re.IGNORECASE
 )
 AT_CENTRE = re.compile(
-    r"[\s,]*\b(?:cent(?:re|er)(?:ed|d)?|mid(?:dle|point)?|neutral|rests?)(?:\s+(?:is|at|of|on))?\s*=?\s*(?:127|128|511|512|2047|2048)\b,?",
+    r"[\s,]*\b(?:cent(?:re|er)(?:ed|d)?|mid(?:dle|point)?|neutral|rests?)(?:\s+(?:is|at|of|on))?\s*=?\s*(?P<middle>127|128|511|512|2047|2048)\b,?",
     re.IGNORECASE,
 )
 """The middle of a stick, which is the middle of its converter."""
+SAID_BITS = re.compile(r"\b(\d{1,2})\s*-?\s*bits?\b", re.IGNORECASE)
 COLD = re.compile(r",?\s*\b(?:the\s+)?cold[\s-]junction\s*(?:is\s+|at\s+|of\s+|=\s*)?", re.IGNORECASE)
 EITHER_WAY = re.compile(rf"(?:±|\+/?-)\s*(?P<most>{NUMBER}\s*[^\s\d,;]+)(?!\s*(?:/|per\b))")
 """The half span of a symmetric range."""
@@ -275,8 +277,8 @@ def known_plainly(rest: str, words: Collection[str]) -> str:
     rest = TWO_RESISTORS.sub(r"\1 ", EVERY_LOOP.sub(" ", in_volts(rest)))
     if "beta" in words:
         rest = AT_25.sub(" ", R_25.sub(", ", BETA.sub("beta=", rest)))
-    if "upper" in words and "from" not in words and len(volts := OF_SOURCE.findall(rest)) > 1:
-        rest = rest.replace(max(volts, key=_volts_of), " ", 1)  # what a battery has, beside the reference
+    if "upper" in words and "from" not in words and len(OF_SOURCE.findall(rest)) > 1:
+        rest = re.sub(rf"^[\s,]*{OF_SOURCE.pattern}", " ", rest)  # what a battery has, said before its divider
     if "shunt" in words:
         rest = AT_CURRENT.sub(_shunt_of, rest, count=1)
     if "sensitivity" in words:
@@ -287,7 +289,7 @@ def known_plainly(rest: str, words: Collection[str]) -> str:
         rest = IN_CELSIUS.sub(r"\1 °C", rest)
     if {"low", "resistance"} <= set(words):
         rest = OVER_TRAVEL.sub(" ", IN_DEGREES.sub("°", rest))
-        rest = AT_CENTRE.sub(" ", rest)
+        rest = AT_CENTRE.sub(partial(_at_centre, bits=SAID_BITS.search(rest)), rest)
     if "cold" in words:
         rest = COLD.sub(", cold = ", rest)
     if "most" in words:
@@ -347,8 +349,12 @@ def _shunt_of(found: re.Match[str]) -> str:
     return f", shunt = {volts / amps:.10g} Ω, " if amps else found[0]
 
 
-def _volts_of(said: str) -> float:
-    return parse_quantity(said, VOLT).to(VOLT)
+def _at_centre(found: re.Match[str], bits: re.Match[str] | None) -> str:
+    """The middle of a converter as its number of bits; as it was where other bits are stated."""
+    of_middle = (int(found["middle"]) + 1).bit_length()
+    if bits is not None:
+        return " " if int(bits[1]) == of_middle else found[0]
+    return f", bits = {of_middle}, "
 
 
 def _rails(rest: str) -> str:
