@@ -85,6 +85,14 @@ def test_a_value_is_read_as_it_is_said(named: str, line: str, values: list[float
         ("bytes 3 to 4 uint32", '"bytes 3 to 4" are 16 bits, and uint32 has 32; say one of them.'),
         ("bytes 11 to 12", '"bytes 11 to 12" reaches beyond its frames, which have 11 bytes.'),
         ("bytes 3 to 4 / 0", '"/ 0" leaves nothing; divide by 10, or take it times 0.1.'),
+        (
+            "bytes 9 to 11 float",
+            '"bytes 9 to 11" are 24 bits, and a floating-point number has 32 or 64; say where its 4 or 8 bytes are.',
+        ),
+        (
+            "byte 7 floating point",
+            '"byte 7" is 8 bits, and a floating-point number has 32 or 64; say where its 4 or 8 bytes are.',
+        ),
         ("bits 9 to 4", '"bits 9 to 4" run back; they are counted from 0, the highest of the first byte.'),
         (
             "byte 3 upside down",

@@ -76,6 +76,10 @@ def test_what_the_board_is_like_is_said(line: str, board: dict[str, Any], desk: 
         ("sda 21", '"sda 21": say scl too, like sda 2 scl 3.'),
         ("signal pins p9-p2", '"signal pins p9-p2": "p9-p2" must go from the lower number to the higher.'),
         (
+            "pins all",
+            '"pins all": "all" is not a pin; it must list pins as they are printed, like "D0-D13 A0".',
+        ),
+        (
             "two-wire pins p1",
             'two wire pins of part board = "p1"; it must name 2 pins, its data and clock, or be empty.',
         ),

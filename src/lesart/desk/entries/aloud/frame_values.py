@@ -10,6 +10,8 @@ from collections.abc import Mapping
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
+from lesart.core.quantity import counted
+from lesart.core.raw.frames import FLOATS
 from lesart.core.raw.spelled.unit_said import unit_said
 
 _NUMBER = r"\d{1,9}(?:[.,]\d{1,9})?"
@@ -91,6 +93,12 @@ def frame_value(typed: str) -> FrameValue | None:
     for pattern, told in _BEHIND:
         if pattern.search(rest):
             rest, entry = pattern.sub(" ", rest, count=1), entry | dict(told)
+    if entry.get("floating") and entry["bits"] not in FLOATS:
+        is_are = "is" if match[0].lower().startswith(("byte ", "bit ")) else "are"
+        raise RequestError(
+            f'"{match[0]}" {is_are} {counted(int(entry["bits"]), "bit")}, and a floating-point number has 32 or 64; '
+            f"say where its 4 or 8 bytes are."
+        )
     left = " ".join(_FILLING.sub(" ", rest).split())
     if left and unit_said(left) is None:
         what = "signed, low byte first, float, / 10, - 40, and a unit"

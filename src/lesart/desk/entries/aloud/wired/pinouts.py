@@ -103,9 +103,9 @@ def pinout_said(typed: str, board: Part) -> dict[str, str]:
 
 def _listed(typed: str, name: str, written: str, board: Part) -> dict[str, str]:
     """A list with bare numbers named as the board does; among all pins those with A are analog."""
-    if written.lower() == ALL:
-        return {name: ALL}
     use = next(each for each in USES if each.name == name)
+    if written.lower() == ALL and use is not SIGNAL:  # all of its signal pins
+        return {name: ALL}
     try:
         pins = pins_listed(written, "a" if use is ANALOG else letters_of(board.values))
     except ValueError as error:
