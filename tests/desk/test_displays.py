@@ -13,7 +13,8 @@ from lesart.core.notes import FAULT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.recipes.displays import HOW, displays
-from lesart.desk.entries.recipes.displays_aloud import display_plainly, told_aloud
+from lesart.desk.entries.recipes.displays_aloud import display_plainly
+from lesart.desk.entries.recipes.displays_told import told_aloud
 from tests.desk.test_recipes import opened
 
 SAID = [
@@ -95,6 +96,23 @@ def test_what_the_catalogue_calls_a_display_stays_as_it_is(line: str) -> None:
         ("a 320x240 tft, landscape", "240×320 colours", {"turned": "a quarter"}),
         ("0.96 inch oled", "128×64 pixels", {"width": 128, "height": 64}),
         ("a 1.8 inch tft", "128×160 colours", {"width": 128, "height": 160}),
+        ("a yellow-green 16x2 lcd", "16×2 characters", {"light": "green light"}),
+        ("16x2 lcd, white on blue", "16×2 characters", {"light": "blue light"}),
+        ("16x2 lcd black on grey", "16×2 characters", {"light": "grey"}),
+        ("white on black 128x64 oled", "128×64 pixels", {"light": "white"}),
+        (
+            "0.96 inch yellow blue oled",
+            "128×64 pixels",
+            {"light": "blue", "stripe": 16, "stripe_light": "amber", "pitch": "0.17 mm"},
+        ),
+        ("2.42 inch 128x64 oled", "128×64 pixels", {"pitch": "0.43 mm"}),
+        ("a 0.56 inch 4 digit display", "4 digits", {"digit_height": "14.2 mm"}),
+        ("oled 128x64 upside down", "128×64 pixels", {"turned": "half"}),
+        ("oled 128x64 rotated 90", "128×64 pixels", {"turned": "a quarter"}),
+        ("240x320 tft turned by 270°", "240×320 colours", {"turned": "three quarters"}),
+        ("240x320 tft, spi at 27 MHz", "240×320 colours", {"clock": "27 MHz"}),
+        ("see-through 128x64 oled, mirrored", "128×64 pixels", {"see_through": True, "mirror": True}),
+        ("16x2 lcd, brightness 40 %", "16×2 characters", {"backlight": "40 %"}),
     ],
 )
 def test_what_else_is_said_of_it_is_there(line: str, kind: str, told: dict[str, str], tmp_path: Path) -> None:
@@ -152,6 +170,52 @@ def test_an_address_that_it_cannot_have_is_refused(line: str, says: str, thermom
     thermometer.add(line)
     assert thermometer.state.message == says
     assert thermometer.state.history.text == text
+
+
+@pytest.mark.parametrize("line", [line for line, *_ in SAID])
+@pytest.mark.parametrize(
+    "tail", [" upside up", ", 3 times", " (not used)", ", gain 7", " or 20", ", 47 ohm", ", minus 3"]
+)
+def test_no_word_of_a_display_is_dropped(line: str, tail: str, thermometer: Desk) -> None:
+    text = thermometer.state.history.text
+    thermometer.add(f"{line}{tail}")
+    assert thermometer.state.message_is_fault, thermometer.state.message
+    assert thermometer.state.history.text == text
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("16x2 lcd at 3.3 V", "A two-wire character display takes 4.5 to 5.5 V, not 3.3 V."),
+        ("oled 128x64 at 12 V", "A two-wire pixel display takes 3 to 5.5 V, not 12 V."),
+        (
+            "4 digit display, 5 V",
+            '"5 V": 4 digits have no part in 1 Wire with a supply; leave the voltage out.',
+        ),
+        (
+            "a 16x2 lcd upside down",
+            '"upside down" is not understood of 16×2 characters; say its size, how it is driven, its light or its '
+            "address.",
+        ),
+        (
+            "oled 128x64 with fast pixels",
+            '"fast" is not understood of 128×64 pixels; say its size, how it is driven, its light, its address or how '
+            "it is turned.",
+        ),
+    ],
+)
+def test_what_is_not_understood_of_a_display_is_named(line: str, says: str, thermometer: Desk) -> None:
+    thermometer.add(line)
+    assert (thermometer.state.message_is_fault, thermometer.state.message) == (True, says)
+
+
+@pytest.mark.parametrize(
+    "line", ["16x2 lcd, 5 V", "white 128x64 oled 3v3", "oled 128x64 from 3.3 V", "16x2 lcd at 0x26, 5 volts"]
+)
+def test_a_supply_that_it_takes_is_no_fault(line: str, thermometer: Desk) -> None:
+    thermometer.add(line)
+    assert not thermometer.state.message_is_fault, thermometer.state.message
+    thermometer.undo()
 
 
 @pytest.mark.parametrize(

@@ -32,7 +32,8 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glyph_drawing import empty_glyph, glyph_turned
 from lesart.desk.entries.printed_line import with_printed_line
 from lesart.desk.entries.recipes.displays import display_in, with_display
-from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY, SIZE, address_said, display_plainly, told_aloud
+from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY, SIZE, display_plainly
+from lesart.desk.entries.recipes.displays_told import address_said, check_all_understood, told_aloud
 from lesart.desk.entries.typed_values import meant
 from lesart.desk.in_front import face_in_front, panel_in_front
 from lesart.desk.state import State
@@ -55,7 +56,9 @@ def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
     """Add what ``+`` means on the open leaf."""
     leaf = state.leaf_of(Step.GLASS)
     said, typed = typed, display_plainly(typed)
-    if display_in(typed) is not None:
+    if (display := display_in(typed)) is not None:
+        if said != typed:  # in the catalogue's words, the rest is its name
+            check_all_understood(said, display[0], display[1].part)
         return with_display(editor, state, typed, partial(told_aloud, said), address_said(said))
     if leaf == "panels there are" or named(typed) is not None:
         return _add_panel(editor, state, typed)

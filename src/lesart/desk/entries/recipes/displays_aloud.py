@@ -8,9 +8,7 @@ from __future__ import annotations
 import re
 
 from lesart.core.glass.panels.catalogue import CATALOGUE, MODULES, named
-from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.desk.entries.recipes.displays import NUMBERS, display_in, hows_of
-from lesart.desk.entries.recipes.recipe import Table
 
 BEGINS = re.compile(r"^(?:an? |the )?(?=\w)", re.IGNORECASE)
 SIZE = re.compile(r"\b(\d{1,3})\s*(?:x|×|\*|by)\s*(\d{1,3})\b")
@@ -20,8 +18,8 @@ _OF_MODULES = re.compile(
     rf"(?:\b(?P<many>\d|{'|'.join(NUMBERS)})\b(?!\s*[x×*]).*?)?\b(?P<across>8|16|32|64)\s*[x×*]\s*8\b"
 )
 """``four 8x8 modules``, ``32x8``."""
-_INCHES = re.compile(r"\b(\d(?:[.,]\d{1,2})?)\s*(?:inch(?:es)?|in\b|\"|”|″)\s*")
-OF_INCHES = {
+INCHES = re.compile(r"\b(\d(?:[.,]\d{1,2})?)\s*(?:inch(?:es)?|in\b|\"|”|″)\s*")
+OFINCHES = {
     "oled": {"0.96": "128x64", "1.3": "128x64", "0.91": "128x32", "0.66": "64x48", "0.69": "96x16"},
     "tft": {
         "0.96": "160x80",
@@ -40,21 +38,19 @@ OF_INCHES = {
     },
 }
 """Pixels of displays known by their size alone; the message says what was assumed."""
-QUARTER = "a quarter"
 IN_COLOURS = re.compile(r"\b(?:colou?rs?|colou?red|tft|rgb)\b")
 OF_PIXELS = re.compile(r"\b(?:oled|pixels?|graphics?|graphical|dot|dots|matrix|e-?paper)\b")
 OF_LETTERS = re.compile(r"\b(?:characters?|letters?|lcd|text|alphanumeric|vfd|lines?)\b")
 IS_DISPLAY = re.compile(
     r"\b(?:display|panel|lcd|oled|tft|glass|screen|matrix|matrices|modules?|characters?|pixels?|colou?rs?|digits?|vfd)\b"
 )
-LIGHT = re.compile(r"\b(red|green|amber|yellow|blue|white|grey)\b")
-COMMON = re.compile(r"\bcommon[\s-]+(anode|cathode)\b")
 FIRST = re.compile(
-    rf"\d|{'|'.join(NUMBERS)}|(?:tft|oled|lcd|vfd|(?:led|dot)[\s-]+matrix|matrix|colou?r|graphic(?:al)?|character)\b"
+    rf"\d|{'|'.join(NUMBERS)}|"
+    r"(?:red|green|amber|yellow|blue|white|grey|see-through)[\s-]+(?=\w)|"
+    r"(?:tft|oled|lcd|vfd|(?:led|dot)[\s-]+matrix|matrix|colou?r|graphic(?:al)?|character)\b"
 )
 """Beginnings of displays without an article."""
 SEVEN = re.compile(r"\b(?:7|seven)[\s-]*segments?\b[\s-]*")
-ADDRESS = re.compile(r"(?:\s*,)?\s*(?:\b(?:at|on)\s+)?(?:(?:i2c\s+)?address\s+)?\b(0x[0-9a-f]{2})\b", re.IGNORECASE)
 DRIVEN = (
     (
         re.compile(r"\b0x[0-9a-f]{2}\b|\bi2c\b|\bi²c\b|\b(?:two|2)[\s-]+wires?\b|\bbackpack\b|\badapter\b"),
@@ -97,52 +93,13 @@ def display_plainly(typed: str) -> str:
 
 def _with_size(typed: str) -> str:
     """``0.96 inch oled`` with its usual number of pixels; unchanged where a size is stated, or unknown."""
-    inches = _INCHES.search(typed.lower())
+    inches = INCHES.search(typed.lower())
     if inches is None or SIZE.search(typed):
         return typed
-    kind = next(
-        (kind for kind in OF_INCHES if kind in typed.lower()), "tft" if IN_COLOURS.search(typed.lower()) else ""
-    )
-    size = OF_INCHES.get(kind, {}).get(inches[1].replace(",", "."))
+    kind = next((kind for kind in OFINCHES if kind in typed.lower()), "tft" if IN_COLOURS.search(typed.lower()) else "")
+    size = OFINCHES.get(kind, {}).get(inches[1].replace(",", "."))
     rest = f"{typed[: inches.start()]}{typed[inches.end() :]}".strip()
     return f"{size} {BEGINS.sub('', rest, count=1)}" if size else typed
-
-
-def told_aloud(typed: str, kind: str) -> Table:
-    """Further values of a catalogue panel: its light, and what the segments of a digit share."""
-    plain, panel = typed.lower(), str(CATALOGUE[kind]["kind"])
-    choices = {each.name: each.choices for each in PANELS[panel].parameters}
-    told: Table = {"turned": QUARTER} if _is_across(plain, kind) or _is_laid(plain, kind) else {}
-    if light := LIGHT.search(plain):
-        key = "light" if "light" in choices else "colour"
-        own = "amber" if light[1] == "yellow" else light[1]
-        behind = f"{own} light"
-        # Characters and liquid crystals have a backlight; self-lit panels have only a colour.
-        shines = panel == "segments" or "oled" in plain or behind not in choices[key]
-        told |= {key: own if shines else behind} if panel != "colours" and {own, behind} & set(choices[key]) else {}
-    if "common" in choices and (common := COMMON.search(plain)):
-        told["common"] = common[1]
-    return told
-
-
-def _is_across(plain: str, kind: str) -> bool:
-    """True where width and height are swapped compared with the catalogue, as 320×240 for an upright panel."""
-    size = SIZE.search(plain)
-    return size is not None and kind.startswith(f"{size[2]}×{size[1]} ") and size[1] != size[2]
-
-
-def _is_laid(plain: str, kind: str) -> bool:
-    """True for a panel said to lie the other way than in the catalogue."""
-    wide, high = (int(CATALOGUE[kind].get(each, 0)) for each in ("width", "height"))
-    lies = "landscape" if high > wide else "portrait" if wide > high > 8 else ""
-    size = SIZE.search(plain)
-    return bool(lies) and lies in plain and (size is None or kind.startswith(f"{size[1]}×{size[2]} "))
-
-
-def address_said(typed: str) -> str:
-    """The stated address of a display, as the project file writes it; empty for none."""
-    found = ADDRESS.search(typed)
-    return f"0x{int(found[1], 16):02X}" if found else ""
 
 
 def _kind(plain: str) -> str:

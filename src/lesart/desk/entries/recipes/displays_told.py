@@ -1,0 +1,208 @@
+"""What else a line says of a display: its light, its size, which way it lies, its address, its supply.
+
+Every word counts: what is left once all that is known has been taken out is refused, and never dropped in silence.
+"""
+
+from __future__ import annotations
+
+import re
+from math import hypot
+
+from lesart.core.errors import RequestError
+from lesart.core.glass.panels.catalogue import CATALOGUE
+from lesart.core.glass.panels.kinds import KINDS as PANELS
+from lesart.core.glass.panels.pixel_panel import SELF_LIT
+from lesart.core.quantity import listed, plain_number
+from lesart.core.wire.catalogue import KINDS as PARTS
+from lesart.desk.entries.recipes.displays import NUMBERS
+from lesart.desk.entries.recipes.displays_aloud import (
+    DIGITS,
+    DRIVEN,
+    IN_COLOURS,
+    INCHES,
+    IS_DISPLAY,
+    OF_LETTERS,
+    OF_PIXELS,
+    SEGMENTS,
+    SEVEN,
+    SIZE,
+)
+from lesart.desk.entries.recipes.recipe import Table
+
+MM_PER_INCH = 25.4
+QUARTER = "a quarter"
+STRIPE_ROWS = 16
+"""Rows of the stripe on panels of two lights, which all have it on top."""
+_LIGHT = r"(?:yellow[\s-]?green|red|green|amber|yellow|blue|white|grey|gray|black)"
+_NAMES = {"yellow": "amber", "gray": "grey", "yellow green": "green", "yellow-green": "green", "yellowgreen": "green"}
+_LIGHTS = re.compile(
+    rf"\b(?P<first>{_LIGHT})\b(?:(?:\s*(?P<between>[/+&,-]|\bon\b|\band\b)\s*|\s+)(?P<second>{_LIGHT})\b)?"
+)
+_COMMON = re.compile(r"\bcommon[\s-]+(anode|cathode)\b")
+_ADDRESS = re.compile(r"(?:\b(?:at|on)\s+)?(?:(?:i2c\s+)?address\s+)?\b(0x[0-9a-f]{2})\b", re.IGNORECASE)
+_DEGREES = r"\s*(?:°|deg(?:rees?)?\b)"
+_TURNED = (
+    (re.compile(rf"\bupside[\s-]+down\b|\b(?:turned|rotated)\s+(?:by\s+)?(?:half\b|180(?:{_DEGREES}|\b))"), "half"),
+    (
+        re.compile(rf"\b(?:turned|rotated)\s+(?:by\s+)?(?:three\s+quarters\b|(?:-\s?90|270)(?:{_DEGREES}|\b))"),
+        "three quarters",
+    ),
+    (re.compile(rf"\b(?:turned|rotated)\s+(?:by\s+)?(?:a\s+quarter\b|90(?:{_DEGREES}|\b))"), QUARTER),
+)
+_LIES = re.compile(r"\b(landscape|portrait)\b")
+_MIRRORED = re.compile(r"\bmirrored\b")
+_SEE_THROUGH = re.compile(r"\bsee[\s-]?through\b|\btransparent\b")
+_CLOCK = re.compile(r"(?:\bat\s+)?\b(\d{1,4}(?:[.,]\d{1,3})?)\s*([km])hz\b(?:\s+clock\b)?")
+_BRIGHT = re.compile(
+    r"\b(?:brightness|backlight|dimmed|light)\s+(?:of\s+|at\s+|to\s+)?(\d{1,3})\s*%|\b(\d{1,3})\s*%\s+bright\w*"
+)
+_SUPPLY = re.compile(
+    r"(?:\b(?:at|on|from|for|with)\s+)?(?<![\w.,])(\d{1,2}(?:[.,]\d{1,2})?)\s*v(?:olts?)?\b|\b(\d)v(\d)\b"
+)
+_SMALL = re.compile(
+    rf"\b(?:an?|the|with|of|on|over|via|by|in|and|using|its|my|that|is|driven|driver|bus|mode|interface|led|"
+    rf"leds|backlight|backlit|light|lit|letters|text|mono(?:chrome)?|ips|controller|clock|colons?|chained|cascaded|"
+    rf"chain|orientation|display|adapter|data|each|usual|standard|{'|'.join(NUMBERS)})\b|[\s,;:/&+-]+"
+)
+
+
+def told_aloud(typed: str, kind: str) -> Table:
+    """Further values of a catalogue panel: its light, its size, how it is built in, and what segments share."""
+    return _told(typed, kind)[0]
+
+
+def check_all_understood(typed: str, kind: str, part: str) -> None:
+    """Raises RequestError for words that say nothing Lesart knows of this display, and for a supply that its part
+    does not take."""
+    plain = _told(typed, kind)[1]
+    if found := _SUPPLY.search(plain):
+        _check_supply(found, kind, part)
+        plain = _without(_SUPPLY, plain)
+    left = _SMALL.sub(" ", plain).split()
+    if left:
+        can_turn = any(each.name == "turned" for each in PANELS[str(CATALOGUE[kind]["kind"])].parameters)
+        more = ", its address or how it is turned" if can_turn else " or its address"
+        wanted = f"its size, how it is driven, its light{more}"
+        raise RequestError(f'"{_as_typed(typed, left)}" is not understood of {kind}; say {wanted}.')
+
+
+def address_said(typed: str) -> str:
+    """The stated address of a display, as the project file writes it; empty for none."""
+    found = _ADDRESS.search(typed)
+    return f"0x{int(found[1], 16):02X}" if found else ""
+
+
+def _told(typed: str, kind: str) -> tuple[Table, str]:
+    """What is told, and the rest of the line without it."""
+    panel = str(CATALOGUE[kind]["kind"])
+    parameters = {each.name for each in PANELS[panel].parameters}
+    plain = typed.lower()
+    told: Table = {"turned": QUARTER} if _is_across(plain, kind) or _is_laid(plain, kind) else {}
+    if found := _LIGHTS.search(plain):
+        told |= _light(found, plain, panel)
+        plain = _without(_LIGHTS, plain)
+    if inches := INCHES.search(plain):
+        size = _of_inches(float(inches[1].replace(",", ".")), kind)
+        told, plain = told | size, _without(INCHES, plain) if size else plain
+    if "common" in parameters and (common := _COMMON.search(plain)):
+        told["common"] = common[1]
+        plain = _without(_COMMON, plain)
+    if "turned" in parameters:
+        for pattern, turn in _TURNED:
+            if pattern.search(plain):
+                told["turned"], plain = turn, _without(pattern, plain)
+    for name, pattern in (("mirror", _MIRRORED), ("see_through", _SEE_THROUGH)):
+        if name in parameters and pattern.search(plain):
+            told[name], plain = True, _without(pattern, plain)
+    if "clock" in parameters and (clock := _CLOCK.search(plain)):
+        told["clock"] = f"{clock[1].replace(',', '.')} {'M' if clock[2] == 'm' else 'k'}Hz"
+        plain = _without(_CLOCK, plain)
+    if "backlight" in parameters and (bright := _BRIGHT.search(plain)):
+        told["backlight"] = f"{bright[1] or bright[2]} %"
+        plain = _without(_BRIGHT, plain)
+    if _can_lie(kind):
+        plain = _without(_LIES, plain)
+    of_kind = (_ADDRESS, SIZE, SEVEN, SEGMENTS, DIGITS, *(pattern for pattern, _ in DRIVEN))
+    for pattern in (*of_kind, IN_COLOURS, OF_PIXELS, OF_LETTERS, IS_DISPLAY):
+        plain = _without(pattern, plain)
+    return told, re.sub(r"\b\d(?=\s*$)|^\s*\d\b", " ", plain) if "module" in kind else plain
+
+
+def _without(pattern: re.Pattern[str], plain: str) -> str:
+    return pattern.sub(" ", plain)
+
+
+def _as_typed(typed: str, left: list[str]) -> str:
+    """What is left, from its first word to its last where it stands together; else its words."""
+    together = re.search(r"\W*?".join(re.escape(word) for word in left), typed, re.IGNORECASE)
+    return together[0].strip() if together else " ".join(left)
+
+
+def _light(found: re.Match[str], plain: str, panel: str) -> Table:
+    """Its light: of ``white on blue`` what is behind the letters, of two lights of self-lit pixels the stripe as
+    well."""
+    parameters = {each.name: each.choices for each in PANELS[panel].parameters}
+    if panel == "colours":  # what is red of them is the board
+        return {}
+    key = "light" if "light" in parameters else "colour"
+    first, second = (_NAMES.get(name, name) for name in (found["first"], found["second"] or ""))
+    is_on = found["between"] == "on"
+    shines = panel == "segments" or "oled" in plain
+    lights = [each for each in (first, second) if each in SELF_LIT]
+    if panel == "pixels" and not is_on and len(lights) == 2:
+        stripe = "amber" if "amber" in lights else lights[0]
+        rest = next((each for each in lights if each != stripe), stripe)
+        return {"light": rest, "stripe": STRIPE_ROWS, "stripe_light": stripe}
+    own = second if is_on and not shines else first
+    if own == "black":
+        return {}
+    behind = f"{own} light"
+    # Characters and liquid crystals have a backlight; self-lit panels have only a colour.
+    found_as = own if shines or behind not in parameters[key] else behind
+    return {key: found_as} if found_as in parameters[key] else {}
+
+
+def _of_inches(inches: float, kind: str) -> Table:
+    """The pitch of pixels by the diagonal; the height of digits, which is what is stated of them."""
+    table = CATALOGUE[kind]
+    if table["kind"] == "segments":
+        return {"digit_height": f"{plain_number(inches * MM_PER_INCH, 3)} mm"}
+    if "width" not in table or "bytes" in table:  # of modules nobody says a diagonal
+        return {}
+    across = hypot(float(table["width"]), float(table["height"]))
+    return {"pitch": f"{plain_number(inches * MM_PER_INCH / across, 3)} mm"}
+
+
+def _check_supply(found: re.Match[str], kind: str, part: str) -> None:
+    """Raises RequestError where its part does not take this voltage, or nobody knows."""
+    volts = float(f"{found[2]}.{found[3]}" if found[2] else found[1].replace(",", "."))
+    supplies = [pin for pin in PARTS[part].pins if "supply" in pin.roles] if part in PARTS else []
+    ranges = [
+        (pin.lowest_v, pin.highest_v) for pin in supplies if pin.lowest_v is not None and pin.highest_v is not None
+    ]
+    if any(low <= volts <= high for low, high in ranges):
+        return
+    if not ranges:
+        raise RequestError(
+            f'"{plain_number(volts, 3)} V": {kind} have no part in 1 Wire with a supply; leave the voltage out.'
+        )
+    takes = listed([f"{plain_number(low, 3)} to {plain_number(high, 3)} V" for low, high in ranges])
+    raise RequestError(f"A {part} takes {takes}, not {plain_number(volts, 3)} V.")
+
+
+def _can_lie(kind: str) -> bool:
+    return "height" in CATALOGUE[kind]
+
+
+def _is_across(plain: str, kind: str) -> bool:
+    """True where width and height are swapped compared with the catalogue, as 320×240 for an upright panel."""
+    size = SIZE.search(plain)
+    return size is not None and kind.startswith(f"{size[2]}×{size[1]} ") and size[1] != size[2]
+
+
+def _is_laid(plain: str, kind: str) -> bool:
+    """True for a panel said to lie the other way than in the catalogue."""
+    wide, high = (int(CATALOGUE[kind].get(each, 0)) for each in ("width", "height"))
+    lies = "landscape" if high > wide else "portrait" if wide > high > 8 else ""
+    size = SIZE.search(plain)
+    return bool(lies) and lies in plain and (size is None or kind.startswith(f"{size[1]}×{size[2]} "))
