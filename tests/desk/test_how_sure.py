@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import math
 import re
+from pathlib import Path
 
 import pytest
 
 from lesart.core.notes import DOUBT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
+from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.picture import workspace_now
 from lesart.study.sureness import sureness_in_the_middle
 from lesart.study.views import numeral
 from tests.conftest import AIR
+from tests.desk.test_recipes import READS, opened
 
 
 def words(desk: Desk) -> str:
@@ -112,3 +115,26 @@ def test_the_leaf_how_sure_carries_the_notes_that_it_shows_the_reason_of(desk: D
         assert leaf.notes == " ".join(map(numeral, about)), name
         tried += len(about)
     assert tried > 0
+
+
+@pytest.mark.parametrize("name", SIGNALS)
+def test_a_number_that_may_be_nothing_at_all_ends_nothing(name: str, tmp_path: Path) -> None:
+    """A tolerance of the whole number: what is divided by may be 0, and what must be above 0 may not."""
+    desk = opened(tmp_path, READS[name][0])
+    desk.add(SIGNALS[name].begins)
+    channel = desk.state.chosen
+    asked = [
+        ((*channel.key("law"), index, parameter.name), str(entry.written.get(parameter.name, parameter.default)))
+        for index, entry in enumerate(channel.laws)
+        for parameter in entry.kind.parameters
+        if parameter.toleranced and "±" not in str(entry.written.get(parameter.name, parameter.default))
+    ]
+    for key, number in asked:
+        desk.edit(key, f"{number} ± 100 %")
+        if desk.state.message_is_fault:
+            continue  # of 0 there is no share
+        sure = sureness_in_the_middle(desk.state.project, desk.state.chosen, desk.bench)
+        assert sure is None or not sure.budget.likely < 0
+        desk.undo()
+    assert asked or not any(each.toleranced for entry in channel.laws for each in entry.kind.parameters)
+    desk.close()

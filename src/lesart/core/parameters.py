@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Mapping
 from difflib import get_close_matches
+from fractions import Fraction
 from functools import lru_cache
 from typing import Any, Literal
 
@@ -182,6 +183,16 @@ class Parameter:
         width = _half_width(off, quantity)
         # A tolerance is a difference: of a temperature, only its scale counts.
         return width if self.kind != "quantity" else width * float(quantity.unit.scale / parse_unit(self.unit).scale)
+
+    def holds(self, value: object) -> bool:
+        """True where a value that was read lies within its bounds; of what is no number, always."""
+        number = value.value if isinstance(value, Quantity) else value
+        try:
+            if isinstance(number, int | float | Fraction) and not isinstance(number, bool):
+                self._within(number)
+        except _OutsideError:
+            return False
+        return True
 
     def _within(self, value: Any) -> Any:
         low = self.lowest is not None and (value <= self.lowest if self.above else value < self.lowest)

@@ -37,7 +37,10 @@ class _Law:
         return _Law(self.kind, dict(self.values), list(self.beside))
 
     def stage(self) -> Stage:
-        """The law as a stage with shifted values. Raises ValueError where they do not fit together."""
+        """The law as a stage with shifted values. Raises ValueError where they do not fit together, or leave the bounds
+        of their parameters: 2 pulses ± 2 may be none."""
+        if not all(each.holds(self.values[each.name]) for each in self.kind.parameters):
+            raise ValueError("a shifted number is out of bounds")
         built = self.kind.build(self.values)
         if isinstance(built, Beside):
             return LawStage(self.kind.name, built.fixed(tuple(self.beside)))
@@ -92,8 +95,8 @@ def _linked(link: Link, shifted: _Law | None) -> Link:
         return link
     try:
         return replace(link, stage=shifted.stage())
-    except ValueError:
-        # The shifted numbers do not fit together any more: there is no reading.
+    except (ValueError, ZeroDivisionError):
+        # The shifted numbers do not fit together any more, or one that is divided by is 0: there is no reading.
         return replace(link, scale=float("nan"))
 
 
