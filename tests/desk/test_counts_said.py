@@ -72,11 +72,78 @@ def test_a_letter_means_what_the_channel_is_called(
 
 
 @pytest.mark.parametrize(
+    ("line", "raw", "reading"),
+    [
+        ("16384 LSB/g, signed 16 bits", 65_536 - 8192, -0.5),
+        ("16384 LSB/g, 16 bits signed", 8192, 0.5),
+        ("16384 LSB/g int16_t", 65_536 - 8192, -0.5),
+        ("1000 LSB/g, signed 12 bit", 4096 - 500, -0.5),
+        ("an accelerometer, 16384 LSB/g, two's complement", 65_536 - 8192, -0.5),
+        ("±2 g, 16 bits", 65_536 - 8192, -0.5),
+        ("±8 gauss 16 bit signed", 65_536 - 8192, -2.0),
+        ("0.01 °C per count, signed 16 bits", 65_536 - 5536, -55.36),
+        ("0.01 °C per count, signed", 65_536 - 5536, -55.36),
+        ("0.1 Pa per count, signed 24 bits", 2**24 - 1_000_000, -100_000.0),
+        ("0.1 Pa per count, signed", 2**24 - 1_000_000, -100_000.0),
+        ("0.01 °C per count, unsigned 16 bits", 65_536 - 5536, 600.0),
+        # It has its sign already.
+        ("16384 LSB/g, signed 16 bits", -8192, -0.5),
+    ],
+)
+def test_a_sign_that_is_said_is_given_back(line: str, raw: int, reading: float, tmp_path: Path) -> None:
+    """Registers are often read as whole numbers without their sign; 65 036 of sixteen bits is -500."""
+    desk = opened(tmp_path, raw)
+    desk.add(with_article(line))
+    assert not desk.state.message_is_fault, desk.state.message
+    channel = desk.state.chosen
+    assert len(channel.laws) == (1 if raw < 0 or "unsigned" in line else 2)
+    assert follow(desk.state.project, channel, raw).reading.value == pytest.approx(reading, rel=1e-9)
+    desk.close()
+
+
+def test_values_that_so_many_bits_do_not_hold_are_told(tmp_path: Path) -> None:
+    desk = opened(tmp_path, 60_000)
+    most = f"{desk.bench.raw(desk.state.project, desk.state.chosen).x.max():.0f}"
+    desk.add("1000 LSB/g, signed 12 bits")
+    assert desk.state.message == f"Raw values reach {most}, which 12 bits cannot hold."
+    assert not desk.state.chosen.laws
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    "line",
+    [
+        "0.1 g per count",
+        "16384 LSB/g",
+        "±8 gauss 16 bit",
+        "0.2 mm per tip",
+        "1000 imp/kWh",
+        "200 steps/rev, 8 mm lead",
+        "encoder 2400 cpr wheel diameter 65 mm",
+    ],
+)
+@pytest.mark.parametrize(
+    "tail",
+    [" twice", " squared", ", inverted", ", mirrored", " in mm", " in °F", " per hour", " not", ", times 3", " ± 2"],
+)
+def test_no_word_that_changes_a_count_is_dropped(line: str, tail: str, tmp_path: Path) -> None:
+    """Taken or refused; never as if it had not been said."""
+    desk = opened(tmp_path, 500)
+    before = desk.state.history.text
+    desk.add(line)
+    without = desk.state.history.text
+    desk.undo()
+    desk.add(f"{line}{tail}")
+    assert desk.state.message_is_fault or desk.state.history.text not in (before, without), desk.state.message
+    desk.close()
+
+
+@pytest.mark.parametrize(
     ("line", "said"),
     [
         (
             "5 µV per count, 0.1 ohm shunt",
-            '"0.1 ohm shunt" says nothing of a count; it takes step = 0.1 °C, zero = 0 ct, offset = 0.',
+            '"0.1 ohm shunt" says nothing of a count; it takes step = 0.1 °C, zero = 0 ct, offset = 0, signed = 0.',
         ),
         ("0.1 °C per count, offset 3 bar", "The offset here is in °C, not 3 bar."),
     ],

@@ -6,7 +6,10 @@ from __future__ import annotations
 import math
 import re
 
-from lesart.core.quantity import beside_unit
+from lesart.core.block import Floats
+from lesart.core.errors import RequestError
+from lesart.core.quantity import beside_unit, plain_number
+from lesart.core.quantity import counted as counted_as
 from lesart.core.raw.spelled.bits_said import names_bits
 from lesart.core.raw.spelled.unit_said import unit_of_letter, unit_said
 
@@ -100,6 +103,22 @@ _FINER = re.compile(
     r"(?<!\w)(?:1/(?P<share>\d{1,3})|(?P<many>\d{1,3})\s*x?)\s*(?:micro[\s-]?steps?(?:ping)?|stepping)\b", re.IGNORECASE
 )
 """Microstepping of a motor."""
+_SIGNED = re.compile(
+    r"(?:as\s+|is\s+|in\s+)?(?:(?P<before>\d{1,2})[\s-]*bits?\s+)?(?<!un)(?:\bsigned|two'?s[\s-]+complement)\b"
+    r"(?:\s+(?P<behind>\d{1,2})[\s-]*bits?\b)?|\bint(?P<of>8|16|32)(?:_t)?\b",
+    re.IGNORECASE,
+)
+"""A number in two's complement, and its bits."""
+REGISTERS = (16, 24, 32, 64)
+AS_NEEDED = "1"
+"""In place of a number of bits: those of the smallest register that holds all values."""
+_CHANGES = re.compile(
+    r"[×*÷±]|\b(?:not|twice|doubled|halved|squared|inverted|reversed?|mirrored|negative|upside|times|divided|minus|plus|"
+    r"less|per|active|if|when|unless|until|every|each|only|max(?:imum)?|min(?:imum)?|rounded|averaged|clipped|"
+    r"in\s+[^\W\d]{1,4})\b|\bin\s+[°%µΩ]",
+    re.IGNORECASE,
+)
+"""Words that change a reading, unlike the name of a sensor."""
 _FINE = 64
 """From this many counts per g, as a power of two, it is an accelerometer: scales never are."""
 
@@ -118,7 +137,12 @@ def counted(bare: str) -> str:
         step = _step(f"1 {found['unit']}", float(found["counts"]))
     else:
         return ""
-    return f"a count of {_in_gravity(step, bare)}{_besides(bare, found)}" if step else ""
+    if not step:
+        return ""
+    signed = _SIGNED.search(bare)
+    bits = (signed["before"] or signed["behind"] or signed["of"] or AS_NEEDED) if signed else ""
+    told = f", signed = {bits}" if bits else ""
+    return f"a count of {_in_gravity(step, bare)}{_besides(bare, found)}{told}"
 
 
 def of_full_scale(bare: str) -> str:
@@ -134,7 +158,22 @@ def of_full_scale(bare: str) -> str:
     each = float(most.replace(",", ".")) / 2 ** (int(bits) - 1)
     # A range symmetric about zero is not a weight.
     unit = "gn" if meant.symbol == "g" else meant.symbol
-    return f"a count of {beside_unit(f'{each:.12g}', unit)}{_besides(bare, found)}"
+    signed = f", signed = {bits}"  # a range either way is in two's complement
+    return f"a count of {beside_unit(f'{each:.12g}', unit)}{_besides(bare, found)}{signed}"
+
+
+def bits_with_sign(told: int, x: Floats) -> int:
+    """The bits of raw values in two's complement; 0 where they have their sign already.
+
+    Raises RequestError for values that so many bits do not hold.
+    """
+    if x.size and float(x.min()) < 0:
+        return 0
+    most = float(x.max(initial=0.0))
+    bits = told if told != int(AS_NEEDED) else next((each for each in REGISTERS if most < 2**each), REGISTERS[-1])
+    if most >= 2**bits:
+        raise RequestError(f"Raw values reach {plain_number(most, 12)}, which {counted_as(bits, 'bit')} cannot hold.")
+    return bits
 
 
 def finished(bare: str) -> str:
@@ -182,7 +221,7 @@ def _travelled(bare: str) -> str:
     rest = bare
     for found in filter(None, (turn, screw or wheel, finer)):
         rest = rest.replace(found[0], " ")
-    if re.search(r"\d", rest):
+    if re.search(r"\d", rest) or _CHANGES.search(rest):
         return ""  # a gear, or what else: nothing of it may be lost
     counts = int(turn["counts"]) * int((finer["share"] or finer["many"]) if finer else 1)
     written, unit, turns = ("", "", 1.0)
@@ -211,14 +250,16 @@ def _step(said: str, many: float) -> str:
 
 
 def _besides(bare: str, found: re.Match[str]) -> str:
-    """The only other figure, the position of the zero. Words around it are ignored."""
-    rest = _NO_VALUE.sub(" ", f"{bare[: found.start()]}, {bare[found.end() :]}")
+    """What else is said of a count, as the recipe takes it: the position of its zero, an offset; and, so that it is
+    refused, what changes a reading or has a figure. Names of sensors say nothing."""
+    rest = _NO_VALUE.sub(" ", _SIGNED.sub(" ", f"{bare[: found.start()]}, {bare[found.end() :]}"))
     zero, offset = _ZERO.search(rest), _OFFSET.search(rest)
     for each in (zero, offset):
         rest = rest.replace(each[0], " ") if each else rest
     told = [f", zero = {zero['behind'] or zero['before']}"] if zero else []
     told += [f", offset = {offset['offset'].strip().replace('−', '-').lstrip('+')}"] if offset else []
-    return "".join([*told, *(f", {each.strip()}" for each in re.split(r"[,;]", rest) if re.search(r"\d", each))])
+    others = (each.strip() for each in re.split(r"[,;]", rest))
+    return "".join([*told, *(f", {each}" for each in others if re.search(r"\d", each) or _CHANGES.search(each))])
 
 
 def _in_gravity(step: str, bare: str) -> str:

@@ -27,6 +27,7 @@ from lesart.core.wire.part import Part
 from lesart.desk.entries.chain import homes_in
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.recipes.converted import AsRead, as_read, begins_with_converter, with_supply
+from lesart.desk.entries.recipes.counts_said import bits_with_sign
 from lesart.desk.entries.recipes.hooked import turned, with_joined
 from lesart.desk.entries.recipes.parts_given import Given, parts_given
 from lesart.desk.entries.recipes.phrase import said_in
@@ -86,6 +87,9 @@ def with_recipe(editor: Editor, state: State, bench: Bench, recipe: Recipe, said
     """
     channel = state.project.channels[state.channel]
     meant = {**usual_of(recipe, said, _greatest_ct(state.project, channel, bench)), **said}
+    if meant.get("signed"):
+        raw = bench.raw(state.project, channel)
+        meant["signed"] = bits_with_sign(int(meant["signed"]), raw.x[raw.usable])
     sketch = recipe.sketch(meant)
     places = [key for ask in recipe.asks if ask.word not in said for key in ask.places if _is_in(sketch, key)]
     nobody_says = unit_in_name(channel.column) is None and state.project.sources[channel.source].decoding is None

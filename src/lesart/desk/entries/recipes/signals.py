@@ -136,6 +136,9 @@ ALREADY = Recipe(
 STEP = Parameter("step", "step", "any quantity", "that one count means", "0.1 °C")
 ZERO = Parameter("zero", "count at zero", "quantity", "as whole numbers without a sign have it", "0 ct", unit="ct")
 OFFSET = Parameter("offset", "offset", "any quantity", "what is read at the count of zero", "0")
+SIGNED = Parameter(
+    "signed", "signed", "integer", "bits of a number in two's complement; 0: it is none", 0, lowest=0, highest=64
+)
 
 
 def _counts(said: Said) -> Sketch:
@@ -145,7 +148,22 @@ def _counts(said: Said) -> Sketch:
         raise RequestError(f"The offset here is in {step.unit}, not {said['offset']}.")
     output = beside_unit(f"{at.to(step.unit):.12g}", step.unit.symbol)
     slope = f"{float(step.value):.12g} {_step_of(step.unit)}/ct"
-    return Sketch(({"kind": "linear", "input": bare(said["zero"]), "output": output, "slope": slope},))
+    line: Table = {"kind": "linear", "input": bare(said["zero"]), "output": output, "slope": slope}
+    bits = int(said["signed"])
+    return Sketch((_folded(bits), line) if bits else (line,))
+
+
+def _folded(bits: int) -> Table:
+    """The law by which a word of ``bits`` in two's complement, read without its sign, gets it back."""
+    return {
+        "kind": "formula",
+        "formula": f"x - {2**bits} if x >= {2 ** (bits - 1)} else x",
+        "units": "plain numbers",
+        "from": "ct",
+        "to": "ct",
+        "lowest": f"-{2 ** (bits - 1)} ct",
+        "highest": f"{2**bits - 1} ct",
+    }
 
 
 def _step_of(unit: Unit) -> str:
@@ -156,7 +174,12 @@ COUNTS = Recipe(
     "count of",
     "whole numbers of equal steps, as from registers and digital sensors",
     "a count of 0.1 °C",
-    (Ask("step", STEP, (("laws", 0, "slope"),)), Ask("zero", ZERO, ()), Ask("offset", OFFSET, ())),
+    (
+        Ask("step", STEP, (("laws", 0, "slope"), ("laws", 1, "slope"))),
+        Ask("zero", ZERO, ()),
+        Ask("offset", OFFSET, ()),
+        Ask("signed", SIGNED, ()),
+    ),
     _counts,
     "a count of 0.1 °C",
 )
