@@ -93,6 +93,18 @@ def test_a_value_is_read_as_it_is_said(named: str, line: str, values: list[float
             "byte 7 floating point",
             '"byte 7" is 8 bits, and a floating-point number has 32 or 64; say where its 4 or 8 bytes are.',
         ),
+        (
+            "bytes 3 to 4 signed, unsigned",
+            '"signed" contradicts what comes before or behind it; say one of them.',
+        ),
+        (
+            "bytes 3 to 4 uint16 signed",
+            '"signed" contradicts what comes before or behind it; say one of them.',
+        ),
+        (
+            "bytes 3 to 4, low byte first, big endian",
+            '"big endian" contradicts what comes before or behind it; say one of them.',
+        ),
         ("bits 9 to 4", '"bits 9 to 4" run back; they are counted from 0, the highest of the first byte.'),
         (
             "byte 3 upside down",

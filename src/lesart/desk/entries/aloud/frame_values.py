@@ -90,9 +90,12 @@ def frame_value(typed: str) -> FrameValue | None:
     if found := _OFFSET.search(rest):
         rest = _OFFSET.sub(" ", rest, count=1)
         entry["offset"] = ("-" if found["less"] else "") + found["number"].replace(",", ".")
+    said_so = {"sign"} if "sign" in entry else set()
     for pattern, told in _BEHIND:
-        if pattern.search(rest):
-            rest, entry = pattern.sub(" ", rest, count=1), entry | dict(told)
+        if found := pattern.search(rest):
+            if any(key in said_so and entry[key] != value for key, value in told.items()):
+                raise RequestError(f'"{found[0]}" contradicts what comes before or behind it; say one of them.')
+            rest, entry, said_so = pattern.sub(" ", rest, count=1), entry | dict(told), said_so | set(told)
     if entry.get("floating") and entry["bits"] not in FLOATS:
         is_are = "is" if match[0].lower().startswith(("byte ", "bit ")) else "are"
         raise RequestError(
