@@ -64,6 +64,8 @@ _BEHIND = re.compile(
     rf"{_TRUE}(?:\s+(?:in|on|by|from|with|at|according\s+to)\s+[^\d;=]{{2,60}}|\s*\([^()\d;=]{{2,60}}\))", re.IGNORECASE
 )
 """The origin of a true value: ``0 °C in ice water``, ``20.5 °C (lab)``."""
+_IN_UNIT = re.compile(r"(?P<number>[-−+]?\s?\d[^;=]*?)\s+in\s+(?P<unit>[^\s\d;=]+)", re.IGNORECASE)
+"""``70 in °F``: a unit, and not where it was."""
 _ABOVE = re.compile(r"[^\W\d][^\d:=;,]{1,40}:\s+(?=.*\d.*\d)")
 """A heading before several: ``two weights: 5 kg reads 4.9, …``."""
 _APART = re.compile(r"\s*(?:;|,(?=\s)|\band\b)\s*")
@@ -105,6 +107,9 @@ def references_plainly(typed: str) -> str:
         return "; ".join(said.split())
     if "=" in said:
         return _BETWEEN.sub("; ", said)
+    if (found := _IN_UNIT.fullmatch(said)) and (unit := unit_said(found["unit"])) is not None:
+        is_bare = re.fullmatch(r"[-−+]?\s?[\d.,]+", found["number"].strip()) is not None
+        return f"{found['number'].strip()} {unit}" if is_bare else typed  # 20 °C in mm is refused
     if found := _AT_CURSOR.fullmatch(said) or _BEHIND.fullmatch(said):
         return found["true"]
     if sure := _sure(said):

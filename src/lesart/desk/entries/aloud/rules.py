@@ -182,7 +182,7 @@ def _in_words(said: str) -> str:
         return f"{words[0]} < {listed['first']}; {words[1]} < {listed['second']}; {words[2]}"
     if above := _ABOVE.fullmatch(bare):
         return f"{above['other'] or above['below']} < {above['at']}; {above['word']}"
-    *ranges, last = (each for each in _BEFORE_WORD.split(_BETWEEN_WORDS.sub(_parted, bare)) if each)
+    *ranges, last = [each for each in _BEFORE_WORD.split(_BETWEEN_WORDS.sub(_parted, bare)) if each] or [""]
     found = [_RANGE.fullmatch(each) for each in ranges]
     rest = _LAST.fullmatch(last)
     if not found or rest is None or re.search(r"[<\d]", rest["word"]):
