@@ -186,11 +186,11 @@ def test_no_word_of_a_display_is_dropped(line: str, tail: str, thermometer: Desk
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        ("16x2 lcd at 3.3 V", "A two-wire character display takes 4.5 to 5.5 V, not 3.3 V."),
-        ("oled 128x64 at 12 V", "A two-wire pixel display takes 3 to 5.5 V, not 12 V."),
+        ("16x2 lcd at 3.3 V", "The supply of a two-wire character display is 4.5 to 5.5 V, not 3.3 V."),
+        ("oled 128x64 at 12 V", "The supply of a two-wire pixel display is 3 to 5.5 V, not 12 V."),
         (
             "4 digit display, 5 V",
-            '"5 V": 4 digits have no part in 1 Wire with a supply; leave the voltage out.',
+            '"5 V" is not understood of 4 digits; say its size, how it is driven, its light or its address.',
         ),
         (
             "a 16x2 lcd upside down",

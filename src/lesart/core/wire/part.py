@@ -6,6 +6,7 @@ Voltages are in V, currents in A, resistances in Ω, capacitances in F.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import field
 from functools import cached_property
@@ -72,6 +73,14 @@ class PartKind:
     addresses: tuple[int, ...] = ()
     orders: tuple[tuple[str, ...], ...] = ()
     total_a: float | None = None
+
+    @property
+    def called(self) -> str:
+        """Its name within a sentence: ``an echo ranger``, ``digits on registers``."""
+        if re.search(r"^(?!one\b).*\b(?:digits|modules)\b", self.name):
+            return self.name
+        article = "" if self.name.startswith("one ") else "an " if self.name[0] in "aeiou" else "a "
+        return f"{article}{self.name}"
 
     @cached_property
     def _by_name(self) -> Mapping[str, Pin]:

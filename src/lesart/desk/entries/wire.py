@@ -241,7 +241,9 @@ def _added_part(editor: Editor, text: str, name: str, kind: PartKind, given: Map
     if missing:
         titles = " and ".join(each.title for each in missing)
         usual = ", ".join("4k7" if each.unit == "Ω" else f"5 {each.unit}" for each in missing)
-        raise RequestError(f"A {kind.name} needs its {titles}; write it like: {name} = {kind.name} {usual}")
+        raise RequestError(
+            f"{kind.called.capitalize()} needs its {titles}; write it like: {name} = {kind.name} {usual}"
+        )
     first = kind.parameters[0].name if kind.parameters else "kind"
     said = ", ".join((name, *([kind.name] if name != kind.name else []), *map(str, given.values())))
     return Edited(

@@ -65,7 +65,7 @@ def differs(result: SumResult, part: Part | None) -> str:
     if part is None:
         return "no part holds it yet"
     if part.kind.name != result.part["kind"]:
-        return f"{part.name} is a {part.kind.name}"
+        return f"{part.name} is {part.kind.called}"
     others = [
         f"{parameter.title} {shown(part.value(parameter.name), parameter.unit)}"
         for parameter in part.kind.parameters

@@ -60,8 +60,10 @@ def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
         yield (Step.RAW, Step.LAW), "what a signal is"
     if says_line(typed):
         yield (Step.RAW,), "a line to listen to"
-    if display_in(display_plainly(typed)) is not None or named(typed) is not None:
-        yield (Step.GLASS,), "a display"
+    display = display_in(display_plainly(typed))
+    if display is not None or named(typed) is not None:
+        is_wired = state.step is Step.WIRE and display is not None and display[1].part
+        yield (Step.GLASS, Step.WIRE) if is_wired else (Step.GLASS,), "a display"
     try:
         is_filter = _begins_with(filter_plainly(typed), FILTERS)
     except LesartError:

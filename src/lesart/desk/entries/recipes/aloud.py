@@ -14,6 +14,7 @@ from functools import partial
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import parse_unit
+from lesart.desk.entries.aloud.modifiers import CHANGES
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.counts_said import (
     COUNTS_PER,
@@ -211,7 +212,7 @@ VOLTS_PER = re.compile(
 )
 AT_ZERO = re.compile(
     rf"(?P<volts>{NUMBER}\s*m?V)\s+(?:offset\s+)?(?:at|for)\s+"
-    rf"(?:pH\s*=?\s*7(?:[.,]0+)?|0\s*(?:°\s*C|degrees?(?:\s+C)?|%|{WORD})?|zero|no\s+\w+|rest)(?![\w.])",
+    rf"(?:pH\s*=?\s*7(?:[.,]0+)?|0\s*(?:°\s*C|degrees?(?:\s+C)?|%|(?P<of>{WORD}))?|zero|no\s+\w+|rest)(?![\w.])",
     re.IGNORECASE,
 )
 """The zero of a sensor: ``500 mV at 0 °C``, ``2.5 V at pH 7``."""
@@ -296,7 +297,7 @@ def known_plainly(rest: str, words: Collection[str]) -> str:
         rest = EITHER_WAY.sub(r", most = \g<most>, ", rest)
     rest = VOLTS_PER.sub(_per_unit, rest)
     rules: tuple[tuple[str, re.Pattern[str], Callable[[re.Match[str]], str]], ...] = (
-        ("zero", AT_ZERO, lambda found: f", zero = {found['volts']}, "),
+        ("zero", AT_ZERO, _at_zero),
         ("sensor", PULLS, _pulled),
         ("fixed", OF_REFERENCE, lambda found: f", fixed = {found['fixed'].strip()} Ω, "),
         ("fixed", SERIES, lambda found: f", fixed = {next(filter(None, found.groups())).strip()}, "),
@@ -320,6 +321,11 @@ def known_plainly(rest: str, words: Collection[str]) -> str:
         rest = IN_EXTREMES.sub(lambda found: EXTREMES[found[1].lower()], rest)
         rest = re.sub(r"\b(from|to)\s*(?=,\s*\1\s*=)", "", rest)  # in air 3.1 V = 0 % says it twice
     return rest
+
+
+def _at_zero(found: re.Match[str]) -> str:
+    """The zero, unless the word behind it changes something: ``at 0 twice`` is left as it is, and refused."""
+    return found[0] if CHANGES.fullmatch(found["of"] or "") else f", zero = {found['volts']}, "
 
 
 def in_volts(said: str) -> str:

@@ -9,6 +9,7 @@ from collections.abc import Callable
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, parse_unit, ratio_symbol
+from lesart.desk.entries.aloud.modifiers import CHANGES
 from lesart.desk.entries.recipes.aloud import AT_25, TWO_BUFFERS, in_volts
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.converter_said import with_converter, without_half
@@ -37,7 +38,7 @@ _SLOPE = re.compile(
     re.IGNORECASE,
 )
 _ZERO = re.compile(
-    rf"(?P<zero>{_NUMBER}\s*m?V)\s*(?:offset(?:\s+at\s+0\s*{UNIT})?|zero|(?:at|for|is|=)\s+(?:zero|0)(?:\s*{UNIT})?|(?:at|for|with|in)?\s*no\s+[^\W\d]+)"
+    rf"(?P<zero>{_NUMBER}\s*m?V)\s*(?:offset(?:\s+at\s+0\s*(?P<of_offset>{UNIT}))?|zero|(?:at|for|is|=)\s+(?:zero|0)(?:\s*(?P<of>{UNIT}))?|(?:at|for|with|in)?\s*no\s+[^\W\d]+)"
     rf"|(?:offset|zero|centred|centered|midpoint)\s*(?:of|is|at|on|around|=|:)?\s*(?P<other>{_NUMBER}\s*m?V)",
     re.IGNORECASE,
 )
@@ -153,6 +154,8 @@ def _sloped(said: str) -> str:
     zero = _ZERO.search(rest)
     if zero is not None:
         rest = f"{rest[: zero.start()]} {rest[zero.end() :]}"
+        if any(CHANGES.fullmatch(of or "") for of in (zero["of"], zero["of_offset"])):
+            return ""  # at 0 twice
     if _BETWEEN.match(rest) is None:
         return ""
     is_degree = slope["per"].lower().startswith("degree")

@@ -12,6 +12,7 @@ from lesart.core.quantity import beside_unit, plain_number
 from lesart.core.quantity import counted as counted_as
 from lesart.core.raw.spelled.bits_said import names_bits
 from lesart.core.raw.spelled.unit_said import unit_of_letter, unit_said
+from lesart.desk.entries.aloud.modifiers import CHANGES
 
 NUMBER = r"\d+(?:[.,]\d+)?"
 WORD = r"[^\W\d][\w-]*"
@@ -112,13 +113,6 @@ _SIGNED = re.compile(
 REGISTERS = (16, 24, 32, 64)
 AS_NEEDED = "1"
 """In place of a number of bits: those of the smallest register that holds all values."""
-_CHANGES = re.compile(
-    r"[×*÷±]|\b(?:not|twice|doubled|halved|squared|inverted|reversed?|mirrored|negative|upside|times|divided|minus|plus|"
-    r"less|per|active|if|when|unless|until|every|each|only|max(?:imum)?|min(?:imum)?|rounded|averaged|clipped|"
-    r"in\s+[^\W\d]{1,4})\b|\bin\s+[°%µΩ]",
-    re.IGNORECASE,
-)
-"""Words that change a reading, unlike the name of a sensor."""
 _FINE = 64
 """From this many counts per g, as a power of two, it is an accelerometer: scales never are."""
 
@@ -221,7 +215,7 @@ def _travelled(bare: str) -> str:
     rest = bare
     for found in filter(None, (turn, screw or wheel, finer)):
         rest = rest.replace(found[0], " ")
-    if re.search(r"\d", rest) or _CHANGES.search(rest):
+    if re.search(r"\d", rest) or CHANGES.search(rest):
         return ""  # a gear, or what else: nothing of it may be lost
     counts = int(turn["counts"]) * int((finer["share"] or finer["many"]) if finer else 1)
     written, unit, turns = ("", "", 1.0)
@@ -259,7 +253,7 @@ def _besides(bare: str, found: re.Match[str]) -> str:
     told = [f", zero = {zero['behind'] or zero['before']}"] if zero else []
     told += [f", offset = {offset['offset'].strip().replace('−', '-').lstrip('+')}"] if offset else []
     others = (each.strip() for each in re.split(r"[,;]", rest))
-    return "".join([*told, *(f", {each}" for each in others if re.search(r"\d", each) or _CHANGES.search(each))])
+    return "".join([*told, *(f", {each}" for each in others if re.search(r"\d", each) or CHANGES.search(each))])
 
 
 def _in_gravity(step: str, bare: str) -> str:

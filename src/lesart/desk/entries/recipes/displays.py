@@ -217,7 +217,7 @@ def _check_address(part: str, address: str, typed: str) -> None:
         raise RequestError(f'"{typed.strip()}" is on no bus with addresses; {address} says nothing there.')
     if address and int(address, 16) not in can_be:
         known = listed([f"0x{each:02X}" for each in can_be])
-        raise RequestError(f"{address} is no address of a {part}; it can have {known}.")
+        raise RequestError(f"{address} is no address of {PARTS[part].called}; it can have {known}.")
 
 
 def _has_part(kind: str, driven: Driven) -> bool:

@@ -12,8 +12,10 @@ from lesart.core.errors import RequestError
 from lesart.core.glass.panels.catalogue import CATALOGUE
 from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.pixel_panel import SELF_LIT
-from lesart.core.quantity import listed, plain_number
+from lesart.core.quantity import plain_number
 from lesart.core.wire.catalogue import KINDS as PARTS
+from lesart.desk.entries.aloud.modifiers import as_typed
+from lesart.desk.entries.aloud.supply_said import without_supply
 from lesart.desk.entries.recipes.displays import NUMBERS
 from lesart.desk.entries.recipes.displays_aloud import (
     DIGITS,
@@ -56,9 +58,6 @@ _CLOCK = re.compile(r"(?:\bat\s+)?\b(\d{1,4}(?:[.,]\d{1,3})?)\s*([km])hz\b(?:\s+
 _BRIGHT = re.compile(
     r"\b(?:brightness|backlight|dimmed|light)\s+(?:of\s+|at\s+|to\s+)?(\d{1,3})\s*%|\b(\d{1,3})\s*%\s+bright\w*"
 )
-_SUPPLY = re.compile(
-    r"(?:\b(?:at|on|from|for|with)\s+)?(?<![\w.,])(\d{1,2}(?:[.,]\d{1,2})?)\s*v(?:olts?)?\b|\b(\d)v(\d)\b"
-)
 _SMALL = re.compile(
     rf"\b(?:an?|the|with|of|on|over|via|by|in|and|using|its|my|that|is|driven|driver|bus|mode|interface|led|"
     rf"leds|backlight|backlit|light|lit|letters|text|mono(?:chrome)?|ips|controller|clock|colons?|chained|cascaded|"
@@ -71,19 +70,22 @@ def told_aloud(typed: str, kind: str) -> Table:
     return _told(typed, kind)[0]
 
 
+def left_over(typed: str, kind: str) -> str:
+    """The words that say nothing Lesart knows of this display; a voltage is left too."""
+    words = _SMALL.sub(" ", _told(typed, kind)[1]).split()
+    return " ".join(as_typed(typed, word) for word in words)
+
+
 def check_all_understood(typed: str, kind: str, part: str) -> None:
     """Raises RequestError for words that say nothing Lesart knows of this display, and for a supply that its part
     does not take."""
-    plain = _told(typed, kind)[1]
-    if found := _SUPPLY.search(plain):
-        _check_supply(found, kind, part)
-        plain = _without(_SUPPLY, plain)
-    left = _SMALL.sub(" ", plain).split()
+    left_said = left_over(typed, kind)
+    left = (without_supply(left_said, PARTS[part]) if part in PARTS else left_said).split()
     if left:
         can_turn = any(each.name == "turned" for each in PANELS[str(CATALOGUE[kind]["kind"])].parameters)
         more = ", its address or how it is turned" if can_turn else " or its address"
         wanted = f"its size, how it is driven, its light{more}"
-        raise RequestError(f'"{_as_typed(typed, left)}" is not understood of {kind}; say {wanted}.')
+        raise RequestError(f'"{_together(typed, left)}" is not understood of {kind}; say {wanted}.')
 
 
 def address_said(typed: str) -> str:
@@ -132,10 +134,10 @@ def _without(pattern: re.Pattern[str], plain: str) -> str:
     return pattern.sub(" ", plain)
 
 
-def _as_typed(typed: str, left: list[str]) -> str:
+def _together(typed: str, left: list[str]) -> str:
     """What is left, from its first word to its last where it stands together; else its words."""
-    together = re.search(r"\W*?".join(re.escape(word) for word in left), typed, re.IGNORECASE)
-    return together[0].strip() if together else " ".join(left)
+    found = re.search(r"\W*?".join(re.escape(word) for word in left), typed, re.IGNORECASE)
+    return found[0].strip() if found else " ".join(left)
 
 
 def _light(found: re.Match[str], plain: str, panel: str) -> Table:
@@ -171,23 +173,6 @@ def _of_inches(inches: float, kind: str) -> Table:
         return {}
     across = hypot(float(table["width"]), float(table["height"]))
     return {"pitch": f"{plain_number(inches * MM_PER_INCH / across, 3)} mm"}
-
-
-def _check_supply(found: re.Match[str], kind: str, part: str) -> None:
-    """Raises RequestError where its part does not take this voltage, or nobody knows."""
-    volts = float(f"{found[2]}.{found[3]}" if found[2] else found[1].replace(",", "."))
-    supplies = [pin for pin in PARTS[part].pins if "supply" in pin.roles] if part in PARTS else []
-    ranges = [
-        (pin.lowest_v, pin.highest_v) for pin in supplies if pin.lowest_v is not None and pin.highest_v is not None
-    ]
-    if any(low <= volts <= high for low, high in ranges):
-        return
-    if not ranges:
-        raise RequestError(
-            f'"{plain_number(volts, 3)} V": {kind} have no part in 1 Wire with a supply; leave the voltage out.'
-        )
-    takes = listed([f"{plain_number(low, 3)} to {plain_number(high, 3)} V" for low, high in ranges])
-    raise RequestError(f"A {part} takes {takes}, not {plain_number(volts, 3)} V.")
 
 
 def _can_lie(kind: str) -> bool:

@@ -8,9 +8,15 @@ from collections.abc import Mapping, Sequence
 from lesart.core.errors import RequestError
 from lesart.core.wire.part import Part, PartKind
 from lesart.core.wire.pinout import use_met_by
+from lesart.desk.entries.aloud.modifiers import as_typed, first_change
+from lesart.desk.entries.aloud.supply_said import without_supply
 from lesart.desk.entries.aloud.wired.pin_names import has_pins, own_pin
 from lesart.desk.entries.aloud.wired.wiring import PartSaid, named_part, part_said
+from lesart.desk.entries.recipes.displays_aloud import DIGITS, INCHES, SEGMENTS, SEVEN, SIZE
 
+_ADDRESS = re.compile(r"(?:\bat\s+)?(?:address\s+)?\b0x[0-9a-f]{2}\b", re.IGNORECASE)
+_COUNT = re.compile(r"(?<![\w.])\d{1,2}[\s-]*(?:digits?|wires?|pins?|lines?|bits?|keys?)\b", re.IGNORECASE)
+"""Figures that belong to a name: two wires, 4 digits."""
 FAMILIES: tuple[tuple[str, tuple[str, ...]], ...] = (
     (
         r"digits?|(?:7|seven)[\s-]seg\w*",
@@ -50,6 +56,7 @@ def part_with_pins(
         able = [kinds[name] for name in names if name in kinds and has_pins(kinds[name], words)]
         if able:
             whole = next((kind for kind in able if not _left(kind, words)), able[0])
+            _check_rest(bare, pattern, whole)
             return named_part(bare, whole, kinds, parts)
     return made if made is not None and has_pins(made.kind, words) else None
 
@@ -58,3 +65,14 @@ def _left(kind: PartKind, words: Sequence[str]) -> set[str]:
     """Pins that have to be joined to the board and are not named."""
     named = {own_pin(kind, word) for word in words}
     return {pin.name for pin in kind.pins if not pin.optional and pin.name not in named and use_met_by(pin.roles)}
+
+
+def _check_rest(bare: str, family: str, kind: PartKind) -> None:
+    """Raises RequestError for a figure, or a word that changes something, beside the family's name. Other words are
+    names: a thermocouple amplifier."""
+    rest = bare.lower()
+    for pattern in (_ADDRESS, SIZE, SEVEN, SEGMENTS, DIGITS, INCHES, _COUNT):
+        rest = pattern.sub(" ", rest)
+    rest = re.sub(rf"(?<!\w)(?:{family})(?!\w)", " ", rest)
+    if change := first_change(without_supply(rest, kind)):
+        raise RequestError(f'"{as_typed(bare, change)}" says nothing of {kind.called}; leave it out.')

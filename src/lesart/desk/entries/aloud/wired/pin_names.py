@@ -106,5 +106,16 @@ def is_pin_name(word: str) -> bool:
 
 def pins_numbered(said: str, kind: PartKind | None = None) -> str:
     """All pins of a part, of this kind or of any, with pins of a board: ``clk 2 dio 3``."""
-    found = list(_NUMBERED.finditer(said))
-    return " ".join(each[0] for each in found if is_pin_name(each["name"]) or (kind and own_pin(kind, each["name"])))
+    return " ".join(each[0] for each in _numbered(said, kind))
+
+
+def without_pins(said: str, kind: PartKind) -> str:
+    """The text without those."""
+    for each in reversed(_numbered(said, kind)):
+        said = f"{said[: each.start()]} {said[each.end() :]}"
+    return said
+
+
+def _numbered(said: str, kind: PartKind | None) -> list[re.Match[str]]:
+    found = _NUMBERED.finditer(said)
+    return [each for each in found if is_pin_name(each["name"]) or (kind and own_pin(kind, each["name"]))]

@@ -17,9 +17,11 @@ from lesart.core.wire.hookup import End, Hookup
 from lesart.core.wire.part import PartKind
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.figures import FIGURE, takes
-from lesart.desk.entries.aloud.wired.pin_names import BY_ROLE, POWER, pins_numbered
+from lesart.desk.entries.aloud.supply_said import without_supply
+from lesart.desk.entries.aloud.wired.pin_names import BY_ROLE, POWER, pins_numbered, without_pins
 from lesart.desk.entries.recipes.displays import display_in
 from lesart.desk.entries.recipes.displays_aloud import display_plainly
+from lesart.desk.entries.recipes.displays_told import left_over
 from lesart.desk.entries.typed_values import as_written
 
 # Parts
@@ -142,9 +144,11 @@ def part_said(typed: str, kinds: Mapping[str, PartKind], taken: Mapping[str, obj
     if not kind.pins and (placed := _ON_PIN.search(said)):
         part = " ".join(f"{said[: placed.start()]} {said[placed.end() :]}".split())
         raise RequestError(
-            f'"{typed.strip()}": a {kind.name} goes into a line; say both of its ends, like battery + to '
+            f'"{typed.strip()}": {kind.called} goes into a line; say both of its ends, like battery + to '
             f"{placed['pin']} through {part}."
         )
+    if not any(takes(each, "5 V") for each in kind.parameters):
+        rest = without_supply(rest, kind)
     values = _values_in(rest, kind)
     if address is not None:
         kind = _at_address(int(address["address"], 16), kind, kinds)
@@ -163,10 +167,11 @@ def named_part(said: str, kind: PartKind, kinds: Mapping[str, PartKind], taken: 
 
 
 def signal_pin(kind: PartKind) -> str:
-    """The pin by which it is read or driven: a tap or an output before all others."""
+    """The pin by which it is read or driven: a tap or an output before all others; empty for what has none of its own,
+    like a resistor."""
     carry = [pin for pin in kind.pins if not set(pin.roles) <= set(POWER)]
     gives = [pin for pin in carry if any(role == "wiper" or role.endswith(" out") for role in pin.roles)]
-    return (*gives, *carry, *kind.pins)[0].name
+    return next((pin.name for pin in (*gives, *carry, *kind.pins)), "")
 
 
 def is_part_on_a_pin(typed: str, kinds: Mapping[str, PartKind]) -> bool:
@@ -196,7 +201,8 @@ def _kind_in(said: str, kinds: Mapping[str, PartKind]) -> tuple[PartKind, str] |
     display = display_in(said) or display_in(display_plainly(f"a {said}"))
     if display is not None and display[1].part in kinds:
         shown = kinds[display[1].part]
-        return shown, pins_numbered(said, shown)
+        left = left_over(without_pins(said, shown), display[0])
+        return shown, f"{pins_numbered(said, shown)} {left}"
     matches = [
         (found, kind)
         for pattern, kind in (*((re.escape(name), name) for name in kinds), *ALOUD)
@@ -219,11 +225,11 @@ def _values_in(rest: str, kind: PartKind) -> dict[str, Written]:
     figures = [re.sub(r"\s*ohms?\b", " Ω", each.strip(), flags=re.IGNORECASE) for each in FIGURE.findall(rest)]
     for word in re.split(r"[\s,/+]+", FIGURE.sub(" ", rest)):
         if word and not _SMALL.match(word):
-            raise RequestError(f'"{word}" says nothing of a {kind.name}; {_asks(kind)}.')
+            raise RequestError(f'"{word}" says nothing of {kind.called}; {_asks(kind)}.')
     for figure in figures:
         parameter = next((each for each in kind.parameters if each.name not in found and takes(each, figure)), None)
         if parameter is None:
-            raise RequestError(f'"{figure}" says nothing of a {kind.name}; {_asks(kind)}.')
+            raise RequestError(f'"{figure}" says nothing of {kind.called}; {_asks(kind)}.')
         found[parameter.name] = as_written(parameter, figure)
     return found
 
