@@ -37,6 +37,7 @@ from lesart.desk.entries.aloud.sources import (
     source_plainly,
     time_unit_said,
 )
+from lesart.desk.entries.at_pin import with_pin_said
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
 from lesart.desk.entries.laws.added_law import add_law, clock_s, instead_of_law, said_law
@@ -98,30 +99,36 @@ def _added(here: Here, typed: str) -> Edited:
     brief = _brief(here, typed)
     unit_raw = here.state.chosen.unit_raw
     if brief and (unit_raw.symbol in NO_UNIT or unit_raw.same_dimension(SECOND)):
-        return with_signal(here.editor, here.state, here.bench, brief, told=typed)
+        return _signal(here, brief, typed)
     if here.state.step is Step.LAW and unit_raw.symbol in NO_UNIT and not here.state.chosen.laws and is_of_volts(typed):
         return _table_of_volts(here, typed)
     if here.state.step is Step.LAW and not _says_counts(here, typed) and (made := said_law(here, typed)) is not None:
         return made
     if brief:
-        return with_signal(here.editor, here.state, here.bench, brief, told=typed)
+        return _signal(here, brief, typed)
     if here.state.step in SAYS_WHAT_IT_IS and is_signal(typed) and not says_column(typed):
-        return with_signal(here.editor, here.state, here.bench, typed)
+        return _signal(here, typed, typed)
     if here.state.step is Step.RAW and (plain := _source_plainly(here, typed)) is not None:
         return _add_channel(here, plain)
     if here.state.step is Step.LAW and names_no_law(typed) and is_signal(with_article(typed)):
-        return with_signal(here.editor, here.state, here.bench, with_article(typed), told=typed)
+        return _signal(here, with_article(typed), typed)
     try:
         if here.state.step in SAYS_WHAT_IT_IS and (near := nearly_a_signal(typed)):
             raise RequestError(f'"{typed.strip()}" is not anything Lesart knows; {near}')
         return _entries_of(here).add(here, typed)
     except LesartError as error:
         if _may_be_signal(here, typed) and is_signal(with_article(typed)):
-            return with_signal(here.editor, here.state, here.bench, with_article(typed), told=typed)
+            return _signal(here, with_article(typed), typed)
         elsewhere = taken_elsewhere(here.state, typed)
         if elsewhere:
             raise RequestError(elsewhere) from error
         raise
+
+
+def _signal(here: Here, phrase: str, typed: str) -> Edited:
+    """The recipe of a phrase, its parts joined at the pin that was typed."""
+    made = with_signal(here.editor, here.state, here.bench, phrase, told=typed)
+    return with_pin_said(here.editor, made, here.state.project, here.state.channel, typed)
 
 
 def _table_of_volts(here: Here, typed: str) -> Edited:

@@ -14,7 +14,7 @@ from functools import partial
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import parse_unit
-from lesart.desk.entries.aloud.modifiers import CHANGES
+from lesart.desk.entries.modifiers import CHANGES
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.counts_said import (
     COUNTS_PER,

@@ -9,7 +9,7 @@ from collections.abc import Callable
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, parse_unit, ratio_symbol
-from lesart.desk.entries.aloud.modifiers import CHANGES
+from lesart.desk.entries.modifiers import CHANGES
 from lesart.desk.entries.recipes.aloud import AT_25, TWO_BUFFERS, in_volts
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.converter_said import with_converter, without_half

@@ -29,7 +29,6 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.recipes.converted import AsRead, as_read, begins_with_converter, with_supply
 from lesart.desk.entries.recipes.counts_said import bits_with_sign
 from lesart.desk.entries.recipes.hooked import turned, with_joined
-from lesart.desk.entries.recipes.on_pin import with_pin_said
 from lesart.desk.entries.recipes.parts_given import Given, parts_given
 from lesart.desk.entries.recipes.phrase import said_in
 from lesart.desk.entries.recipes.reached import is_read, where_it_ends
@@ -114,8 +113,6 @@ def with_recipe(editor: Editor, state: State, bench: Bench, recipe: Recipe, said
         text = with_joined(editor, text, state.project, list(given.new), str(meant.get("reference", "5 V")))
         if any(law.get("sensor") == TO_SUPPLY for law in sketch.laws):
             text = turned(editor, text, state.project, given.names[sketch.reads], given.names["half"])
-    reads = given.names.get(sketch.reads, "")
-    text, at_pin = with_pin_said(editor, text, state.project, told, reads, given.names.values())
     text = _without_chain(editor, text, channel, state.project)
     text = _with_laws(editor, text, channel, sketch, given, places, state.project)
     project = check_project(text, state.project)
@@ -135,7 +132,7 @@ def with_recipe(editor: Editor, state: State, bench: Bench, recipe: Recipe, said
     another = f"; raw values in {sketch.raw_unit}, no longer in {was}" if is_other else ""
     more = f"; {counted(len(new), 'value')} {'is' if len(new) == 1 else 'are'} assumed, n goes through them"
     select = next((key for key in new if key[2:3] == ("law",)), None)
-    deed = f"{channel.name}: {told.strip()}{another}{at_pin}{numbers.says}{more if new else ''}"
+    deed = f"{channel.name}: {told.strip()}{another}{numbers.says}{more if new else ''}"
     return Edited(text, deed, select)
 
 

@@ -17,11 +17,11 @@ from lesart.core.wire.hookup import End, Hookup
 from lesart.core.wire.part import PartKind
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.figures import FIGURE, takes
-from lesart.desk.entries.aloud.supply_said import without_supply
 from lesart.desk.entries.aloud.wired.pin_names import BY_ROLE, POWER, pins_numbered, without_pins
 from lesart.desk.entries.recipes.displays import display_in
 from lesart.desk.entries.recipes.displays_aloud import display_plainly
 from lesart.desk.entries.recipes.displays_told import left_over
+from lesart.desk.entries.supply_said import without_supply
 from lesart.desk.entries.typed_values import as_written
 
 # Parts

@@ -72,7 +72,8 @@ def test_a_pin_that_leads_nowhere_is_told(line: str, says: str, desk: Desk) -> N
     """Nothing is joined by it, and that is said, rather than dropped."""
     desk.add(line)
     assert not desk.state.message_is_fault, desk.state.message
-    assert desk.state.message.startswith(f"counts: {line}{says}; ")
+    assert desk.state.message.startswith(f"counts: {line}; ")
+    assert desk.state.message.endswith(says)
     desk.close()
 
 
