@@ -1,5 +1,5 @@
-"""Every line that is offered, and every one that some test here types, with words behind it that mean something else or
-nothing: taken or refused, never as if they had not been said.
+"""Every line that is offered, and every one that some test here types, with words behind or before it that mean something
+else or nothing: taken or refused, never as if they had not been said.
 
 What is dropped in silence is the worst of mistakes: the answer looks as if all had been understood.
 """
@@ -22,6 +22,7 @@ from lesart.desk.entries.offers import OFFERS, offers_at
 from tests.desk.mast import mast
 
 TAILS = (", wobbly 7", ", minus 3", ", 33 pF", " twice", ", inverted", " in mm", ", 47 ohm")
+HEADS = ("inverted", "twice", "not")
 PARTS = 12
 """So many cases for each step, with their share of the lines."""
 LONGEST = 80
@@ -58,12 +59,13 @@ def text_of(desk: Desk, line: str) -> str | None:
 
 
 def lost(desk: Desk, lines: Iterable[str]) -> list[str]:
-    """Lines with the tails that have no effect on them."""
+    """Lines with tails, or a word before them, that have no effect on them."""
     found = []
     for line in lines:
         plain = None if "=" in line or line.startswith(REMARKS) else text_of(desk, line)
         if plain is not None:
-            found += [f"{line}{tail}" for tail in TAILS if text_of(desk, f"{line}{tail}") == plain]
+            both = [*(f"{line}{tail}" for tail in TAILS), *(f"{head} {line}" for head in HEADS)]
+            found += [each for each in both if text_of(desk, each) == plain]
     return found
 
 
@@ -73,7 +75,7 @@ def test_no_word_behind_an_offered_line_is_dropped(step: Step, part: int, tmp_pa
     desk = opened_at(step, tmp_path)
     offers = offers_at(Here(desk.editor, desk.state, desk.bench, desk.folder))
     lines = [offer.text for group in offers.values() for offer in group if offer.is_whole]
-    assert len(lines) > 1
+    assert lines
     assert lost(desk, lines[part::PARTS]) == []
     desk.close()
 

@@ -41,6 +41,7 @@ from lesart.desk.entries.at_pin import with_pin_said
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
 from lesart.desk.entries.laws.added_law import add_law, clock_s, instead_of_law, said_law
+from lesart.desk.entries.modifiers import without_each_turn
 from lesart.desk.entries.pace.tasks import add_task, take_task
 from lesart.desk.entries.pace.traces import add_trace
 from lesart.desk.entries.proposed_filters import proposed
@@ -80,13 +81,30 @@ def added(here: Here, typed: str) -> Edited:
     """The text with an entry added in the open step: a part or a connection, a channel, a law, a filter, a reference at
     the cursor; or the chosen channel described in a line."""
     try:
-        return _added(here, typed)
+        made = _added(here, typed)
     except LesartError as error:
         # A line with a sign is in written form, and has its own sentence on what is wrong with it.
         is_said = here.state.step in SAYS_WHAT_IT_IS and not re.search("[<=]", typed)
         if is_said and (instead := instead_of_law(here, typed)):
             raise RequestError(instead) from error
         raise
+    _check_turns(here, typed, made)
+    return made
+
+
+def _check_turns(here: Here, typed: str, made: Edited) -> None:
+    """Raises RequestError for a word such as "inverted" without which the line would do the same: it was passed over as
+    if it were part of a name."""
+    if re.search("[<=]", typed):
+        return
+    for word, without in without_each_turn(typed):
+        try:
+            same = _added(here, without).text == made.text
+        except LesartError:
+            continue  # it has its meaning here
+        if same:
+            said = f'"{word}" changes nothing in "{typed.strip()}"'
+            raise RequestError(f"{said}; leave it out, or add it as an entry of its own.")
 
 
 def _added(here: Here, typed: str) -> Edited:

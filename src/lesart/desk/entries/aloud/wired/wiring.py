@@ -96,7 +96,7 @@ ALOUD: tuple[tuple[str, str], ...] = (
     (r"Modbus (?:meter|sensor|device)", "register meter"),
     (r"(?:soil |light |gas |moisture |analogue |analog )+sensor", "analog sensor"),
     (r"piezo|beeper", "buzzer"),
-    (r"(?:\w+ )?(?:led|light-emitting diode)", "lamp"),
+    (r"(?:[^\W\d]+ )?(?:led|light-emitting diode)", "lamp"),
     (r"voltage divider", "divider"),
     (r"(?:RC|low[\s-]?pass) filter", "filter"),
     (r"(?:logic )?level (?:converter|translator)", "level shifter"),
