@@ -114,6 +114,19 @@ def test_a_range_has_an_alarm_at_either_end(line: str, room: Desk) -> None:
             "or two alarms.",
         ),
         ("alarm above 30 °C, off at 31", "An alarm above 30 °C cannot go off at 31: that is where it is on."),
+        (
+            "warn above 25 and alarm above 30",
+            '"warn above 25 and alarm above 30" is two alarms; type them one by one, like alarm above 10 °C.',
+        ),
+        (
+            "alarm if the sensor is missing",
+            '"alarm if the sensor is missing": an alarm needs a reading; where none comes, the field shows that.',
+        ),
+        (
+            "alarm if it rises faster than 2 a minute",
+            '"alarm if it rises faster than 2 a minute": an alarm compares a reading with a limit, and not with what '
+            "it was.",
+        ),
         ("alarm above 30 kg", "kg cannot be converted to °C"),
     ],
 )

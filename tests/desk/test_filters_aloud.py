@@ -11,6 +11,7 @@ import pytest
 
 from lesart.core.calm import KINDS
 from lesart.core.step import Step
+from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.filters import filter_plainly
 from lesart.desk.entries.aloud.instead.filters import INSTEAD
@@ -31,6 +32,15 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("RC 10k 47 uF", {"kind": "time constant", "time": "0.47 s"}),  # 10 kΩ × 47 µF
     ("reject anything above 90 %", {"kind": "reject range", "highest": "90 %"}),
     ("throw out all values < 5 %", {"kind": "reject range", "lowest": "5 %"}),
+    ("reject anything under 5 % or over 90 %", {"kind": "reject range", "lowest": "5 %", "highest": "90 %"}),
+    ("drop values above 90 % and below 5 %", {"kind": "reject range", "lowest": "5 %", "highest": "90 %"}),
+    ("remove outliers above 90 %", {"kind": "reject range", "highest": "90 %"}),
+    ("low pass filter, cutoff 0.5 Hz", {"kind": "low-pass", "cutoff": "0.5 Hz"}),
+    ("lowpass with a cut-off frequency of 1 Hz", {"kind": "low-pass", "cutoff": "1 Hz"}),
+    ("exponential smoothing 0.2", {"kind": "exponential", "weight": "0.2"}),
+    ("ema 10 s", {"kind": "time constant", "time": "10 s"}),
+    ("exponential average over 3 s", {"kind": "time constant", "time": "3 s"}),
+    ("deadband of half a %", {"kind": "deadband", "width": "0.5 %"}),
     ("median of 5", {"kind": "median", "samples": 5}),
     ("a median filter of 7", {"kind": "median", "samples": 7}),
     ("remove outliers", {"kind": "median"}),
@@ -315,6 +325,11 @@ def test_filters_that_follow_one_another_are_one_edit(knob: Desk) -> None:
     assert knob.state.message == "added: mean of the last n, samples 4, then every n-th sample, every 4"
     knob.undo()
     assert knob.state.history.text == before
+    for line, every in (("oversample 8 and decimate", 8), ("average 8 and report every 2 s", 20)):  # ten a second
+        knob.add(line)
+        said = f"added: mean of the last n, samples 8, then every n-th sample, every {every}"
+        assert knob.state.message == said
+        knob.undo()
     knob.add("median 3 followed by mean 5 parsecs")
     assert knob.state.message_is_fault
     assert knob.state.history.text == before
@@ -331,3 +346,16 @@ def test_what_may_be_meant_otherwise_is_left() -> None:
     """A limit to the rate holds a reading back, and Lesart's rejects it; smoothing is of the old or of the new."""
     for line in ("rate limit 5 %/s", "smoothing 0.9", "noise 0.02 kg"):
         assert filter_plainly(line) == line
+
+
+@pytest.mark.parametrize(
+    ("line", "plain"),
+    [
+        ("hysteresis of half a degree", "deadband 0.5 °C"),
+        ("ignore values above 60 degrees", "reject range highest = 60 °C"),
+        ("deadband 0.5 deg", "deadband 0.5 °C"),
+        ("deadband 0.5 degrees F", "deadband 0.5 degrees F"),
+    ],
+)
+def test_degrees_are_those_of_the_reading(line: str, plain: str) -> None:
+    assert filter_plainly(line, 0.1, parse_unit("°C")) == plain

@@ -60,6 +60,20 @@ _BOTH = re.compile(
 )
 
 
+_TWICE = re.compile(
+    rf"\d.*?\b(?:and|then)\s+(?:an?\s+)?(?:alarm|alert|warn|beep|buzz)\w*\b.*?\b(?:{_SIDES})", re.IGNORECASE
+)
+_OF_NONE = re.compile(
+    r"\b(?:no\s+(?:reading|value|data|signal)|missing|disconnected|unplugged|broken|stale|too\s+old)\b",
+    re.IGNORECASE,
+)
+_AT_REST = re.compile(
+    r"\b(?:no\s+(?:change|new)|frozen|stuck|(?:changes?|rises?|falls?|drops?|moves?)\s+(?:by\s+)?(?:more|faster|quicker)"
+    r"\s+than)\b",
+    re.IGNORECASE,
+)
+
+
 def _outside(typed: str) -> str:
     """A good range, or both of its ends, as an alarm outside of it."""
     said = typed.strip()
@@ -87,6 +101,12 @@ def alarms_said(typed: str, unit: str) -> tuple[AlarmSaid, ...]:
     said = _outside(typed).strip()
     begun = _begun(said)
     which = name = ""
+    if _TWICE.search(said):
+        raise RequestError(f'"{typed.strip()}" is two alarms; type them one by one, like alarm above 10 {unit}.')
+    if _OF_NONE.search(said):
+        raise RequestError(f'"{typed.strip()}": an alarm needs a reading; where none comes, the field shows that.')
+    if _AT_REST.search(said):
+        raise RequestError(f'"{typed.strip()}": an alarm compares a reading with a limit, and not with what it was.')
     if begun is not None:
         which = begun.groupdict().get("which") or ""
         name = begun.groupdict().get("name") or ""

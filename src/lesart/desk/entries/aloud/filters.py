@@ -20,7 +20,7 @@ SECOND, HERTZ, OHM, FARAD, PLAIN = (parse_unit(each) for each in ("s", "Hz", "Ω
 NUMBER = r"[-−]?\d+(?:[.,]\d+)?(?:\s*(?!to\b|and\b)[^\s\d,.…–-][^\s\d,]*)?"
 _LIMITS = re.compile(
     r"^(?:ignore|drop|reject|discard|remove|throw\s+out|without)\s+"
-    r"(?:(?:all|any|anything|everything|values?|readings?|samples?|what\s+is|that\s+(?:is|are))\s+)*"
+    r"(?:(?:all|any|anything|everything|values?|readings?|samples?|outliers|what\s+is|that\s+(?:is|are))\s+)*"
     rf"(?P<side>above|over|below|under|greater\s+than|more\s+than|less\s+than|[<>])\s*(?P<at>{NUMBER})$"
 )
 _RANGE = re.compile(rf"^(?:(?:reject|keep)\s+)?range\s+(?:from\s+)?(?P<low>{NUMBER})\s+to\s+(?P<high>{NUMBER})$")
@@ -30,12 +30,22 @@ _OUTSIDE = re.compile(
     r"(?:only\s+)?(?:(?:values?|readings?|samples?)\s+)?(?:between|within|from|inside))\s+"
     rf"(?P<low>{NUMBER})\s*(?:to|and|-|–|\.\.+|…)\s*(?P<high>{NUMBER})$"
 )
+_EITHER_END = re.compile(
+    r"^(?:ignore|drop|reject|discard|remove|throw\s+out|without)\s+"
+    r"(?:(?:all|any|anything|everything|values?|readings?|samples?|outliers|what\s+is|that\s+(?:is|are))\s+)*"
+    rf"(?P<first>above|over|below|under|greater\s+than|more\s+than|less\s+than|[<>])\s*(?P<one>{NUMBER})\s*(?:,|or|and)+\s*"
+    rf"(?:or\s+|and\s+)?(?:above|over|below|under|greater\s+than|more\s+than|less\s+than|[<>])\s*(?P<other>{NUMBER})$"
+)
+"""``drop what is under -10 or over 60``."""
 _EVERY = re.compile(
     r"^(?:(?:only|take|keep|use)\s+)*(?:every|each|one in)\s+(?P<n>\d+)(?:st|nd|rd|th)?(?:\s+samples?)?$"
 )
 _MOVING = r"(?:moving|rolling|running|sliding)"
 _CALLED = (
-    (r"^(?:exponential(?:ly)?|weighted)\s+(?:weighted\s+)?(?:moving\s+)?(?:average|mean)\b|^ema\b", "exponential"),
+    (
+        r"^(?:exponential(?:ly)?|weighted)\s+(?:weighted\s+)?(?:moving\s+)?(?:average|mean|smoothing|filter)\b|^ema\b",
+        "exponential",
+    ),
     (rf"^{_MOVING}\s+(?:average|avg|mean)\b|^(?:average|avg)\b|^mean filter\b|^boxcar\b", "mean"),
     (r"^iir(?:\s+filter)?(?:\s+alpha)?\b|^alpha\b(?!\s*-?\s*beta)", "exponential"),
     (r"^oversampl\w*(?:\s+by)?\b", "mean"),
@@ -44,7 +54,11 @@ _CALLED = (
     (rf"^{_MOVING}\s+median\b|^median filter\b|^(?:spike|outlier) filter\b|^de-?spike\b", "median"),
     (r"^hold\s+(?:the\s+)?(?:last\s+)?(?:good\s+)?(?:value|reading)?(?:\s*for)?(?=\s|$)", "hold"),
     (r"^(?:remove|reject|without)\s+(?:the\s+)?(?:outliers|spikes|glitches)\b", "median"),
-    (r"^low[\s-]?pass(?:\s+filter)?\b|^lpf?\b|^butterworth(?:\s+filter)?\b|^cut-?off\b", "low-pass"),
+    (
+        r"^(?:low[\s-]?pass(?:\s+filter)?|lpf?|butterworth(?:\s+filter)?|(?=cut-?off))\b"
+        r"(?:,?\s*(?:with\s+)?(?:an?\s+)?cut-?off(?:\s+frequency)?\b)?",
+        "low-pass",
+    ),
     (r"^(?:tau|time constant)\b(?:\s*(?:=|of\b))?", "time constant"),
     (
         r"^(?:dead[\s-]?(?:band|zone)|hysteresis|(?:only\s+)?(?:change|update)s?\s+(?:only\s+)?(?:when|if)\s+it\s+"
@@ -123,12 +137,24 @@ _FEWER = re.compile(
     re.IGNORECASE,
 )
 _THINNED = re.compile(
+    r"oversampl\w*\s+(?:by\s+)?(?P<many>\d+)\s*x?\s*(?:,|and)+\s*(?:and\s+)?(?:decimat\w*|thin\s+out|downsampl\w*)|"
     r"(?:oversampl\w*|average|mean)\s+and\s+(?:decimat\w*|thin\s+out|downsampl\w*)(?:\s+by)?\s+(?P<n>\d+)\s*x?"
     r"|(?:average|mean)\s+(?:of\s+)?(?P<each>\d+)(?:\s+(?:readings?|samples?|values?))?\s*,?\s*(?:and\s+)?(?:then\s+)?"
     r"(?:send|output|report|keep|emit|pass)\s+(?:only\s+)?(?:one|once|the\s+(?:mean|average))(?:\s+(?:value|reading))?",
     re.IGNORECASE,
 )
 """A mean of so many, of which one in so many goes on."""
+_AND_REPORT = re.compile(
+    r"(?P<average>(?:average|mean)\s.*?\d.*?)\s*,?\s+(?:and\s+)?(?:then\s+)?(?:report|send|output|keep|pass)(?:s|ed)?\s+"
+    r"(?:(?:it|that|one|only)\s+)*(?:(?:every|each|once\s+(?:per|a|every|each)|a)\s+)(?P<every>.+)",
+    re.IGNORECASE,
+)
+"""``average over 1 minute and report every minute``."""
+_EXPONENTIAL_TIME = re.compile(
+    rf"(?:ema|exponential(?:ly)?(?:\s+(?:weighted\s+)?(?:moving\s+)?(?:average|smoothing|filter|mean))?)\s+"
+    rf"(?:(?:of|over|with)\s+)?(?P<time>{_LASTING})",
+    re.IGNORECASE,
+)
 _WITH_CONSTANT = re.compile(
     rf"(?:(?:low[\s-]?pass|filter|rc)(?:\s+filter)?(?:\s+(?:with|of|by))?(?:\s+an?)?\s+)?(?P<time>{_LASTING})\s+"
     r"time\s+constant",
@@ -144,14 +170,18 @@ NOISE = re.compile(
 _SMALL = re.compile(
     r"\s+(?:of|at|with|over|by|the|last|filter)(?=\s)|\s+(?:samples?|readings?|values?|measurements?|points?)$"
 )
+_DEGREES = re.compile(r"(?<=\d)\s*deg(?:rees?)?\b(?!\s*[CF]\b)", re.IGNORECASE)
+_HALF = re.compile(r"\bhalf\s+an?\s+(?=[^\W\d]|[%°])", re.IGNORECASE)
 _ORDER = re.compile(r"(?:,\s*)?\border\s+(?=\d)")
 
 
 def one_by_one(typed: str) -> list[str]:
     """``median 3 then mean 8`` as two filters."""
     if found := _THINNED.fullmatch(typed.strip()):
-        n = found["n"] or found["each"]
+        n = found["many"] or found["n"] or found["each"]
         return [f"mean {n}", f"decimate {n}"]
+    if found := _AND_REPORT.fullmatch(typed.strip()):
+        return [found["average"], f"one sample every {found['every']}"]
     if re.match(r"\s*if\b", typed, re.IGNORECASE):
         return [typed]  # what follows its then is what it does
     said = [each for each in _THEN.split(" ".join(typed.split())) if each]
@@ -170,6 +200,10 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
         return kept
     if "=" in typed and not typed.strip().lower().startswith("tau"):
         return typed
+    plain = _HALF.sub("0.5 ", typed)
+    plain = _DEGREES.sub(f" {unit}", plain) if unit.symbol.startswith("°") else plain
+    if plain != typed:
+        return filter_plainly(plain, interval_s, unit)
     if interval_s and (by_time := _by_time(typed.strip(), interval_s, unit)):
         return by_time
     if _VALUE_ALONE.match(typed.strip()):
@@ -177,7 +211,7 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
         raise RequestError(f"{one}, and a filter drops one side: ignore below or ignore above so much.")
     if FIRST.match(typed.strip()):
         raise RequestError(f'"{typed.strip()}": what comes before it settles is marked by settles in, in 2 Raw.')
-    if found := _WITH_CONSTANT.fullmatch(typed.strip()):
+    if found := _WITH_CONSTANT.fullmatch(typed.strip()) or _EXPONENTIAL_TIME.fullmatch(typed.strip()):
         return f"time constant {found['time']}"
     said = re.sub(r"[a-z]+", lambda word: str(_IN_WORDS.get(word[0], word[0])), without_article(typed))
     lowered = said.lower()
@@ -185,6 +219,11 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
         return f"decimate {found['n']}"
     if found := _RANGE.match(lowered) or _OUTSIDE.match(lowered):
         return f"reject range lowest = {_of(said, found, 'low')}, highest = {_of(said, found, 'high')}"
+    if found := _EITHER_END.match(lowered):
+        one, other = _of(said, found, "one"), _of(said, found, "other")
+        is_low = found["first"] in ("below", "under", "<") or found["first"].startswith("less")
+        low, high = (one, other) if is_low else (other, one)
+        return f"reject range lowest = {low}, highest = {high}"
     if found := _LIMITS.match(lowered):
         end = "lowest" if found["side"] in ("below", "under", "<") or found["side"].startswith("less") else "highest"
         return f"reject range {end} = {_of(said, found, 'at')}"
