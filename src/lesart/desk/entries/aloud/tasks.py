@@ -44,7 +44,7 @@ def task_plainly(typed: str) -> str:
         count=1,
         flags=re.IGNORECASE,
     )
-    found = said = re.sub(r"\s*,(?=\s)", " ", said)
+    found = said = re.sub(r"\s*,(?=\s)", " ", _gathered(said))
     for pattern, put in RULES:
         found = pattern.sub(put, found)
     found = re.sub(r"\s+", " ", AND.sub("", _once(found))).strip()
@@ -125,7 +125,43 @@ def _rule(pattern: str, put: Callable[[re.Match[str]], str]) -> tuple[re.Pattern
 _TAKING = r"(?:takes?|taking|lasts?|lasting|needs?|needing|costs?|costing|blocks?(?: for)?|blocking(?: for)?|for)"
 _SENDING = r"(?:sends?|sending|writes?|writing|transmits?|transmitting|of)"
 _BUS = r"(?P<bus>i2c|i²c|iic|twi|spi|two-wire|four-wire)(?:\s+bus)?"
+_SENSED = r"(?:the\s+)?(?:sensor|probe|adc|converter|(?:(?:sensor|adc)(?:'s)?\s+)?(?:conversion|measurement))"
+_APART = re.compile(
+    r"(?:(?:over|on|via|through)\s+(?:the\s+|an?\s+)?)?(?:serial|uart|usart)(?:\s+(?:line|port))?\b", re.IGNORECASE
+)
+_BAUDS = re.compile(r",?\s*(?:\bat\s+)?\b(\d{3,8})\s*(?:bauds?|bit/s|bps)\b", re.IGNORECASE)
+_LONG = re.compile(r",?\s*\b(\d{1,7})\s*bytes?\b", re.IGNORECASE)
+
+
+def _gathered(said: str) -> str:
+    """``over serial every second at 9600 baud, 40 bytes`` with what belongs together side by side."""
+    line, bauds, long = _APART.search(said), _BAUDS.search(said), _LONG.search(said)
+    if not (line and bauds and long) or re.search(
+        r"serial\S*\s+(?:(?:line|port)\s+)?(?:at\s+)?\d", said, re.IGNORECASE
+    ):
+        return said
+    rest = said
+    for found in sorted((line, bauds, long), key=lambda each: -each.start()):
+        rest = f"{rest[: found.start()]} {rest[found.end() :]}"
+    rest = re.sub(r"\bsends?\s*$|\bof\s*$", "", rest.strip())
+    return f"{rest} sends {long[1]} bytes over serial at {bauds[1]}"
+
+
 RULES: Sequence[tuple[re.Pattern[str], Callable[[re.Match[str]], str]]] = (
+    _rule(
+        rf"^(?:blocking\s+)?(?P<word>delay|wait|pause)\s+(?:of|for)\s+(?P<time>{_TIME})$",
+        lambda found: f"{found['word']} {found['time']}",
+    ),
+    _rule(
+        rf"^{_SENSED}(?:\s+(?:time|takes?|needs?|is|of|lasts?))*\s+(?P<time>{_TIME})"
+        r"(?:\s+(?:to\s+(?:convert|measure|answer)|(?:for\s+|per\s+|a\s+|each\s+)+(?:an?\s+)?(?:conversion|reading|measurement)))?$",
+        lambda found: f"sampling takes {found['time']}",
+    ),
+    _rule(
+        rf"^(?:the\s+)?(?P<what>display|screen|lcd|oled|tft|panel)\s+(?:takes?|needs?)\s+(?P<time>{_TIME})\s+"
+        r"to\s+(?:redraw|refresh|draw|update)$",
+        lambda found: f"{found['what']} refresh takes {found['time']}",
+    ),
     _rule(rf"^(?={NUMBER}\s*(?:fps|frames?\s+(?:a|per|each)\s+second)$)", lambda found: "refresh at "),
     _rule(
         rf"^(?:frame\s?rate|fps)\s*(?:of|is|=|:)?\s*(?P<rate>{NUMBER})$", lambda found: f"refresh at {found['rate']} Hz"
@@ -190,10 +226,10 @@ RULES: Sequence[tuple[re.Pattern[str], Callable[[re.Match[str]], str]]] = (
 CALLED = {
     **{each.title: each.name for each in SETTINGS if each.kind == "quantity"},
     **dict.fromkeys(("processor", "cpu", "processor clock", "cpu clock"), "clock"),
-    **dict.fromkeys(("sleep", "deep sleep", "sleeping", "asleep"), "idle"),
-    **dict.fromkeys(("display", "backlight"), "shown"),
-    "active": "active",
-    "sensors": "others",
+    **dict.fromkeys(("sleep", "deep sleep", "sleeping", "asleep", "standby", "idle current", "sleep current"), "idle"),
+    **dict.fromkeys(("display", "backlight", "display current", "backlight current"), "shown"),
+    **dict.fromkeys(("active", "active current", "awake current", "processor current"), "active"),
+    **dict.fromkeys(("sensors", "sensor current"), "others"),
     "camera": "shutter",
     "capacity": "capacity",
     **dict.fromkeys(("lag", "max lag", "latency", "max latency"), "most_lag"),
@@ -201,14 +237,25 @@ CALLED = {
 """Names of the loop's values."""
 _NAMES = "|".join(sorted(map(re.escape, CALLED), key=len, reverse=True))
 _SETTING = re.compile(
-    rf"(?:an? |the )?(?P<name>{_NAMES})(?:\s+(?:draws?|takes?|is|of|at|has))?\s*[=:]?\s*"
+    rf"(?:an? |the )?(?P<name>{_NAMES})(?:\s+(?:draws?|takes?|is|of|at|has))?"
+    rf"(?:\s+(?:at\s+most|up\s+to|under|below|within|no\s+more\s+than|less\s+than))?\s*[=:]?\s*"
     rf"(?P<value>{NUMBER}\s*[^\s\d]+)$",
     re.IGNORECASE,
 )
 
 
+_WITHIN = re.compile(
+    rf"(?:the\s+)?(?:display|screen|reading|value|it|number)\s+(?:should|must|has\s+to|may|shall)?\s*(?:follows?|reacts?|responds?|"
+    rf"updates?|appears?|(?:be\s+)?(?:shown|visible|seen))\s+within\s+(?P<value>{_TIME})$",
+    re.IGNORECASE,
+)
+"""How late a reading may be shown."""
+
+
 def setting_said(typed: str) -> tuple[str, str] | None:
     """``battery 2000 mAh`` as a value of the loop; None for anything else."""
+    if late := _WITHIN.match(typed.strip()):
+        return "most_lag", in_symbols(late["value"], SECOND)
     found = _SETTING.match(typed.strip())
     if found is None:
         return None

@@ -15,7 +15,7 @@ from lesart.project.text import Editor
 from lesart.project.toml_values import value_at
 
 _TWO, _FOUR = r"i2c|i²c|iic|twi|two[\s-]wire", r"spi|four[\s-]wire"
-_RATE = r"(?P<rate>\d+(?:[.,]\d+)?)\s*(?P<prefix>[kM])Hz"
+_RATE = r"(?P<rate>\d+(?:[.,]\d+)?)\s*(?P<prefix>[kM])(?:Hz)?(?!\w)"
 _BUS_SAID = re.compile(
     rf"(?:set\s+)?(?:the\s+)?(?:(?:(?P<two>{_TWO})|(?P<four>{_FOUR}))(?:\s+bus)?|bus)"
     rf"(?:\s+(?:clock|speed|frequency|rate|runs|is|at|of|to))*\s*[=:]?\s*{_RATE}|{_RATE.replace('P<', 'P<b_')}\s+"
