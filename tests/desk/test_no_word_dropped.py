@@ -7,6 +7,7 @@ What is dropped in silence is the worst of mistakes: the answer looks as if all 
 from __future__ import annotations
 
 import ast
+import re
 from collections.abc import Iterable
 from functools import cache
 from pathlib import Path
@@ -26,6 +27,7 @@ HEADS = ("inverted", "twice", "not")
 PARTS = 12
 """So many cases for each step, with their share of the lines."""
 LONGEST = 80
+FIGURE = re.compile(r"\d+(?:\.\d+)?")
 REMARKS = ("#", "//", ";")
 
 
@@ -77,6 +79,32 @@ def test_no_word_behind_an_offered_line_is_dropped(step: Step, part: int, tmp_pa
     lines = [offer.text for group in offers.values() for offer in group if offer.is_whole]
     assert lines
     assert lost(desk, lines[part::PARTS]) == []
+    desk.close()
+
+
+def asked_of_nothing(desk: Desk, lines: Iterable[str]) -> None:
+    """Each figure of a line as nothing, and as far too much: an answer or a sentence."""
+    for line in lines:
+        for found in FIGURE.finditer(line):
+            for instead in ("0", "999999999999"):
+                text_of(desk, f"{line[: found.start()]}{instead}{line[found.end() :]}")
+
+
+@pytest.mark.parametrize("part", range(PARTS))
+@pytest.mark.parametrize("step", OFFERS, ids=lambda step: step.shown)
+def test_a_figure_of_nothing_or_far_too_much_has_an_answer(step: Step, part: int, tmp_path: Path) -> None:
+    desk = opened_at(step, tmp_path)
+    offers = offers_at(Here(desk.editor, desk.state, desk.bench, desk.folder))
+    asked_of_nothing(desk, [offer.text for group in offers.values() for offer in group if offer.is_whole][part::PARTS])
+    desk.close()
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("part", range(PARTS))
+@pytest.mark.parametrize("step", OFFERS, ids=lambda step: step.shown)
+def test_a_typed_figure_of_nothing_or_far_too_much_has_an_answer(step: Step, part: int, tmp_path: Path) -> None:
+    desk = opened_at(step, tmp_path)
+    asked_of_nothing(desk, typed_in_tests()[part::PARTS])
     desk.close()
 
 

@@ -91,8 +91,11 @@ def say_rate(editor: Editor, text: str, project: Project, source: str, rate: str
         )
     if of.line is not None or of.decoding is not None:
         raise RequestError(f"When each sample of {source} came is known; a rate is for captures without a time.")
+    rate_hz = parse_quantity(rate, HERTZ).to(HERTZ)
+    if not rate_hz > 0:
+        raise RequestError(f"A rate of {rate} gives no sample at all; write one like 10 Hz, or every 100 ms.")
     text = with_said(editor, editor.with_value(text, key, rate), [key])
-    return Edited(text, f"{source}: a sample every {lasting(1 / parse_quantity(rate, HERTZ).to(HERTZ))}", key)
+    return Edited(text, f"{source}: a sample every {lasting(1 / rate_hz)}", key)
 
 
 def say_time_unit(editor: Editor, text: str, project: Project, source: str, unit: str) -> Edited:

@@ -70,7 +70,8 @@ def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
         is_filter = True  # nearly one; 5 Calm says what is missing
     if is_filter and FIRST.match(typed) is None:
         yield (Step.CALM,), "a filter"
-    if setting_said(typed) is not None:
+    setting = setting_said(typed)
+    if setting is not None and not (state.step is Step.CALM and setting[0] == "most_lag"):  # filters lag too
         yield (Step.PACE,), "a value of the loop"
     if TASK.search(typed):
         yield (Step.PACE,), "a task"

@@ -257,7 +257,10 @@ def _by_time(said: str, interval_s: float, unit: Unit) -> str:
         return f"{name} {samples + (name == 'median' and samples % 2 == 0)}"
     if found := _FEWER.fullmatch(said):
         time = _PERIODS.get((found["time"] or "").lower(), found["time"])
-        rate = 1 / quantity_typed(time, SECOND).to(SECOND) if time else quantity_typed(found["rate"], HERTZ).to(HERTZ)
+        number = quantity_typed(time, SECOND).to(SECOND) if time else quantity_typed(found["rate"], HERTZ).to(HERTZ)
+        if not number > 0:
+            raise RequestError(f'"{said}": there is no such interval; say one like every 10 s, or downsample to 1 Hz.')
+        rate = 1 / number if time else number
         fewer = round(1 / (rate * interval_s))
         if fewer < 2:
             raise RequestError(

@@ -153,8 +153,12 @@ def _times_in(rest: str, found: dict[str, Written]) -> str:
     second = parse_unit("s")
     if share := _SHARE.search(rest):
         period = share[2] if share[2][0].isdigit() else f"1 {share[2]}"
-        part = float(quantity_typed(share[1], second).to(second)) / float(quantity_typed(period, second).to(second))
-        found["awake_share"] = f"{part:.6g}"
+        awake_s, period_s = (float(quantity_typed(each, second).to(second)) for each in (share[1], period))
+        if not period_s > 0:
+            raise RequestError(
+                f'"{share[0].strip()}": a period of 0 never ends; say one like awake for 1 s every 60 s.'
+            )
+        found["awake_share"] = f"{awake_s / period_s:.6g}"
         rest = f"{rest[: share.start()]} {rest[share.end() :]}"
     if wanted := _WANTED.search(rest):
         found["wanted"] = str(quantity_typed(wanted[1], second))

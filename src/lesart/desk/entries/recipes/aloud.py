@@ -11,6 +11,7 @@ import re
 from collections.abc import Callable, Collection
 from functools import partial
 
+from lesart.core.errors import RequestError
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import parse_unit
@@ -333,6 +334,10 @@ def in_volts(said: str) -> str:
     return INFIX.sub(r"\1.\2 V", said)
 
 
+MOST_DECADES = 12
+"""Farther from 10 lx no photoresistor is stated."""
+
+
 def _at_ten_lux(rest: str) -> str:
     """A photoresistor's resistance at 10 lx: ``R10 50k``, ``50k at 10 lux``, or from another light level by its γ."""
     rest = R_TEN.sub(", resistance = ", rest)
@@ -340,7 +345,10 @@ def _at_ten_lux(rest: str) -> str:
     if found is None:
         return rest
     gamma = GAMMA_SAID.search(rest)
-    decades = math.log10(float(found["light"].replace(",", ".")) / 10) * float(gamma["gamma"] if gamma else USUAL_GAMMA)
+    light_lx = float(found["light"].replace(",", "."))
+    decades = math.log10(light_lx / 10) * float(gamma["gamma"] if gamma else USUAL_GAMMA) if light_lx > 0 else math.inf
+    if abs(decades) > MOST_DECADES:
+        raise RequestError(f'"{found[0].strip(" ,")}" gives no resistance at 10 lx; say it there, like 50k at 10 lux.')
     written = found["ohms"].strip()
     if decades:
         ohms = parse_quantity(re.sub(r"(?<=\d)$", " Ω", re.sub(r"\s*ohms?$", " Ω", written)), OHM).to(OHM)

@@ -6,6 +6,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
+from lesart.core.errors import RequestError
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, parse_unit, ratio_symbol
@@ -197,15 +198,25 @@ def _by_beta(said: str) -> str:
 
 
 def _clamped(said: str) -> str:
-    """A current transformer with a burden resistor, or with one built in: volts per ampere."""
+    """A current transformer with a burden resistor, or with one built in: volts per ampere.
+
+    Raises RequestError for one without turns or without a current.
+    """
     if found := _BURDENED.fullmatch(said):
-        ratio = float(found["turns"] or found["turns_behind"] or 0) or _in_amperes(found["in"]) / _in_amperes(
-            found["out"]
-        )
-        return f"a sensor giving {1000 * parse_quantity(found['ohms'] + ' Ω', OHM).to(OHM) / ratio:.10g} mV/A"
+        turns = found["turns"] or found["turns_behind"]
+        above, below = (turns, "1") if turns else (found["in"], found["out"])
+        ratio = (float(above.replace(",", ".")), 1.0) if turns else (_in_amperes(above), _in_amperes(below))
+        if not (ratio[0] > 0 and ratio[1] > 0):
+            raise RequestError(
+                f'"{said}": a transformer of 0 gives nothing; say its ratio, like 2000:1 or 100 A / 50 mA.'
+            )
+        ohms = parse_quantity(found["ohms"] + " Ω", OHM).to(OHM)
+        return f"a sensor giving {1000 * ohms * ratio[1] / ratio[0]:.10g} mV/A"
     if found := _TO_VOLTS.fullmatch(said):
-        volts = parse_quantity(found["volts"], VOLT).to(VOLT)
-        return f"a sensor giving {1000 * volts / _in_amperes(found['in']):.10g} mV/A"
+        volts, amperes = parse_quantity(found["volts"], VOLT).to(VOLT), _in_amperes(found["in"])
+        if not amperes > 0:
+            raise RequestError(f'"{said}": a transformer of 0 A gives nothing; say its ratio, like 30 A / 1 V.')
+        return f"a sensor giving {1000 * volts / amperes:.10g} mV/A"
     return ""
 
 

@@ -98,4 +98,7 @@ def _differs(project: Project, part: str, name: str, value: Written) -> bool:
     """True where the value differs from the part's. Another way to write the same value is kept."""
     parameter = next(each for each in project.hookup.parts[part].kind.parameters if each.name == name)
     written = project.tables["parts"][part].get(name, parameter.default)
-    return written is None or parameter.read(written) != parameter.read(value)
+    try:
+        return written is None or parameter.read(written) != parameter.read(value)
+    except ValueError:
+        return True  # it is out of bounds, which the project that comes of it says

@@ -62,7 +62,8 @@ def bit_field(said: str, scene: Scene) -> Reckoned | None:
 def _bits_taken(taken: re.Match[str], x: Floats) -> tuple[str, int]:
     """The bits as a formula of x, and their number. Raises RequestError for more than a word has."""
     asked = [int(each) for each in taken.groups() if each]
-    if max(asked) > MOST_BITS or (not max(asked) and not taken["first"]):
+    none = "0" in (taken["top"], taken["left"], taken["low"])
+    if none or max(asked) > MOST_BITS or (not max(asked) and not taken["first"]):
         raise RequestError(f'"{taken[0]}": a word has from 1 to {MOST_BITS} bits, the lowest of them is bit 0.')
     if taken["first"]:
         low, high = sorted((int(taken["first"]), int(taken["last"])))
