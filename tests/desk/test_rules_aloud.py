@@ -154,6 +154,8 @@ def test_a_rule_is_what_was_said(line: str, wanted: dict[str, Any], desk: Desk) 
         ("in kg", "°C cannot be converted to kg"),
         ("99 decimals", "from 0 to 9"),
         ("width 7", "room: width 7, as it is already."),
+        ("in °C", "room: shown in °C, unit text °C, as it is already."),
+        ("show °C", "room: shown in °C, unit text °C, as it is already."),
         ("shows word", "words must say which"),
         (
             "dry below 30, wet above 60",

@@ -16,7 +16,9 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.laws.reach import with_own_room
 from lesart.desk.state import State
 from lesart.project.check import check_project
+from lesart.project.model import Channel
 from lesart.project.text import Editor
+from lesart.project.toml_values import value_at
 from lesart.study.inspect import field_key
 
 HOW = "say rules, like 2 decimals, 6 wide, leading zeros, in °F"
@@ -43,17 +45,25 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
         for name in said
     }
     for name, value in said.items():
+        if name == "unit" and value == "" and value_at(state.project.tables, keys[name]) is None:
+            continue  # in its own unit already
         text = editor.with_value(text, keys[name], value)
     titles = {each.name: each.title for each in FIELD}
     if text == state.history.text:
-        now = ", ".join(f"{titles[name]} {value if value != '' else 'none'}" for name, value in said.items())
+        now = ", ".join(f"{titles[name]} {_shown(name, value, channel)}" for name, value in said.items())
         raise RequestError(f"{channel.name}: {now}, as it is already.")
     if not channel.variant:
         project = check_project(text, state.project)
         text = with_own_room(editor, text, project, project.channels[channel.name])
-    told = ", ".join(f"{titles[name]} {value if value != '' else 'none'}" for name, value in said.items())
+    told = ", ".join(f"{titles[name]} {_shown(name, value, channel)}" for name, value in said.items())
     told += ", so that it fits" if wider else ""
     return Edited(text, f"{channel.name}: {told}", next(iter(keys.values())))
+
+
+def _shown(name: str, value: Written, channel: Channel) -> str:
+    if name == "unit" and value == "":
+        return str(channel.unit)
+    return "none" if value == "" else str(value)
 
 
 def _wider(state: State, front: tuple[str, str, FieldItem], said: Mapping[str, Written]) -> int:

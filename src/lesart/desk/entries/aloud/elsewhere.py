@@ -71,7 +71,8 @@ def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
     if is_filter and FIRST.match(typed) is None:
         yield (Step.CALM,), "a filter"
     setting = setting_said(typed)
-    if setting is not None and not (state.step is Step.CALM and setting[0] == "most_lag"):  # filters lag too
+    # Filters lag too.
+    if setting is not None and not (state.step is Step.CALM and re.match(r"lag|latency", typed, re.IGNORECASE)):
         yield (Step.PACE,), "a value of the loop"
     if TASK.search(typed):
         yield (Step.PACE,), "a task"

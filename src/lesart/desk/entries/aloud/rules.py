@@ -171,7 +171,7 @@ _ABOVE = re.compile(
     r"(?:\s+(?:it|that))?)",
     re.IGNORECASE,
 )
-_WORDS_BEGIN = re.compile(r"(?:as\s+|show\s+)?words?\s*[:=]?\s+|show\s+", re.IGNORECASE)
+_WORDS_BEGIN = re.compile(r"(?:as\s+|show\s+)?(?:words?|text)\s*[:=]?\s+|show\s+", re.IGNORECASE)
 
 
 def _in_words(said: str) -> str:
