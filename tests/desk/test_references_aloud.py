@@ -82,6 +82,24 @@ def test_what_it_should_be_is_a_reference_at_the_cursor(line: str, desk: Desk) -
 
 
 @pytest.mark.parametrize(
+    ("line", "true"),
+    [("69.8 in °F", 21), ("69.8 in F", 21), ("294.15 in K", 21), ("21 in °C", 21), ("21 °C in the lab", 21)],
+)
+def test_a_unit_behind_in_is_one(line: str, true: float, desk: Desk) -> None:
+    """And not where the value came from: 70 in °F was 70 °C."""
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    (found,) = desk.state.chosen.references
+    assert found.true == pytest.approx(true)
+
+
+def test_a_value_has_one_unit(desk: Desk) -> None:
+    desk.add("20 °C in mm")
+    assert desk.state.message_is_fault
+    assert not desk.state.chosen.references
+
+
+@pytest.mark.parametrize(
     "line", ["ice water", "in iced water", "zero", "melting ice", "nothing on it", "the empty scale is 0"]
 )
 def test_what_is_known_without_a_number(line: str, desk: Desk) -> None:

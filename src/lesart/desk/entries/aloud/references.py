@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import re
 
+from lesart.core.quantity import beside_unit
 from lesart.core.raw.spelled.unit_said import unit_said
 
 _NO_UNIT = r"(?!(?:it|the|at|for|is|should|instead|and|but|now|right|reads?|shows?|showed|shown)\b)"
@@ -109,7 +110,7 @@ def references_plainly(typed: str) -> str:
         return _BETWEEN.sub("; ", said)
     if (found := _IN_UNIT.fullmatch(said)) and (unit := unit_said(found["unit"])) is not None:
         is_bare = re.fullmatch(r"[-−+]?\s?[\d.,]+", found["number"].strip()) is not None
-        return f"{found['number'].strip()} {unit}" if is_bare else typed  # 20 °C in mm is refused
+        return beside_unit(found["number"].strip(), unit.symbol) if is_bare else typed  # 20 °C in mm is refused
     if found := _AT_CURSOR.fullmatch(said) or _BEHIND.fullmatch(said):
         return found["true"]
     if sure := _sure(said):
