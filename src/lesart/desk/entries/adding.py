@@ -41,7 +41,6 @@ from lesart.desk.entries.at_pin import with_pin_said
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
 from lesart.desk.entries.laws.added_law import add_law, clock_s, instead_of_law, said_law
-from lesart.desk.entries.modifiers import without_each_turn
 from lesart.desk.entries.pace.tasks import add_task, take_task
 from lesart.desk.entries.pace.traces import add_trace
 from lesart.desk.entries.proposed_filters import proposed
@@ -52,6 +51,7 @@ from lesart.desk.entries.recipes.questions import converter
 from lesart.desk.entries.recipes.recipe import Sketch
 from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
+from lesart.desk.entries.said.modifiers import without_each_turn
 from lesart.desk.hand import raw_from_text
 from lesart.desk.state import State
 from lesart.project.model import Channel

@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
 from dataclasses import replace
 
-from lesart.core.notes import Mend
 from lesart.core.wire.hookup import End, signal_ends
 from lesart.desk.entries.aloud.wired.on_pins import pin_of_board, pins_named
 from lesart.desk.entries.aloud.wired.pinouts import pins_besides, uses_said
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.recipes.aloud import PIN
+from lesart.desk.entries.wire import with_values
 from lesart.project.check import check_project
 from lesart.project.model import Project
 from lesart.project.text import Editor
@@ -44,7 +43,7 @@ def with_pin_said(editor: Editor, made: Edited, before: Project, name: str, said
     if to is None:
         written = value_at(project.tables, ("parts", board.name)) or {}
         more = pins_besides(pins_named(f"on {pin}"), board, written, hookup)
-        text, project = _with_values(editor, text, project, board.name, more)
+        text, project = with_values(editor, text, project, board.name, more)
         to = pin_of_board(pin, project.hookup.parts[board.name])
         if to is None:
             return replace(made, deed=f"{made.deed}; {board.name} has no {called}, so it is on {there[0].pin}")
@@ -52,16 +51,9 @@ def with_pin_said(editor: Editor, made: Edited, before: Project, name: str, said
         roles = next(hookup.pin(end).roles for end in ends if end.part == reads)
         new = {to} - {each.name for each in board.kind.pins}
         uses = uses_said([(roles, to)], project.hookup.parts[board.name], written, project.hookup, new)
-        text, project = _with_values(editor, text, project, board.name, uses)
+        text, project = with_values(editor, text, project, board.name, uses)
     for join in hookup.joins:
         if there[0] in join.ends and (join.through in parts or parts & {end.part for end in join.ends}):
             word = "pin" if join.pin == there[0] else "to"
             text = editor.with_value(text, ("wire", "joins", join.index, word), str(End(board.name, to)))
     return replace(made, text=text)
-
-
-def _with_values(
-    editor: Editor, text: str, project: Project, board: str, said: Mapping[str, str]
-) -> tuple[str, Project]:
-    text = editor.mended(text, [Mend(("parts", board, key), value) for key, value in said.items()])
-    return text, check_project(text, project)

@@ -152,7 +152,7 @@ def _pinout(editor: Editor, text: str, project: Project, typed: str) -> Edited |
     named = [pin for key, each in pins.items() if key != SIGNAL.name and each != ALL for pin in pins_listed(each)]
     said = {**pins_besides(named, boards[0], written, project.hookup), **said}
     text = editor.mended(text, joins_renamed(project.hookup, boards[0], pins))
-    text, _ = _with_values(editor, text, project, name, said)
+    text, _ = with_values(editor, text, project, name, said)
     deed = "; ".join(f"{titles[key]} of {name}: {each}" for key, each in said.items())
     return Edited(text, deed, ("parts", name, next(iter(said))))
 
@@ -166,7 +166,7 @@ def _at_board(
     written = value_at(project.tables, ("parts", name)) or {}
     both = part_on_pins(typed, kinds, project.hookup.parts)
     if both is None and is_extended and (told := pins_besides(pins_named(typed), board, written, project.hookup)):
-        text, project = _with_values(editor, text, project, name, told)
+        text, project = with_values(editor, text, project, name, told)
         both = part_on_pins(typed, kinds, project.hookup.parts)
     if both is None:
         return None
@@ -174,7 +174,7 @@ def _at_board(
     new = {pin.name for pin in project.hookup.parts[name].kind.pins} - {pin.name for pin in board.kind.pins}
     uses = uses_said(both.placed, project.hookup.parts[name], written, project.hookup, new)
     if uses:
-        text, project = _with_values(editor, text, project, name, uses)
+        text, project = with_values(editor, text, project, name, uses)
     made = _added_on_pins(editor, text, project, both)
     titles = {each.name: each.title for each in board.kind.parameters}
     deeds = (made.deed, *(f"{titles[key]} of {name}: {pins}" for key, pins in {**told, **uses}.items()))
@@ -196,9 +196,10 @@ def _with_own_name(said: OnPins, part: PartSaid) -> OnPins:
     return replace(said, part=part, lines=tuple(lines))
 
 
-def _with_values(
+def with_values(
     editor: Editor, text: str, project: Project, board: str, said: Mapping[str, str]
 ) -> tuple[str, Project]:
+    """The text with these values of a board, and the project that it is."""
     text = editor.mended(text, [Mend(("parts", board, key), value) for key, value in said.items()])
     return text, check_project(text, project)
 

@@ -15,7 +15,6 @@ from lesart.core.errors import RequestError
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import parse_unit
-from lesart.desk.entries.modifiers import CHANGES
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.counts_said import (
     COUNTS_PER,
@@ -27,6 +26,7 @@ from lesart.desk.entries.recipes.counts_said import (
     of_full_scale,
 )
 from lesart.desk.entries.recipes.referenced import compared
+from lesart.desk.entries.said.modifiers import CHANGES
 
 OHM, VOLT, AMPERE = parse_unit("Ω"), parse_unit("V"), parse_unit("A")
 ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)

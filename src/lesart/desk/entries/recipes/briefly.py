@@ -10,12 +10,12 @@ from lesart.core.errors import RequestError
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, parse_unit, ratio_symbol
-from lesart.desk.entries.modifiers import CHANGES
 from lesart.desk.entries.recipes.aloud import AT_25, TWO_BUFFERS, in_volts
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.converter_said import with_converter, without_half
 from lesart.desk.entries.recipes.pulses_said import echoed, metered
 from lesart.desk.entries.recipes.ranges_said import TO, UNIT, WORDS, by_points, over_divider, ranged
+from lesart.desk.entries.said.modifiers import CHANGES
 
 SECOND, OHM, VOLT, AMPERE = (parse_unit(each) for each in ("s", "Ω", "V", "A"))
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"

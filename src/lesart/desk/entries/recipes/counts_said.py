@@ -12,7 +12,7 @@ from lesart.core.quantity import beside_unit, plain_number
 from lesart.core.quantity import counted as counted_as
 from lesart.core.raw.spelled.bits_said import names_bits
 from lesart.core.raw.spelled.unit_said import unit_of_letter, unit_said
-from lesart.desk.entries.modifiers import CHANGES
+from lesart.desk.entries.said.modifiers import CHANGES
 
 NUMBER = r"\d+(?:[.,]\d+)?"
 WORD = r"[^\W\d][\w-]*"

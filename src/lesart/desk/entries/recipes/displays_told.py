@@ -14,7 +14,6 @@ from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.pixel_panel import SELF_LIT
 from lesart.core.quantity import plain_number
 from lesart.core.wire.catalogue import KINDS as PARTS
-from lesart.desk.entries.modifiers import as_typed
 from lesart.desk.entries.recipes.displays import NUMBERS
 from lesart.desk.entries.recipes.displays_aloud import (
     DIGITS,
@@ -29,7 +28,8 @@ from lesart.desk.entries.recipes.displays_aloud import (
     SIZE,
 )
 from lesart.desk.entries.recipes.recipe import Table
-from lesart.desk.entries.supply_said import without_supply
+from lesart.desk.entries.said.modifiers import as_typed
+from lesart.desk.entries.said.supply import without_supply
 
 MM_PER_INCH = 25.4
 QUARTER = "a quarter"

@@ -21,7 +21,7 @@ from lesart.desk.entries.aloud.wired.pin_names import BY_ROLE, POWER, pins_numbe
 from lesart.desk.entries.recipes.displays import display_in
 from lesart.desk.entries.recipes.displays_aloud import display_plainly
 from lesart.desk.entries.recipes.displays_told import left_over
-from lesart.desk.entries.supply_said import without_supply
+from lesart.desk.entries.said.supply import without_supply
 from lesart.desk.entries.typed_values import as_written
 
 # Parts
