@@ -281,3 +281,47 @@ def test_a_trend_stays_in_its_box_and_has_no_holes(past: list[float], tall: int)
             if before is not None:
                 assert any(abs(y - other) <= 1 for y in columns[x] for other in columns[x - 1])
     assert all(9 <= x < 9 + len(past) and 5 <= y < 5 + tall for x, y in lit_at(frame))
+
+
+@pytest.mark.parametrize(
+    ("row", "others", "to"),
+    [
+        (0, [], None),  # twelve rows high, it ends at row 11
+        (4, [], None),
+        (5, [], 4),
+        (9, [], 4),
+        (11, [], 16),
+        (15, [], 16),
+        (16, [], None),
+        (11, [Label("b", 20, 0, font="text 10")], 4),
+        (8, [Label("b", 0, 0, font="text 10")], 16),
+    ],
+)
+def test_letters_across_the_edge_of_a_stripe_are_noted(row: int, others: list[Label], to: int | None) -> None:
+    """They would be lit in two colours; the remedy is the nearest row on one side where nothing else stands."""
+    panel = panel_of(stripe=16, light="blue", stripe_light="amber")
+    face = Face("one", "p", (Label("a", row, 0, font="text 10"), *others))
+    assert panel.font("text 10").height == 12
+    found = [note for note in inspect_face(face, panel) if "stripe" in note.text]
+    assert [note.mend[0].value for note in found] == ([] if to is None else [to])
+    for note in found:
+        assert (note.figure, note.limit) == (row + 11, 15)
+        where = "up into" if to == 4 else "below"
+        assert note.remedy == f"move it {where} the stripe, to row {to}"
+
+
+def test_without_a_side_that_is_free_a_smaller_font_is_the_remedy() -> None:
+    """Numerals taller than the stripe, on a panel that has no room below it."""
+    panel = panel_of(height=32, stripe=16)
+    face = Face("one", "p", (Label("8", 4, 0, font="numerals 21"),))
+    (note,) = (note for note in inspect_face(face, panel) if "stripe" in note.text)
+    assert (note.mend, note.remedy) == ((), "move it, or take a smaller font")
+
+
+def test_a_panel_without_a_stripe_and_a_trend_across_one_have_no_such_note() -> None:
+    label, trend = (
+        Label("a", 11, 0, font="text 10"),
+        Trend(channel="mass", row=10, column=0, width=30, tall=20, span_s=1.0, low=None, high=None),
+    )
+    for panel, item in ((panel_of(), label), (panel_of(stripe=16), trend), (panel_of(stripe=16, turned="half"), label)):
+        assert not [note for note in inspect_face(Face("one", "p", (item,)), panel) if "stripe" in note.text]

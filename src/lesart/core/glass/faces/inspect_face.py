@@ -9,11 +9,12 @@ from lesart.core.glass.faces.face import BARE, CLEARED, PADDED, Face
 from lesart.core.glass.faces.inspect_letters import inspect_letters
 from lesart.core.glass.faces.items import FieldItem, Item, Label, size_of, width_of
 from lesart.core.glass.faces.redraw import drawing_of
-from lesart.core.glass.faces.shapes import Box
+from lesart.core.glass.faces.shapes import Box, Shape
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.contrast import LEAST, contrast, readable_on, said_contrast
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_colours import COLOURS
+from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import REGISTERS, THROUGH, SegmentPanel
 from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
 from lesart.core.quantity import counted, plain_number
@@ -260,6 +261,52 @@ def _of_kind(panel: Panel, face: Face) -> list[Note]:
 @_of_kind.register
 def _(panel: SegmentPanel, face: Face) -> list[Note]:
     return [*_colons(face, panel), *_unlatched(face, panel)]
+
+
+@_of_kind.register
+def _(panel: PixelPanel, face: Face) -> list[Note]:
+    """Notes on letters that lie half in the stripe of another light. A frame or a line may cross it."""
+    edge = panel.stripe
+    if not 0 < edge < panel.rows or panel.turns:
+        return []
+    notes = []
+    for index, item in enumerate(face.items):
+        height = size_of(item, panel)[1]
+        if isinstance(item, Shape) or not item.row < edge < item.row + height:
+            continue
+        place = ("faces", face.name, "items", index, "row")
+        to = _row_beside(edge, face, index, panel)
+        where = "up into" if to is not None and to < edge else "below"
+        notes.append(
+            Note(
+                DOUBT,
+                Step.GLASS,
+                item.reads[0] if item.reads else None,
+                f"{face.panel}: the {item.named()} lies across the edge of the stripe, rows {item.row} to "
+                f"{item.row + height - 1}; the stripe ends at row {edge - 1}, so it is lit in two colours.",
+                figure=float(item.row + height - 1),
+                limit=float(edge - 1),
+                remedy="move it, or take a smaller font" if to is None else f"move it {where} the stripe, to row {to}",
+                mend=() if to is None else (Mend(place, to),),
+                panel=face.panel,
+                place=place,
+            )
+        )
+    return notes
+
+
+def _row_beside(edge: int, face: Face, index: int, panel: Panel) -> int | None:
+    """The nearest row at which an item lies on one side of an edge and covers no other; None where there is none."""
+    item = face.items[index]
+    width, height = size_of(item, panel)
+    for row in sorted((edge - height, edge), key=lambda row: abs(row - item.row)):
+        own = (item.column, row, item.column + width, row + height)
+        others = (each for each in face.items if each is not item and not isinstance(each, Box))
+        sizes = ((each, size_of(each, panel)) for each in others)
+        boxes = [(each.column, each.row, each.column + wide, each.row + high) for each, (wide, high) in sizes]
+        if 0 <= row <= panel.rows - height and not any(_overlap(own, box) for box in boxes):
+            return row
+    return None
 
 
 @_of_kind.register
