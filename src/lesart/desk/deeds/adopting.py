@@ -5,7 +5,7 @@ from __future__ import annotations
 from lesart.core.step import Step
 from lesart.desk.deeds.variants import adopt_variant
 from lesart.desk.desk import Desk
-from lesart.desk.entries.calibrations import LEAF, adopted_again, named_by
+from lesart.desk.entries.true.calibrations import LEAF, adopted_again, named_by
 
 
 def adopt(desk: Desk) -> None:

@@ -15,7 +15,7 @@ from lesart.core.pack.settings import OF_CHANNEL, SETTINGS
 from lesart.core.quantity import clock, listed
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.step import Step
-from lesart.desk.entries import at_cursor, calibrations, chain, fit, glass, raw, references, wire
+from lesart.desk.entries import chain, fit, glass, raw, wire
 from lesart.desk.entries.alarms import add_alarm
 from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
@@ -52,6 +52,7 @@ from lesart.desk.entries.recipes.recipe import Sketch
 from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
 from lesart.desk.entries.said.modifiers import without_each_turn
+from lesart.desk.entries.true import at_cursor, calibrations, references
 from lesart.desk.hand import raw_from_text
 from lesart.desk.state import State
 from lesart.project.model import Channel

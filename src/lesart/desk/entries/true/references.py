@@ -11,10 +11,10 @@ from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.step import Step
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.units import Unit
-from lesart.desk.entries.at_cursor import fit_to_begin_with
 from lesart.desk.entries.chain import list_of
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.table_points import pairs_of_file
+from lesart.desk.entries.true.at_cursor import fit_to_begin_with
 from lesart.project.model import Channel
 from lesart.project.text import Editor
 
