@@ -14,7 +14,7 @@ from lesart.core.step import Step
 from lesart.desk.deeds.glass import look_closely, look_from_behind, move, next_place, snap, space_evenly
 from lesart.desk.deeds.turning import turn_over
 from lesart.desk.desk import Desk
-from lesart.desk.entries.item_places import _equal
+from lesart.desk.entries.glass.item_places import _equal
 from lesart.desk.picture import context_of, workspace_now
 from lesart.desk.workspace.glass.pixels import specimen
 from lesart.project.assets.bdf_write import bdf_text

@@ -76,7 +76,7 @@ class Editing(Navigation):
         from lesart.core.glass.panels.catalogue import named
         from lesart.desk.entries.adding import added
         from lesart.desk.entries.edit_result import Here
-        from lesart.desk.entries.glass import with_count
+        from lesart.desk.entries.glass.leaves import with_count
         from lesart.desk.entries.recipes.displays import display_in
         from lesart.desk.entries.typed_values import not_too_long
 

@@ -12,9 +12,9 @@ from lesart.core.step import Step
 from lesart.desk.deeds.fit import next_field
 from lesart.desk.desk import Desk
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.glass import dot_turned
-from lesart.desk.entries.glyph_drawing import dot_beside
-from lesart.desk.entries.item_places import aligned, moved_by, snapped, spread
+from lesart.desk.entries.glass.glyph_drawing import dot_beside
+from lesart.desk.entries.glass.item_places import aligned, moved_by, snapped, spread
+from lesart.desk.entries.glass.leaves import dot_turned
 from lesart.desk.in_front import panel_in_front
 from lesart.desk.state import State
 from lesart.desk.workspace.glass.pixels import fonts_of

@@ -15,7 +15,7 @@ from lesart.core.pack.settings import OF_CHANNEL, SETTINGS
 from lesart.core.quantity import clock, listed
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.step import Step
-from lesart.desk.entries import chain, fit, glass, raw, wire
+from lesart.desk.entries import chain, fit, raw, wire
 from lesart.desk.entries.alarms import add_alarm
 from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
@@ -40,6 +40,7 @@ from lesart.desk.entries.aloud.sources import (
 from lesart.desk.entries.at_pin import with_pin_said
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
+from lesart.desk.entries.glass import leaves as glass
 from lesart.desk.entries.laws.added_law import add_law, clock_s, instead_of_law, said_law
 from lesart.desk.entries.pace.tasks import add_task, take_task
 from lesart.desk.entries.pace.traces import add_trace

@@ -18,7 +18,7 @@ from lesart.core.glass.panels.frame import PixelFrame
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Key
 from lesart.core.step import Step
-from lesart.desk.entries.glass import HOW, selected_item
+from lesart.desk.entries.glass.leaves import HOW, selected_item
 from lesart.desk.in_front import face_in_front
 from lesart.desk.state import LEAVES
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value

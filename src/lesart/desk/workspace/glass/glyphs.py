@@ -12,7 +12,7 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glyphs.dots import HEIGHT, WIDTH
 from lesart.core.notes import Key
-from lesart.desk.entries.glass import selected_glyph
+from lesart.desk.entries.glass.leaves import selected_glyph
 from lesart.desk.workspace.context import Context, label, text, value
 from lesart.desk.workspace.glass.pixels import font_glass, font_lines
 from lesart.study.views import Glass, Line, Tone

@@ -19,7 +19,7 @@ from lesart.core.glyphs.fonts import FONT_NAMES, FONTS, Font, text_rows
 from lesart.core.notes import Key
 from lesart.core.quantity import counted, plain_number
 from lesart.core.step import Step
-from lesart.desk.entries.glass import selected_item
+from lesart.desk.entries.glass.leaves import selected_item
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
 from lesart.project.assets.font_files import FONT_FILE
 from lesart.project.assets.shown_picture import PICTURE_FILE, ShownPicture

@@ -29,8 +29,8 @@ from lesart.desk.entries.aloud.readings import channel_called
 from lesart.desk.entries.aloud.templates import template_said
 from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in_turn
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.glyph_drawing import empty_glyph, glyph_turned
-from lesart.desk.entries.printed_line import with_printed_line
+from lesart.desk.entries.glass.glyph_drawing import empty_glyph, glyph_turned
+from lesart.desk.entries.glass.printed_line import with_printed_line
 from lesart.desk.entries.recipes.displays import display_in, with_display
 from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY, SIZE, display_plainly
 from lesart.desk.entries.recipes.displays_told import address_said, check_all_understood, told_aloud

@@ -13,7 +13,7 @@ from lesart.core.glass.faces.items import Bar, Item, Label, size_of
 from lesart.core.glass.faces.shapes import Shape
 from lesart.core.glass.panels.panel import Panel
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.glass import selected_item
+from lesart.desk.entries.glass.leaves import selected_item
 from lesart.desk.in_front import panel_in_front
 from lesart.desk.state import State
 from lesart.project.text import Editor
