@@ -68,6 +68,12 @@ def test_a_wrong_set_up_is_a_fault_that_is_mended() -> None:
     assert note.text.endswith(
         "sets 16 rows, but it has 64: only rows 0 to 15 of 64 are lit; 48 rows of the picture are not seen."
     )
+    (note,) = inspect_panel(replace(panel, set_up=SetUp(1)))
+    assert note.text.endswith(
+        "sets 1 row, but it has 64: only row 0 of 64 is lit; 63 rows of the picture are not seen."
+    )
+    (note,) = inspect_panel(replace(panel, set_up=SetUp(63)))
+    assert note.text.endswith("only rows 0 to 62 of 64 are lit; 1 row of the picture is not seen.")
     turned = replace(LID, turns=1, set_up=SetUp(4, IN_TURN, IN_TURN))
     full = PixelFrame(8, 8, (0xFF,) * 8)
     # A quarter turned clockwise, the controller's upper half is the right one.

@@ -115,9 +115,11 @@ class SetUp:
         rows = self.rows(height)
         there = [place for place, row in enumerate(rows) if row is not None]
         told = min(self.told or height, height)
-        unseen = f"; {height - told} rows of the picture are not seen" if told < height else ""
+        lost = height - told
+        unseen = f"; {counted(lost, 'row')} of the picture {'is' if lost == 1 else 'are'} not seen" if lost else ""
         if self.order == self.wired:
-            return f"only rows 0 to {max(there)} of {height} are lit{unseen}"
+            lit = f"rows 0 to {max(there)} of {height} are" if max(there) else f"row 0 of {height} is"
+            return f"only {lit} lit{unseen}"
         if self.wired == EVERY_SECOND and told <= height // 2:
             return f"every second row is dark, as if the picture were twice as high{unseen}"
         return f"rows of its upper and its lower half are interleaved{unseen}"

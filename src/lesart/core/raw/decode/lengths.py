@@ -58,8 +58,7 @@ def _decode(lines: Mapping[str, Edges], values: Mapping[str, Any]) -> Decoded:
         asked = float(pulses.start[start])
         frames.append(_frame(pulses, is_one, place, values, asked))
     bits = Bits(pulses.start[used], pulses.end[used], is_one[used].astype(np.uint8), margin[used])
-    least = float(margin[used].min()) if used.any() else float("nan")
-    found = {"least margin": least}
+    found = {"least margin": float(margin[used].min())} if used.any() else {}
     if again := _asked_again(frames):
         found["asked again"] = float(again)
     return Decoded(frames=tuple(frames), bits=bits, removed=removed, found=found)
