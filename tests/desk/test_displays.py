@@ -9,10 +9,11 @@ from pathlib import Path
 import pytest
 
 from lesart.core.glass.panels.catalogue import CATALOGUE
+from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.notes import FAULT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.entries.recipes.displays import HOW, displays
+from lesart.desk.entries.recipes.displays import displays, ways_of
 from lesart.desk.entries.recipes.displays_aloud import display_plainly
 from lesart.desk.entries.recipes.displays_told import told_aloud
 from tests.desk.test_recipes import opened
@@ -51,6 +52,9 @@ SAID = [
     ("a matrix of 16x8", "8×8 modules, two", "in a chain"),
     ("eight 8x8 modules", "8×8 modules, eight", "in a chain"),
     ("64x8 dot matrix", "8×8 modules, eight", "in a chain"),
+    ("a 296x128 e-paper display", "128×296 e-paper", "on four wires"),
+    ("epaper 200x200 spi", "200×200 e-paper", "on four wires"),
+    ("e-ink 400x300", "400×300 e-paper", "on four wires"),
 ]
 
 
@@ -65,7 +69,7 @@ def test_a_display_is_what_was_said(line: str, kind: str, how: str, tmp_path: Pa
     assert f"{kind} {how}" in desk.state.message
     tables = tomllib.loads(desk.state.history.text)["panels"]
     name = next(iter(set(tables) - before), "glass")
-    wanted = {**CATALOGUE[kind], **HOW[str(CATALOGUE[kind]["kind"])][how].table}
+    wanted = {**CATALOGUE[kind], **ways_of(kind)[how].table}
     assert {key: tables[name].get(key) for key in wanted} == wanted
     desk.close()
 
@@ -113,6 +117,11 @@ def test_what_the_catalogue_calls_a_display_stays_as_it_is(line: str) -> None:
         ("240x320 tft, spi at 27 MHz", "240×320 colours", {"clock": "27 MHz"}),
         ("see-through 128x64 oled, mirrored", "128×64 pixels", {"see_through": True, "mirror": True}),
         ("16x2 lcd, brightness 40 %", "16×2 characters", {"backlight": "40 %"}),
+        ("2.13 inch e-paper 250x122", "122×250 e-paper", {"turned": "a quarter", "light": "paper", "keeps": True}),
+        ("2.9 inch e-paper, black and white", "128×296 e-paper", {"change": "2 s", "quick_change": "0.3 s"}),
+        ("7.5 inch e-paper", "800×480 e-paper", {"change": "5 s", "quick_change": "0 s"}),
+        ("400x300 e-paper upside down", "400×300 e-paper", {"turned": "half"}),
+        ("128x64 pixels upside down", "128×64 pixels", {"turned": "half"}),
     ],
 )
 def test_what_else_is_said_of_it_is_there(line: str, kind: str, told: dict[str, str], tmp_path: Path) -> None:
@@ -202,6 +211,24 @@ def test_no_word_of_a_display_is_dropped(line: str, tail: str, thermometer: Desk
             '"fast" is not understood of 128×64 pixels; say its size, how it is driven, its light, its address or how '
             "it is turned.",
         ),
+        (
+            "2.9 inch e-paper, black white red",
+            '"red" is not understood of 128×296 e-paper; say its size, how it is driven, its light, its address or how '
+            "it is turned.",
+        ),
+        (
+            "a 128x64 oled, parallel",
+            '"a 128x64 oled, parallel": Lesart knows 128×64 pixels only on two wires or on four wires, not on four lines.',
+        ),
+        (
+            "240x320 tft on two wires",
+            '"240x320 tft on two wires": Lesart knows 240×320 colours only on four wires, not on two wires.',
+        ),
+        (
+            "e-paper",
+            '"e-paper" is not an item; say how large it is, like 2.9 inch e-paper; Lesart knows 200×200 e-paper, '
+            "122×250 e-paper, 128×296 e-paper, 176×264 e-paper, 400×300 e-paper and 800×480 e-paper.",
+        ),
     ],
 )
 def test_what_is_not_understood_of_a_display_is_named(line: str, says: str, thermometer: Desk) -> None:
@@ -221,7 +248,6 @@ def test_a_supply_that_it_takes_is_no_fault(line: str, thermometer: Desk) -> Non
 @pytest.mark.parametrize(
     "line",
     [
-        "a 128x64 oled, parallel",
         "a 16x16 oled",
         "an 8x2 lcd",
         "a display",
@@ -269,8 +295,10 @@ def test_a_display_in_a_line(line: str, thermometer: Desk) -> None:
     panel = project.panels[name]
     is_narrow = panel.columns < (3 if panel.grid is None else 12)  # three digits of the smallest letters
     wrong = [note.text for note in new.notes if note.mark == FAULT]
-    assert all(is_narrow and "does not fit" in each for each in wrong), wrong
+    is_slow = isinstance(panel, PixelPanel) and panel.change.usual_s > 0  # what waits for it misses readings
+    known = [*(["does not fit"] if is_narrow else []), *(["and was left out"] if is_slow else [])]
     new.undo()
+    assert all(any(each in said for each in known) for said in wrong), wrong
     assert new.state.history.text == text
 
 

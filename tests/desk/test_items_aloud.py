@@ -134,7 +134,7 @@ NOT_ITEMS = {
     "logo": "add the picture on the leaf pictures",
     "circle": "the only shape is a box, on pixels",
     "units small": "+ in 6 Fit, like no unit",
-    "e-paper": "a paper-like display is a pixel panel",
+    "e-paper": "say how large it is, like 2.9 inch e-paper; Lesart knows 200×200 e-paper, 122×250 e-paper, ",
 }
 
 

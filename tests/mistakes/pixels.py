@@ -7,6 +7,8 @@ from lesart.core.step import Step
 from lesart.demo.jobs.pieces import BOARD_3V3, BOARD_5V
 from tests.mistakes.mistake import REFUSED, Mistake
 
+BLUE = 'light = "blue"'
+PAPER = 'light = "paper"\nchange = "2 s"\nquick_change = "0.3 s"'
 SEEN = 'seen_from = "0.15 m"'
 
 WINDOW_MISTAKES = (
@@ -28,6 +30,22 @@ WINDOW_MISTAKES = (
         "pane",
         None,
         edits=(("mirror = true", 'mirror = true\nturned = "a quarter"'), ("row = 40", "row = 40\ncolumn = 60")),
+    ),
+    Mistake(
+        "paper that is never renewed",
+        Step.GLASS,
+        DOUBT,
+        "pane",
+        None,
+        edits=((BLUE, f"{PAPER}\nquick_ones = 0"),),
+    ),
+    Mistake(
+        "blinking on paper",
+        Step.GLASS,
+        FAULT,
+        "pane",
+        0.25,
+        edits=((BLUE, PAPER), ("row = 40", 'row = 40\nblink = "2 Hz"')),
     ),
     Mistake("a label over the number", Step.GLASS, FAULT, "pane", None, edits=(("row = 40", "row = 20"),)),
     Mistake("a label below the last row", Step.GLASS, FAULT, "pane", None, edits=(("row = 40", "row = 60"),)),

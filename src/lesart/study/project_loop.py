@@ -9,9 +9,11 @@ import numpy as np
 from lesart.core.errors import LesartError
 from lesart.core.glass.faces.redraw import SLOT_HZ, drawing_of
 from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
+from lesart.core.glass.panels.slow_change import SlowChange
 from lesart.core.pace.pulses import Times
-from lesart.core.pace.task import CONVERT, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, SCAN, Loop, Task
+from lesart.core.pace.task import CONVERT, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, SCAN, WORK, Loop, Task
 from lesart.core.quantity import plain_number
 from lesart.core.ranked import median
 from lesart.core.raw.edges import HIGH, Edges
@@ -194,7 +196,7 @@ def _panels(project: Project) -> list[Task]:
             continue
         faces = project.faces_on(panel.name)
         if faces:
-            found.append(_draw(panel, project, faces[0].redraw_hz))
+            found += _draw(panel, project, faces[0].redraw_hz)
     return found
 
 
@@ -205,10 +207,11 @@ def _shifted_ns(panel: Panel) -> int:
     return round(8 * len(panel.slot(0, 0)) / SLOT_HZ * NS)
 
 
-def _draw(panel: Panel, project: Project, redraw_hz: float) -> Task:
+def _draw(panel: Panel, project: Project, redraw_hz: float) -> list[Task]:
+    """The drawing of a panel, which waits until it shows; now and then a whole change takes longer than a quick one."""
     drawing = drawing_of(project.faces_on(panel.name)[0], panel)
-    takes = round(drawing.seconds * NS)
-    return Task(
+    takes = round((drawing.seconds + drawing.changes_s) * NS)
+    draw = Task(
         name=f"draw {panel.name}",
         does=DRAW,
         period_ns=round(NS / redraw_hz),
@@ -220,6 +223,23 @@ def _draw(panel: Panel, project: Project, redraw_hz: float) -> Task:
         of=panel.name,
         data=drawing.data,
     )
+    change = panel.change if isinstance(panel, PixelPanel) else SlowChange()
+    if not change.quick_s or not change.quick_ones:
+        return [draw]
+    longer = round((change.whole_s - change.quick_s) * NS)
+    return [
+        draw,
+        Task(
+            name=f"renew {panel.name}",
+            does=WORK,
+            period_ns=draw.period_ns * (change.quick_ones + 1),
+            shortest_ns=longer,
+            longest_ns=longer,
+            runs=LOOP,
+            priority=4,
+            of=panel.name,
+        ),
+    ]
 
 
 def pulses_of(project: Project, bench: Bench, channel: Channel) -> tuple[Times, Times] | None:

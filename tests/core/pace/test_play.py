@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import re
 import time
 from dataclasses import replace
 from fractions import Fraction
@@ -92,7 +93,19 @@ def test_what_is_due_again_before_it_ran_is_skipped() -> None:
     assert left_out.note is not None
     assert "5 of 10 times" in left_out.note.text
     assert left_out.note.remedy is not None
-    assert left_out.note.remedy.startswith("draw takes 50 %")
+    assert left_out.note.remedy == (
+        "draw takes 50 ms at a time, longer than the 10 ms between two of these: run it in background"
+    )
+
+
+def test_what_takes_most_of_the_time_is_to_be_done_less_often() -> None:
+    """8 of each 10 ms, and a reading of 3 ms each 10 ms that does not fit in."""
+    loop = Loop((_task("draw", 10 * MS, 8 * MS, priority=9), _task("read", 10 * MS, 3 * MS)))
+    left_out = next(each for each in done_in_time(play(loop, 1000 * MS)) if each.name == "read, left out")
+    assert left_out.note is not None
+    assert re.fullmatch(
+        r"draw takes (7\d|80) % of the time: do that less often, or in background", left_out.note.remedy or ""
+    )
 
 
 def test_background_takes_no_processor_but_its_bus() -> None:

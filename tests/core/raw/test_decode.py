@@ -119,6 +119,14 @@ def test_forty_bits_with_the_margin_of_each() -> None:
     assert found.found["least margin"] == pytest.approx(22 / 48)
 
 
+def test_where_no_bit_is_left_there_is_no_margin() -> None:
+    """All pulses of the frame are passed over."""
+    found = decode("bits by length", by_length([bytes([0x02, 0x8C, 0x01, 0x5F, 0xEE])]).edges(), skip=100)
+    assert found.bits is not None
+    assert len(found.bits.value) == 0
+    assert "least margin" not in found.found
+
+
 @given(FORTY, st.lists(st.floats(-20e-6, 20e-6), max_size=160))
 def test_forty_bits_come_back_under_jitter(frames: list[bytes], jitter: list[float]) -> None:
     """Any jitter that leaves zeros below and ones above the threshold."""

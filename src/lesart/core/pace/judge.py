@@ -85,7 +85,18 @@ def _relief(played: Played, task: Task) -> str:
     share = 100.0 * spans.get(worst, 0) / max(played.length_ns, 1)
     if worst == task.name:
         return f"do it less often; it takes {share:.0f} % of the time"
+    longest_ns = max((ran.end_ns - ran.start_ns for ran in played.runs.get(worst, ())), default=0)
+    if 0 < task.period_ns < longest_ns:
+        # Less often would lose fewer, and one each time all the same.
+        return (
+            f"{worst} takes {_time(longest_ns)} at a time, longer than the {_time(task.period_ns)} between two of "
+            "these: run it in background"
+        )
     return f"{worst} takes {share:.0f} % of the time: do that less often, or in background"
+
+
+def _time(ns: int) -> str:
+    return f"{plain_number(ns / NS, 3)} s" if ns >= NS else f"{plain_number(1e3 * ns / NS, 3)} ms"
 
 
 def buses(played: Played, limits: Limits) -> list[Verdict]:

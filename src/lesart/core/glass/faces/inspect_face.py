@@ -7,7 +7,8 @@ from functools import singledispatch
 from lesart.core.fit.unit_said import wrong_unit_of_label
 from lesart.core.glass.faces.face import BARE, CLEARED, PADDED, Face
 from lesart.core.glass.faces.inspect_letters import inspect_letters
-from lesart.core.glass.faces.items import FieldItem, Item, Label, size_of, width_of
+from lesart.core.glass.faces.inspect_motion import inspect_motion
+from lesart.core.glass.faces.items import FieldItem, Label, size_of, width_of
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.faces.shapes import Box, Shape
 from lesart.core.glass.panels.colour_panel import ColourPanel
@@ -22,8 +23,6 @@ from lesart.core.step import Step
 
 Rectangle = tuple[int, int, int, int]
 """Left, top, and one past the right and lower edge."""
-CALMEST_HZ, FASTEST_HZ = 0.3, 4.0
-"""Slower, a blink looks like a loose wire; faster, it flickers and cannot be read."""
 
 
 def inspect_face(face: Face, panel: Panel) -> list[Note]:
@@ -70,7 +69,7 @@ def inspect_face(face: Face, panel: Panel) -> list[Note]:
         if not isinstance(item, Box) or item.filled:
             taken.append((name, own))
         notes += inspect_letters(face, panel, item, index)
-        notes += _blinks(face, item, index, channel)
+        notes += inspect_motion(face, panel, item, index, channel)
     whole = (_slots, _tails, _clears, _off_centre)
     return [*notes, *(note for look in whole for note in look(face, panel)), *_of_kind(panel, face)]
 
@@ -139,28 +138,6 @@ def clashing(face: Face, panel: Panel) -> tuple[tuple[int, int], ...]:
 
 def _overlap(one: Rectangle, other: Rectangle) -> bool:
     return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
-
-
-def _blinks(face: Face, item: Item, index: int, channel: str | None) -> list[Note]:
-    hz = item.motion.blink_hz
-    if not hz or CALMEST_HZ <= hz <= FASTEST_HZ:
-        return []
-    why = "is taken for a loose wire" if hz < CALMEST_HZ else "cannot be read"
-    return [
-        Note(
-            DOUBT,
-            Step.GLASS,
-            channel,
-            f"{face.panel}: the {item.named()} blinks at {plain_number(hz, 2)} Hz, which {why}.",
-            figure=hz,
-            unit="Hz",
-            limit=FASTEST_HZ if hz > FASTEST_HZ else CALMEST_HZ,
-            remedy="blink at 1 Hz",
-            mend=(Mend(("faces", face.name, "items", index, "blink"), "1 Hz"),),
-            panel=face.panel,
-            place=("faces", face.name, "items", index, "blink"),
-        )
-    ]
 
 
 def _slots(face: Face, panel: Panel) -> list[Note]:

@@ -61,7 +61,7 @@ def window_of_picture(item: Item, panel: Panel) -> Window | None:
     if panel.modules:
         # Each number goes to all of them at once.
         size = (foot - top) * 2 * panel.modules
-    return Window(left, top, right, foot, size, 1.0 / panel.bus.transfer_s(size))
+    return Window(left, top, right, foot, size, 1.0 / panel.shown_after_s(size))
 
 
 def _sent(item: PictureItem, number: int, panel: PixelPanel) -> bytes:

@@ -23,11 +23,13 @@ SLOT_HZ = 1_000_000.0
 
 @dataclass(frozen=True)
 class Drawing:
-    """Duration in seconds, bytes sent, and their bus; empty for wires of its own."""
+    """Duration in seconds, bytes sent, and their bus; empty for wires of its own. ``changes_s`` is what the panel takes
+    afterwards to show them."""
 
     seconds: float
     data: int
     bus: str
+    changes_s: float = 0.0
 
 
 def drawing_of(face: Face, panel: Panel) -> Drawing:
@@ -60,7 +62,8 @@ def _(panel: SegmentPanel, sent: tuple[Sent, ...], *, clears: bool) -> Drawing:
 @_drawing.register
 def _(panel: PixelPanel, sent: tuple[Sent, ...], *, clears: bool) -> Drawing:
     data = bytes_on_bus(panel, sent)
-    return Drawing(panel.bus.transfer_s(data), data, f"{panel.bus.kind} bus" if panel.bus.kind == TWO_WIRE else "")
+    bus = f"{panel.bus.kind} bus" if panel.bus.kind == TWO_WIRE else ""
+    return Drawing(panel.bus.transfer_s(data), data, bus, panel.change.usual_s)
 
 
 @_drawing.register

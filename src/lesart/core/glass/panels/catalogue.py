@@ -21,6 +21,20 @@ MODULE: Table = {
     "bus": "four-wire",
     "clock": "1 MHz",
 }
+PAPER: Table = {
+    "kind": "pixels",
+    "light": "paper",
+    "keeps": True,
+    "change": "2 s",
+    "quick_change": "0.3 s",
+    "bytes": "rows of eight columns",
+    "low_first": False,
+    "inverted": True,
+    "bus": "four-wire",
+    "clock": "4 MHz",
+}
+"""Paper-like panels of the usual sizes; in their memory a 1 is white. The times are usual ones: data sheets differ."""
+WITHOUT_QUICK_ONES: Table = {"change": "5 s", "quick_change": "0 s"}
 CATALOGUE: dict[str, Table] = {
     "1 digit": {"kind": "segments", "digits": 1, "drive": "direct"},
     "2 digits": {"kind": "segments", "digits": 2},
@@ -82,8 +96,24 @@ CATALOGUE: dict[str, Table] = {
         "depth": "18",
         "clock": "40 MHz",
     },
+    "200×200 e-paper": {**PAPER, "width": 200, "height": 200, "pitch": "0.138 mm"},
+    "122×250 e-paper": {**PAPER, "width": 122, "height": 250, "pitch": "0.194 mm"},
+    "128×296 e-paper": {**PAPER, "width": 128, "height": 296, "pitch": "0.226 mm"},
+    "176×264 e-paper": {**PAPER, "width": 176, "height": 264, "pitch": "0.217 mm"},
+    "400×300 e-paper": {**PAPER, "width": 400, "height": 300, "pitch": "0.212 mm"},
+    "800×480 e-paper": {**PAPER, **WITHOUT_QUICK_ONES, "width": 800, "height": 480, "pitch": "0.205 mm"},
     **{name: {**MODULE, "width": 8 * count} for name, count in MODULES.items()},
 }
+
+
+def is_chained(table: Table) -> bool:
+    """True for modules one behind the other."""
+    return "chained" in str(table.get("bytes", ""))
+
+
+def is_paper(table: Table) -> bool:
+    """True for a panel that keeps its picture and changes it slowly."""
+    return table.get("light") == PAPER["light"]
 
 
 def named(typed: str) -> tuple[str, str] | None:

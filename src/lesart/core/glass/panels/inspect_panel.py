@@ -9,7 +9,9 @@ from lesart.core.glass.panels.colour_set_up import ColourSetUp
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import DRIVER, ROOM_OF_DRIVER, SegmentPanel
+from lesart.core.glass.panels.slow_change import USUAL_QUICK_ONES
 from lesart.core.notes import DOUBT, FAULT, REMARK, Mend, Note
+from lesart.core.quantity import counted
 from lesart.core.step import Step
 
 
@@ -70,7 +72,7 @@ def _(panel: SegmentPanel) -> list[Note]:
 
 @inspect_panel.register
 def _(panel: PixelPanel) -> list[Note]:
-    return [*_set_up(panel), *_lies(panel), *_from_behind(panel), *_kept(panel)]
+    return [*_set_up(panel), *_lies(panel), *_from_behind(panel), *_kept(panel), *_traces(panel)]
 
 
 def _set_up(panel: PixelPanel) -> list[Note]:
@@ -82,7 +84,11 @@ def _set_up(panel: PixelPanel) -> list[Note]:
     mends = [Mend((*place, "rows_told"), 0)] if told else []
     if set_up.order != set_up.wired:
         mends.append(Mend((*place, "order_told"), "as they lie"))
-    what = f"sets {set_up.told} rows, but it has {panel.height}" if told else f"says that its rows lie {set_up.order}"
+    what = (
+        f"sets {counted(set_up.told, 'row')}, but it has {panel.height}"
+        if told
+        else f"says that its rows lie {set_up.order}"
+    )
     return [
         Note(
             FAULT,
@@ -136,6 +142,25 @@ def _kept(panel: PixelPanel) -> list[Note]:
         return []
     says = f"{panel.name} keeps its picture without power: the last reading still shows as if it were new."
     return [_remark(panel, says, "show when it was read, or clear the panel before power goes", "keeps")]
+
+
+def _traces(panel: PixelPanel) -> list[Note]:
+    """A note on a panel that is only ever changed quickly: what was there before stays visible as a shadow."""
+    if not panel.change.leaves_traces:
+        return []
+    place = ("panels", panel.name, "quick_ones")
+    return [
+        Note(
+            DOUBT,
+            Step.GLASS,
+            None,
+            f"{panel.name}: quick changes leave a shadow of earlier pictures, and no whole change ever clears it.",
+            remedy=f"make a whole change after every {USUAL_QUICK_ONES} quick ones",
+            mend=(Mend(place, USUAL_QUICK_ONES),),
+            panel=panel.name,
+            place=place,
+        )
+    ]
 
 
 def _remark(panel: PixelPanel, says: str, remedy: str, key: str) -> Note:

@@ -16,12 +16,15 @@ from lesart.core.glass.panels.panel_kind import PanelKind
 from lesart.core.glass.panels.pixels import frame_of, mirrored, pixels_of, turned
 from lesart.core.glass.panels.set_up import PARAMETERS as SET_UP
 from lesart.core.glass.panels.set_up import SetUp, build_set_up
+from lesart.core.glass.panels.slow_change import PARAMETERS as SLOW_CHANGE
+from lesart.core.glass.panels.slow_change import SlowChange, build_slow_change
 from lesart.core.glass.panels.start_bytes import START, read_start
 from lesart.core.glass.panels.transfer import FOUR_WIRE, Bus, build_bus
 from lesart.core.glass.panels.transfer import PARAMETERS as BUS
 from lesart.core.glyphs.fonts import Font, built_in, text_rows
 from lesart.core.parameters import Parameter
 
+PAPER = "paper"
 LIGHTS = {
     "white": ("#05070a", "#dfe9f2"),
     "red": ("#0b0403", "#ff5a36"),
@@ -31,11 +34,12 @@ LIGHTS = {
     "green light": ("#86a135", "#10160a"),
     "grey": ("#a9ad9b", "#23241f"),
     "blue light": ("#1c3f9e", "#e6efff"),
+    PAPER: ("#d6d3c8", "#1b1a18"),
 }
-"""Colours behind a pixel and of a lit pixel: for self-lit panels, and for those in front of a light."""
+"""Colours behind a pixel and of a lit pixel: for self-lit panels, those in front of a light, and dark on paper."""
 SELF_LIT = ("white", "red", "blue", "green", "amber")
 DARK, BRIGHT = "dark", "bright"
-MOST_WIDTH, MOST_HEIGHT = 480, 320
+MOST_WIDTH, MOST_HEIGHT = 800, 480
 BEHIND = {DARK: "#20211d", BRIGHT: "#d9d4c6"}
 """Background of a see-through panel: a wall in the shade, or in the light."""
 TURNS = {"not": 0, "a quarter": 1, "half": 2, "three quarters": 3}
@@ -83,6 +87,7 @@ PARAMETERS = (
         highest=10_000,
     ),
     Parameter("keeps", "keeps its picture", "flag", "without power, as paper-like ones do", False),
+    *SLOW_CHANGE,
     *SET_UP,
     START,
     *BUS,
@@ -120,6 +125,7 @@ class PixelPanel(Plain):
     scan_hz: float = 0.0
     keeps: bool = False
     set_up: SetUp = SetUp()
+    change: SlowChange = SlowChange()
 
     @property
     def columns(self) -> int:
@@ -165,6 +171,10 @@ class PixelPanel(Plain):
         """Bytes of a number of pixels across and down, as sent."""
         return self.packing.size(width, height)
 
+    def shown_after_s(self, count: int) -> float:
+        """Time from the first of a number of data bytes until the panel shows them."""
+        return self.bus.transfer_s(count) + self.change.usual_s
+
     def padded(self, width: int, height: int) -> tuple[int, int]:
         """Columns and rows sent beyond a number of them, because a byte holds eight."""
         return self.packing.padded(width, height)
@@ -173,6 +183,11 @@ class PixelPanel(Plain):
     def is_self_lit(self) -> bool:
         """True where each pixel emits light, so that lit ones cost current and wear out."""
         return self.light in SELF_LIT
+
+    @property
+    def has_light_behind(self) -> bool:
+        """True where pixels are dark before a light, which may be dimmed; paper has none."""
+        return not self.is_self_lit and self.light != PAPER
 
     @property
     def backlight_duty(self) -> float:
@@ -250,6 +265,7 @@ def build_pixel_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, 
         is_round=values["dots"] == "round",
         scan_hz=values["scan_rate"],
         set_up=build_set_up({parameter.name: values[parameter.name] for parameter in SET_UP}),
+        change=build_slow_change(values),
         **{each: values[each] for each in same},
     )
 

@@ -103,6 +103,22 @@ DISPLAYS = (
         ),
     ),
     PartKind(
+        "e-paper display",
+        "paper-like display of eight pins on the four-wire bus, 3.3 V, which says when it is busy",
+        "display",
+        (
+            Pin("supply", ("supply",), lowest_v=2.4, highest_v=3.6, current_a=0.002, peak_a=0.02),
+            Pin("gnd", ("ground",)),
+            Pin("data", ("four-wire data in",)),
+            Pin("clock", ("four-wire clock in",)),
+            Pin("select", ("select",)),
+            Pin("dc", ("digital in",)),
+            Pin("reset", ("digital in",)),
+            Pin("busy", ("digital out",)),
+        ),
+        orders=(("supply", "gnd", "data", "clock", "select", "dc", "reset", "busy"),),
+    ),
+    PartKind(
         "colour display",
         "display in colours of eight pins on the four-wire bus, its light among them",
         "display",

@@ -21,7 +21,8 @@ from lesart.desk.entries.aloud.sources import says_line
 from lesart.desk.entries.aloud.tasks import setting_said
 from lesart.desk.entries.aloud.wired.wiring import is_part_on_a_pin, join_plainly, part_said
 from lesart.desk.entries.recipes.displays import display_in
-from lesart.desk.entries.recipes.displays_aloud import display_plainly
+from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY
+from lesart.desk.entries.recipes.displays_told import described
 from lesart.desk.entries.recipes.which import is_signal
 from lesart.desk.state import State
 from lesart.project.tables.wiring import kinds_of
@@ -60,7 +61,7 @@ def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
         yield (Step.RAW, Step.LAW), "what a signal is"
     if says_line(typed):
         yield (Step.RAW,), "a line to listen to"
-    display = display_in(display_plainly(typed))
+    display = display_in(described(typed))
     if display is not None or named(typed) is not None:
         is_wired = state.step is Step.WIRE and display is not None and display[1].part
         yield (Step.GLASS, Step.WIRE) if is_wired else (Step.GLASS,), "a display"
@@ -79,12 +80,14 @@ def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
     if state.step is Step.RAW and _is_reckoned(state, typed):
         yield (Step.LAW,), "arithmetic"
     kinds = kinds_of(state.project.tables)
+    # Glass itself says what a display lacks.
+    shows = state.step is Step.GLASS and IS_DISPLAY.search(typed.lower())
     if _begins_with(typed, (name for name in LAWS if name not in kinds or state.step is Step.LAW)):
         yield (Step.LAW,), "a law"
     for is_known, step, what in (
         (lambda: rules_said(typed, state.chosen.unit), Step.FIT, "a rule of a field"),
         (lambda: join_plainly(typed, state.project.hookup), Step.WIRE, "a connection"),
-        (lambda: is_part_on_a_pin(typed, kinds) or part_said(typed, kinds, {}), Step.WIRE, "a part"),
+        (lambda: not shows and (is_part_on_a_pin(typed, kinds) or part_said(typed, kinds, {})), Step.WIRE, "a part"),
     ):
         try:
             if is_known():

@@ -32,8 +32,8 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glass.glyph_drawing import empty_glyph, glyph_turned
 from lesart.desk.entries.glass.printed_line import with_printed_line
 from lesart.desk.entries.recipes.displays import display_in, with_display
-from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY, SIZE, display_plainly
-from lesart.desk.entries.recipes.displays_told import address_said, check_all_understood, told_aloud
+from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY, SIZE, driven_otherwise
+from lesart.desk.entries.recipes.displays_told import address_said, check_all_understood, described, told_aloud
 from lesart.desk.entries.typed_values import meant
 from lesart.desk.in_front import face_in_front, panel_in_front
 from lesart.desk.state import State
@@ -55,7 +55,7 @@ WORDS = (*ITEMS, "face", "arrange", "refit")
 def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
     """Add what ``+`` means on the open leaf."""
     leaf = state.leaf_of(Step.GLASS)
-    said, typed = typed, display_plainly(typed)
+    said, typed = typed, described(typed)
     if (display := display_in(typed)) is not None:
         if said != typed:  # in the catalogue's words, the rest is its name
             check_all_understood(said, display[0], display[1].part)
@@ -175,6 +175,8 @@ def _add_item(editor: Editor, state: State, typed: str) -> Edited:
         return _add_face(editor, state, panel, rest)
     if word in ("arrange", "refit"):
         return arranged(editor, state, panel, face, rest) if word == "arrange" else refitted(editor, state, face, rest)
+    if word not in ITEMS and (otherwise := driven_otherwise(said)):
+        raise RequestError(otherwise)
     if word not in ITEMS and (how := done_otherwise(said)):
         raise RequestError(f'"{said.strip()}" is not an item; {how}.')
     if word not in ITEMS and (IS_DISPLAY.search(typed.lower()) or SIZE.fullmatch(typed.strip().lower())):

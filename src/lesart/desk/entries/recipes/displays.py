@@ -10,7 +10,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
 from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import width_that_shows
-from lesart.core.glass.panels.catalogue import CATALOGUE, named
+from lesart.core.glass.panels.catalogue import CATALOGUE, is_chained, is_paper, named
 from lesart.core.glass.panels.panel import Panel, PixelGrid
 from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.glass.panels.segment_panel import ADDRESSED, MOST_NUMBERED, NUMBERED, THROUGH
@@ -63,6 +63,9 @@ HOW: Mapping[str, Mapping[str, Driven]] = {
         "on four wires": Driven("clock, data, select and command", {"bus": "four-wire"}, "four-wire pixel display"),
         "in a chain": Driven("clock, data and select, one behind the other", {"bus": "four-wire"}, CHAINED),
     },
+    "e-paper": {
+        "on four wires": Driven("clock, data, select, command and busy", {"bus": "four-wire"}, "e-paper display"),
+    },
     "colours": {
         "on four wires": Driven("clock, data, select and command", {"bus": "four-wire"}, "colour display"),
     },
@@ -95,7 +98,7 @@ def displays() -> dict[str, str]:
     found = {
         _called(kind, how): f"{driven.says}, and its part" if _has_part(kind, driven) else driven.says
         for kind, table in CATALOGUE.items()
-        for how, driven in HOW[str(table["kind"])].items()
+        for how, driven in ways_of(kind).items()
         if _can_be(table, driven)
     }
     return {**{name: found[name] for name in usual}, **found}
@@ -104,7 +107,13 @@ def displays() -> dict[str, str]:
 def hows_of(kind: str) -> tuple[str, ...]:
     """The ways in which a panel of the catalogue can be driven, the usual one first."""
     table = CATALOGUE[kind]
-    return tuple(how for how, driven in HOW[str(table["kind"])].items() if _can_be(table, driven))
+    return tuple(how for how, driven in ways_of(kind).items() if _can_be(table, driven))
+
+
+def ways_of(kind: str) -> Mapping[str, Driven]:
+    """All ways to drive what a panel of the catalogue is, by their words."""
+    table = CATALOGUE[kind]
+    return HOW["e-paper" if is_paper(table) else str(table["kind"])]
 
 
 def _called(kind: str, how: str) -> str:
@@ -115,7 +124,7 @@ def _called(kind: str, how: str) -> str:
 
 
 def _can_be(table: Mapping[str, Written], driven: Driven) -> bool:
-    if ("bytes" in table) != (driven.part == CHAINED):
+    if is_chained(table) != (driven.part == CHAINED):
         return False
     if driven.table.get("bus") == "two-wire" and int(table["width"]) * int(table["height"]) > MOST_ON_TWO:
         return False
@@ -142,7 +151,7 @@ def display_in(typed: str) -> tuple[str, Driven, str] | None:
     if found is None:
         return None
     kind, rest = found
-    for how, driven in HOW[str(CATALOGUE[kind]["kind"])].items():
+    for how, driven in ways_of(kind).items():
         if re.match(rf"{how}\b", rest) and _can_be(CATALOGUE[kind], driven):
             end = len(rest) - len(rest[len(how) :].lstrip())
             name = rest[end:].strip()
@@ -192,9 +201,16 @@ def with_display(
     if alike and project.faces_on(name):
         return Edited(text, f"{name}: {typed.strip()}, with its part and the face that it has")
     face = free_name(project.faces, name)
-    text = editor.with_table(text, ("faces", face), {"panel": name})
+    text = editor.with_table(text, ("faces", face), {"panel": name, **_seldom(kind)})
     text, placed = _with_channel(editor, text, state, name, face)
     return Edited(text, f"added: {name}, {typed.strip()}, with {placed} on it")
+
+
+def _seldom(kind: str) -> Table:
+    """How often a slow panel is drawn at first: about a tenth of the time it changes."""
+    if not is_paper(CATALOGUE[kind]):
+        return {}
+    return {"redraw": "0.02 Hz" if CATALOGUE[kind]["quick_change"] == "0 s" else "0.2 Hz"}
 
 
 def _colons(kind: str, driven: Driven) -> Table:

@@ -21,6 +21,14 @@ _OF_MODULES = re.compile(
 INCHES = re.compile(r"\b(\d(?:[.,]\d{1,2})?)\s*(?:inch(?:es)?|in\b|\"|”|″)\s*")
 OFINCHES = {
     "oled": {"0.96": "128x64", "1.3": "128x64", "0.91": "128x32", "0.66": "64x48", "0.69": "96x16"},
+    "e-paper": {
+        "1.54": "200x200",
+        "2.13": "250x122",
+        "2.7": "264x176",
+        "2.9": "296x128",
+        "4.2": "400x300",
+        "7.5": "800x480",
+    },
     "tft": {
         "0.96": "160x80",
         "1.14": "135x240",
@@ -39,15 +47,16 @@ OFINCHES = {
 }
 """Pixels of displays known by their size alone; the message says what was assumed."""
 IN_COLOURS = re.compile(r"\b(?:colou?rs?|colou?red|tft|rgb)\b")
-OF_PIXELS = re.compile(r"\b(?:oled|pixels?|graphics?|graphical|dot|dots|matrix|e-?paper)\b")
+OF_PIXELS = re.compile(r"\b(?:oled|pixels?|graphics?|graphical|dot|dots|matrix)\b")
+OF_PAPER = re.compile(r"\b(?:e[\s-]?(?:paper|ink)|(?:electronic|digital)[\s-]+(?:paper|ink)|paper(?:[\s-]?like)?)\b")
 OF_LETTERS = re.compile(r"\b(?:characters?|letters?|lcd|text|alphanumeric|vfd|lines?)\b")
 IS_DISPLAY = re.compile(
-    r"\b(?:display|panel|lcd|oled|tft|glass|screen|matrix|matrices|modules?|characters?|pixels?|colou?rs?|digits?|vfd)\b"
+    rf"{OF_PAPER.pattern}|\b(?:display|panel|lcd|oled|tft|glass|screen|matrix|matrices|modules?|characters?|pixels?|colou?rs?|digits?|vfd)\b"
 )
 FIRST = re.compile(
     rf"\d|{'|'.join(NUMBERS)}|"
     r"(?:red|green|amber|yellow|blue|white|grey|see-through)[\s-]+(?=\w)|"
-    r"(?:tft|oled|lcd|vfd|(?:led|dot)[\s-]+matrix|matrix|colou?r|graphic(?:al)?|character)\b"
+    r"(?:e[\s-]?paper|e[\s-]?ink|paper|tft|oled|lcd|vfd|(?:led|dot)[\s-]+matrix|matrix|colou?r|graphic(?:al)?|character)\b"
 )
 """Beginnings of displays without an article."""
 SEVEN = re.compile(r"\b(?:7|seven)[\s-]*segments?\b[\s-]*")
@@ -85,10 +94,24 @@ def display_plainly(typed: str) -> str:
     kind = _kind(plain) if is_size or IS_DISPLAY.search(plain) else ""
     if kind not in CATALOGUE:
         return typed
-    hows = hows_of(kind)
-    said = [how for pattern, how in DRIVEN if pattern.search(plain)]
+    hows, said = hows_of(kind), _hows_said(plain)
     how = next((how for how in said if how in hows), "" if said else hows[0])
     return f"{kind} {how}" if how else typed
+
+
+def driven_otherwise(typed: str) -> str:
+    """A sentence where a panel of the catalogue is not driven as it is said; empty for everything else."""
+    plain = BEGINS.sub("", _with_size(typed).strip().lower(), count=1)
+    kind = _kind(plain) if FIRST.match(plain) and IS_DISPLAY.search(plain) else ""
+    said = _hows_said(plain)
+    if kind not in CATALOGUE or not said or set(said) & set(hows_of(kind)):
+        return ""
+    ways = " or ".join(hows_of(kind))
+    return f'"{typed.strip()}": Lesart knows {kind} only {ways}, not {said[0]}.'
+
+
+def _hows_said(plain: str) -> list[str]:
+    return [how for pattern, how in DRIVEN if pattern.search(plain)]
 
 
 def _with_size(typed: str) -> str:
@@ -97,6 +120,7 @@ def _with_size(typed: str) -> str:
     if inches is None or SIZE.search(typed):
         return typed
     kind = next((kind for kind in OFINCHES if kind in typed.lower()), "tft" if IN_COLOURS.search(typed.lower()) else "")
+    kind = "e-paper" if OF_PAPER.search(typed.lower()) else kind
     size = OFINCHES.get(kind, {}).get(inches[1].replace(",", "."))
     rest = f"{typed[: inches.start()]}{typed[inches.end() :]}".strip()
     return f"{size} {BEGINS.sub('', rest, count=1)}" if size else typed
@@ -116,6 +140,8 @@ def _kind(plain: str) -> str:
     size = SIZE.search(plain)
     if size is None:
         return ""
+    if OF_PAPER.search(plain):
+        return _either_way(size, "e-paper")
     across = f"{size[1]}×{size[2]}"
     if IN_COLOURS.search(plain):
         return _either_way(size, "colours")

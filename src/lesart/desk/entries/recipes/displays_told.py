@@ -9,12 +9,12 @@ import re
 from math import hypot
 
 from lesart.core.errors import RequestError
-from lesart.core.glass.panels.catalogue import CATALOGUE
+from lesart.core.glass.panels.catalogue import CATALOGUE, is_chained, is_paper, named
 from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.pixel_panel import SELF_LIT
 from lesart.core.quantity import plain_number
 from lesart.core.wire.catalogue import KINDS as PARTS
-from lesart.desk.entries.recipes.displays import NUMBERS
+from lesart.desk.entries.recipes.displays import NUMBERS, display_in, hows_of
 from lesart.desk.entries.recipes.displays_aloud import (
     DIGITS,
     DRIVEN,
@@ -22,10 +22,12 @@ from lesart.desk.entries.recipes.displays_aloud import (
     INCHES,
     IS_DISPLAY,
     OF_LETTERS,
+    OF_PAPER,
     OF_PIXELS,
     SEGMENTS,
     SEVEN,
     SIZE,
+    display_plainly,
 )
 from lesart.desk.entries.recipes.recipe import Table
 from lesart.desk.entries.said.modifiers import as_typed
@@ -40,6 +42,8 @@ _NAMES = {"yellow": "amber", "gray": "grey", "yellow green": "green", "yellow-gr
 _LIGHTS = re.compile(
     rf"\b(?P<first>{_LIGHT})\b(?:(?:\s*(?P<between>[/+&,-]|\bon\b|\band\b)\s*|\s+)(?P<second>{_LIGHT})\b)?"
 )
+_ON_PAPER = re.compile(r"\b(?:black|white|b\s*/\s*w|monochrome|two[\s-]+colou?rs?)\b")
+"""All there is on paper with one pigment."""
 _COMMON = re.compile(r"\bcommon[\s-]+(anode|cathode)\b")
 _ADDRESS = re.compile(r"(?:\b(?:at|on)\s+)?(?:(?:i2c\s+)?address\s+)?\b(0x[0-9a-f]{2})\b", re.IGNORECASE)
 _DEGREES = r"\s*(?:°|deg(?:rees?)?\b)"
@@ -88,6 +92,18 @@ def check_all_understood(typed: str, kind: str, part: str) -> None:
         raise RequestError(f'"{_together(typed, left)}" is not understood of {kind}; say {wanted}.')
 
 
+def described(typed: str) -> str:
+    """The display in the words of the catalogue, with its usual drive where what stands behind it describes it and is
+    no name: ``128x64 pixels upside down``, or where it is known by its size in inches."""
+    plain = display_plainly(typed)
+    found = named(plain)
+    if found is None or display_in(plain) is not None:
+        return plain
+    kind, behind = found
+    is_described = not left_over(behind, kind) if behind else plain != typed
+    return f"{kind} {hows_of(kind)[0]}" if is_described else plain
+
+
 def address_said(typed: str) -> str:
     """The stated address of a display, as the project file writes it; empty for none."""
     found = _ADDRESS.search(typed)
@@ -100,7 +116,9 @@ def _told(typed: str, kind: str) -> tuple[Table, str]:
     parameters = {each.name for each in PANELS[panel].parameters}
     plain = typed.lower()
     told: Table = {"turned": QUARTER} if _is_across(plain, kind) or _is_laid(plain, kind) else {}
-    if found := _LIGHTS.search(plain):
+    if is_paper(CATALOGUE[kind]):
+        plain = _without(_ON_PAPER, plain)
+    elif found := _LIGHTS.search(plain):
         told |= _light(found, plain, panel)
         plain = _without(_LIGHTS, plain)
     if inches := INCHES.search(plain):
@@ -125,7 +143,7 @@ def _told(typed: str, kind: str) -> tuple[Table, str]:
     if _can_lie(kind):
         plain = _without(_LIES, plain)
     of_kind = (_ADDRESS, SIZE, SEVEN, SEGMENTS, DIGITS, *(pattern for pattern, _ in DRIVEN))
-    for pattern in (*of_kind, IN_COLOURS, OF_PIXELS, OF_LETTERS, IS_DISPLAY):
+    for pattern in (*of_kind, IN_COLOURS, OF_PAPER, OF_PIXELS, OF_LETTERS, IS_DISPLAY):
         plain = _without(pattern, plain)
     return told, re.sub(r"\b\d(?=\s*$)|^\s*\d\b", " ", plain) if "module" in kind else plain
 
@@ -169,7 +187,7 @@ def _of_inches(inches: float, kind: str) -> Table:
     table = CATALOGUE[kind]
     if table["kind"] == "segments":
         return {"digit_height": f"{plain_number(inches * MM_PER_INCH, 3)} mm"}
-    if "width" not in table or "bytes" in table:  # of modules nobody says a diagonal
+    if "width" not in table or is_chained(table):  # of modules nobody says a diagonal
         return {}
     across = hypot(float(table["width"]), float(table["height"]))
     return {"pitch": f"{plain_number(inches * MM_PER_INCH / across, 3)} mm"}

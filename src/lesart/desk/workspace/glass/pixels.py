@@ -101,13 +101,14 @@ def _lit_in(frame: PixelFrame, item: Item, panel: PixelPanel) -> int:
 def panel_figures(panel: PixelPanel) -> list[Line]:
     """Bus time of a frame, and needs of its backlight."""
     whole = panel.frame_size
-    seconds = panel.bus.transfer_s(whole)
+    seconds, shown_s = panel.bus.transfer_s(whole), panel.shown_after_s(whole)
     lines: list[Line] = [
         (
             label("a frame takes "),
             text(number(1e3 * seconds, "ms", 3)),
+            *((label(", shows after "), text(number(shown_s, "s", 3))) if panel.change.usual_s else ()),
             label(", at most "),
-            text(number(1 / seconds, "", 3)),
+            text(number(1 / shown_s, "", 3)),
             label(" a second"),
         ),
         (
@@ -115,7 +116,7 @@ def panel_figures(panel: PixelPanel) -> list[Line]:
             text(f"{number(panel.columns * panel.pitch_mm, '', 4)} × {number(panel.rows * panel.pitch_mm, 'mm', 4)}"),
         ),
     ]
-    if not panel.is_self_lit:
+    if panel.has_light_behind:
         lines.append((label("backlight     line high "), text(number(panel.backlight_duty, "%", 3))))
     return lines
 
@@ -287,7 +288,7 @@ def _(panel: PixelPanel, shown: ShownPicture) -> list[Line]:
             label("; by the bus of "),
             text(panel.name),
             label(" at most "),
-            text(number(1 / panel.bus.transfer_s(size), "", 3)),
+            text(number(1 / panel.shown_after_s(size), "", 3)),
             label(" a second"),
         )
     ]

@@ -19,14 +19,15 @@ from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.figures import FIGURE, takes
 from lesart.desk.entries.aloud.wired.pin_names import BY_ROLE, POWER, pins_numbered, without_pins
 from lesart.desk.entries.recipes.displays import display_in
-from lesart.desk.entries.recipes.displays_aloud import display_plainly
-from lesart.desk.entries.recipes.displays_told import left_over
+from lesart.desk.entries.recipes.displays_aloud import OF_PAPER, driven_otherwise
+from lesart.desk.entries.recipes.displays_told import described, left_over
 from lesart.desk.entries.said.supply import without_supply
 from lesart.desk.entries.typed_values import as_written
 
 # Parts
 
 ALOUD: tuple[tuple[str, str], ...] = (
+    (rf"(?:{OF_PAPER.pattern})(?:[\s-]+(?:display|panel|screen))?", "e-paper display"),
     (r"(?:single|one)[\s-]board computer|small computer", "3.3 V computer"),
     (
         r"3[.,]3 ?V (?:(?:micro)?(?:controller|processor)(?: board)?|mcu|board)|"
@@ -198,11 +199,13 @@ def _at_address(address: int, kind: PartKind, kinds: Mapping[str, PartKind]) -> 
 
 def _kind_in(said: str, kinds: Mapping[str, PartKind]) -> tuple[PartKind, str] | None:
     """The named kind, by the longest name in the text, and the rest of the text."""
-    display = display_in(said) or display_in(display_plainly(f"a {said}"))
+    display = display_in(said) or display_in(described(f"a {said}"))
     if display is not None and display[1].part in kinds:
         shown = kinds[display[1].part]
         left = left_over(without_pins(said, shown), display[0])
         return shown, f"{pins_numbered(said, shown)} {left}"
+    if otherwise := driven_otherwise(said):
+        raise RequestError(otherwise)
     matches = [
         (found, kind)
         for pattern, kind in (*((re.escape(name), name) for name in kinds), *ALOUD)
