@@ -293,7 +293,7 @@ def test_a_trace_that_is_not_there(yard: Path) -> None:
 @pytest.mark.parametrize(
     ("key", "typed", "says"),
     [
-        ("controller", "none such", "it must be pages or banks or windows or letters"),
+        ("controller", "none such", "it must be pages or banks or windows or paper or letters"),
         ("address", "0x99", "0x00 to 0x7F"),
         ("rest", "0 s", "above 0 s"),
     ],
@@ -357,7 +357,7 @@ def _sent(*told: bytes) -> Words:
 
 def test_what_a_pixel_controller_shows(pace: Desk) -> None:
     """Rows moved up by the start row, all turned by inverting, nothing while it is dark."""
-    from lesart.core.glass.bus.controller import PAGES
+    from lesart.core.glass.bus.controllers import PAGES
 
     panel = PixelPanel("any", 8, 16, "white")
     data = bytes(range(1, 9))
@@ -383,7 +383,8 @@ def test_what_a_pixel_controller_shows(pace: Desk) -> None:
 
 def test_glyphs_that_a_trace_brings(pace: Desk) -> None:
     """Rows of a glyph sent to the controller are what its code shows."""
-    from lesart.core.glass.bus.controller import LETTERS, LINE
+    from lesart.core.glass.bus.controller import LINE
+    from lesart.core.glass.bus.controllers import LETTERS
 
     letters = LETTERS.__class__("letters", LETTERS.commands, LINE, 128, 1)
     told = [(b"\x40", False), (bytes([1, 2, 4, 8, 16, 8, 4, 2]), True), (b"\x80", False), (b"\x00A", True)]

@@ -10,7 +10,8 @@ from itertools import groupby
 from tools.reference.table import table
 
 from lesart.core import usual
-from lesart.core.glass.bus.controller import BYTE_BEFORE, CONTROLLERS, EXPANDER, NOTHING, Command, Controller
+from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, NOTHING, Command, Controller
+from lesart.core.glass.bus.controllers import CONTROLLERS
 from lesart.core.glass.panels.catalogue import CATALOGUE
 from lesart.core.pace.scan import CAMERAS_HZ
 from lesart.core.pace.task import WHOLE_WORDS, WORDS

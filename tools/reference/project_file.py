@@ -7,7 +7,8 @@ from collections.abc import Iterable
 from lesart.core import calm, law
 from lesart.core.calm.alarm import ALARM
 from lesart.core.fit.field import PARAMETERS as FIELD
-from lesart.core.glass.bus.controller import COMMAND, CONTROLLER, CONTROLLERS
+from lesart.core.glass.bus.controller import COMMAND, CONTROLLER
+from lesart.core.glass.bus.controllers import CONTROLLERS
 from lesart.core.glass.faces.face import FACE
 from lesart.core.glass.faces.items import ITEMS
 from lesart.core.glass.panels.kinds import KINDS as PANELS

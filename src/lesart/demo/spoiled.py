@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from lesart.core.glass.bus.controller import PAGES
+from lesart.core.glass.bus.controllers import PAGES
 from lesart.core.glass.bus.transmissions import Transmission
 
 LID_TRACE, STAND_TRACE = "captures/lid-bus.vcd", "captures/stand-digits.vcd"

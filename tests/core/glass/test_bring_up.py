@@ -8,7 +8,7 @@ from dataclasses import replace
 import pytest
 
 from lesart.core.glass.bus.changes import start_for
-from lesart.core.glass.bus.controller import LETTERS, NUMBERS
+from lesart.core.glass.bus.controllers import LETTERS, NUMBERS
 from lesart.core.glass.bus.patterns import pattern, steps_of
 from lesart.core.glass.faces.face import CLEARED, PADDED, Face
 from lesart.core.glass.faces.redraw import drawing_of

@@ -11,7 +11,8 @@ import pytest
 
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.bus.changes import changes_for, runs, start_for, window_of
-from lesart.core.glass.bus.controller import BANKS, CHAIN, DIGITS, LETTERS, PAGES, Command, Controller
+from lesart.core.glass.bus.controller import Command, Controller
+from lesart.core.glass.bus.controllers import BANKS, CHAIN, DIGITS, LETTERS, PAGES
 from lesart.core.glass.bus.transmissions import Transmission
 from lesart.core.glass.panels.character_panel import CharacterPanel, usual_addresses
 from lesart.core.glass.panels.packing import Packing

@@ -11,7 +11,8 @@ import pytest
 
 from lesart.core.fit.field import Reading
 from lesart.core.glass.bus.changes import changes_for, start_for
-from lesart.core.glass.bus.controller import LINE, WINDOWS, Command, Controller
+from lesart.core.glass.bus.controller import LINE, Command, Controller
+from lesart.core.glass.bus.controllers import WINDOWS
 from lesart.core.glass.bus.interpreter import Interpreted, interpret
 from lesart.core.glass.bus.patterns import pattern, patterns_of
 from lesart.core.glass.bus.transmissions import Transmission, transmissions_for

@@ -10,20 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lesart.core.glass.bus.controller import (
-    BANKS,
-    BY_COLUMNS,
-    BY_ROWS,
-    CHAIN,
-    CONTROLLER,
-    CONTROLLERS,
-    DIGITS,
-    LETTERS,
-    NUMBERS,
-    PAGES,
-    Controller,
-    build_controller,
-)
+from lesart.core.glass.bus.controller import BY_COLUMNS, BY_ROWS, CONTROLLER, Controller, build_controller
+from lesart.core.glass.bus.controllers import BANKS, CHAIN, CONTROLLERS, DIGITS, LETTERS, NUMBERS, PAGES
 from lesart.core.glass.bus.interpreter import GLYPHS, interpret
 from lesart.core.glass.bus.transmissions import Transmission, cells_of, transmissions_for
 from lesart.core.glass.panels.character_panel import CharacterPanel, build_character_panel

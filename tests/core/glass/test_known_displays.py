@@ -12,7 +12,8 @@ import pytest
 
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.bus.changes import changes_for, start_for
-from lesart.core.glass.bus.controller import CONTROLLERS, LINE, usual_controller
+from lesart.core.glass.bus.controller import LINE
+from lesart.core.glass.bus.controllers import CONTROLLERS, usual_controller
 from lesart.core.glass.bus.interpreter import interpret
 from lesart.core.glass.bus.known_display import KnownDisplay
 from lesart.core.glass.bus.known_displays import known_displays

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from lesart.core.glass.bus.controller import CONTROLLERS
+from lesart.core.glass.bus.controllers import CONTROLLERS
 from lesart.core.glass.bus.known_displays import known_displays
 from lesart.core.glass.bus.transmissions import Transmission
 from lesart.core.pace.edge_writer import parallel

@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.glass.bus.changes import changes_for, start_for
-from lesart.core.glass.bus.controller import NUMBERED_ROWS, usual_controller
+from lesart.core.glass.bus.controllers import NUMBERED_ROWS, usual_controller
 from lesart.core.glass.bus.known_displays import known_displays
 from lesart.core.glass.bus.transmissions import transmissions_for
 from lesart.core.glass.faces.face import Face

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from lesart.core.fit.cells import Cell, split_cells
 from lesart.core.glass.bus.changes import changes_for, start_for
-from lesart.core.glass.bus.controller import CONTROLLERS, usual_controller
+from lesart.core.glass.bus.controllers import CONTROLLERS, usual_controller
 from lesart.core.glass.bus.sent_bytes import sent_for
 from lesart.core.glass.bus.transmissions import transmissions_for
 from lesart.core.glass.faces.face import Face

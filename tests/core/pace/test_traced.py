@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lesart.core.glass.bus.controller import BANKS, PAGES
+from lesart.core.glass.bus.controllers import BANKS, PAGES
 from lesart.core.glass.bus.interpreter import Cells, Interpreted, interpret
 from lesart.core.glass.bus.transmissions import Transmission, cells_of, transmissions_for
 from lesart.core.glass.panels.pixel_panel import PixelPanel

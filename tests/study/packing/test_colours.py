@@ -10,7 +10,8 @@ from pathlib import Path
 import pytest
 
 from lesart.core.fit.field import Reading
-from lesart.core.glass.bus.controller import LINE, WINDOWS, Command, Controller
+from lesart.core.glass.bus.controller import LINE, Command, Controller
+from lesart.core.glass.bus.controllers import WINDOWS
 from lesart.core.glass.bus.patterns import pattern
 from lesart.core.glass.faces.face import Face, compose
 from lesart.core.glass.faces.hue import AS_EVER, Hue

@@ -10,18 +10,18 @@ from pathlib import Path
 
 import pytest
 
-from lesart.core.glass.bus.controller import (
+from lesart.core.glass.bus.controller import CHOICE, Controller
+from lesart.core.glass.bus.controllers import (
     ADDRESSED_DIGITS,
     BANKS,
     CHAIN,
-    CHOICE,
     CONTROLLERS,
     DIGITS,
     LETTERS,
     NUMBERED_ROWS,
     NUMBERS,
     PAGES,
-    Controller,
+    PAPER,
 )
 from lesart.core.glass.bus.transmissions import transmissions_for
 from lesart.core.glass.panels.character_panel import CharacterPanel
@@ -52,6 +52,12 @@ PANELS: dict[str, tuple[str, Controller, int | None]] = {
     ),
     "pages": ('kind = "pixels"\nwidth = 128\nheight = 64', PAGES, 0x3C),
     "windows": ('kind = "pixels"\nwidth = 128\nheight = 64', WINDOWS, 0x3C),
+    "paper": (
+        'kind = "pixels"\nwidth = 122\nheight = 250\nlight = "paper"\nbus = "four-wire"\n'
+        'bytes = "rows of eight columns"\nlow_first = false\ninverted = true',
+        PAPER,
+        None,
+    ),
     "banks": ('kind = "pixels"\nwidth = 84\nheight = 48\nbus = "four-wire"', BANKS, None),
     "a driver": (
         'kind = "segments"\ndigits = 6\ndrive = "two-line driver"\nchain = "right to left"\nbegins_by = "0xC0"',

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from lesart.core.errors import Problem
-from lesart.core.glass.bus.controller import COMMAND, CONTROLLER, CONTROLLERS, Controller, build_controller
+from lesart.core.glass.bus.controller import COMMAND, CONTROLLER, Controller, build_controller
+from lesart.core.glass.bus.controllers import CONTROLLERS
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.pace.trace import PanelTrace, is_scanned, trace_parameters
 from lesart.core.parameters import read_table, shown

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from lesart.core.errors import LesartError
-from lesart.core.glass.bus.changes import RESTS_BEHIND, start_for
+from lesart.core.glass.bus.changes import RESET_PAPER, RESTS_BEHIND, start_for
 from lesart.core.glass.bus.controller import Controller
+from lesart.core.glass.bus.controllers import PAPER
 from lesart.core.glass.bus.patterns import pattern, patterns_of, steps_of
 from lesart.core.glass.bus.transmissions import Transmission, transmissions_for
 from lesart.core.glass.faces.face import Face, compose
@@ -91,7 +92,7 @@ def _runs(project: Project, panel: Panel, name: str, words: Mapping[str, str]) -
         controller = stream_of(project, panel.name).controller
         if isinstance(panel, ColourPanel):
             return _coloured(panel, controller, name)
-        runs = {f"{name}_start": ("sets it up", start_for(panel, controller))}
+        runs = dict(_start(panel, controller, name))
         for face in project.faces_on(panel.name):
             bare = transmissions_for(panel, controller, compose(face, panel, {}).memory)
             runs[f"{name}_face_{words[face.name]}"] = (f"face {face.name} before any reading", bare)
@@ -105,19 +106,32 @@ def _coloured(panel: ColourPanel, controller: Controller, name: str) -> Runs:
 
     Whole pictures would be tables of many thousand bytes: they are drawn from frames with one bit per pixel.
     """
+    return _start(panel, controller, name)
+
+
+def _start(panel: Panel, controller: Controller, name: str) -> Runs:
+    """The set-up of a panel, split where it has to wait."""
+    rests = _rests(panel, controller)
     parts: list[list[Transmission]] = [[]]
     for each in start_for(panel, controller):
         parts[-1].append(each)
-        if not each.is_data and each.data[0] in RESTS_BEHIND:
+        if not each.is_data and each.data[0] in rests:
             parts.append([])
     parts = [part for part in parts if part]
     out = {}
     for place, part in enumerate(parts, 1):
         which = f"_{place}" if len(parts) > 1 else ""
-        waits = "; then it rests for 120 ms" if part[-1].data[0] in RESTS_BEHIND and not part[-1].is_data else ""
+        waits = rests.get(part[-1].data[0], "") if not part[-1].is_data else ""
         says = f"sets it up, {place} of {len(parts)}{waits}" if which else "sets it up"
         out[f"{name}_start{which}"] = (says, tuple(part))
-    return out
+    return out or {f"{name}_start": ("sets it up", ())}
+
+
+def _rests(panel: Panel, controller: Controller) -> Mapping[int, str]:
+    """Commands behind which nothing may be sent for a while, each with a clause that says so."""
+    if controller.name == PAPER.name:
+        return {RESET_PAPER: "; then wait until it is not busy"}
+    return dict.fromkeys(RESTS_BEHIND, "; then it rests for 120 ms") if isinstance(panel, ColourPanel) else {}
 
 
 def _patterns(panel: Panel, controller: Controller, name: str) -> Runs:

@@ -32,6 +32,7 @@ from lesart.core.pack.written.redraw_ways import (
     Numbered,
     Paged,
     Redraw,
+    Renewed,
     Rowed,
     Way,
     Windowed,
@@ -160,6 +161,17 @@ def turned_box(box: tuple[int, int, int, int], columns: int, rows: int, quarters
     return left, top, right, foot
 
 
+def _renewed(columns: int, controller: Controller) -> Way | None:
+    """The window of a paper-like panel. None for numbers of other sizes than such controllers have."""
+    sizes = {"columns from to": 2, "pages from to": 4, "column at": 1, "page at": 2, WRITE: 0}
+    does = {command.does: command for command in controller.commands}
+    if not controller.low_first or any(does[each].more != size for each, size in sizes.items() if each in does):
+        return None
+    code = {each: does[each].code if each in does else None for each in ("column at", "page at", WRITE)}
+    window = does["columns from to"].code, does["pages from to"].code
+    return Renewed(columns, *window, code["column at"], code["page at"], code[WRITE], controller.renew)
+
+
 @_way.register
 def _(panel: PixelPanel, controller: Controller) -> Way | None:
     columns, pages = cells_of(panel)
@@ -172,6 +184,8 @@ def _(panel: PixelPanel, controller: Controller) -> Way | None:
         to_columns = tuple(column_set(controller, column) for column in range(columns))
         return Paged(columns, to_pages, to_columns, before, ADDRESSING)
     window = does["columns from to"], does["pages from to"]
+    if controller.told_by == COMMAND_LINE:
+        return _renewed(columns, controller)
     if any(each.more != FAR for each in window):
         return None
     return Windowed(columns, window[0].code, window[1].code, before)

@@ -11,7 +11,8 @@ import numpy as np
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, LesartError, RequestError
-from lesart.core.glass.bus.controller import BYTE_BEFORE, CONTROLLERS, EXPANDER, LINE, Controller, usual_controller
+from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, LINE, Controller
+from lesart.core.glass.bus.controllers import CONTROLLERS, usual_controller
 from lesart.core.glass.bus.interpreter import BLANK, Cells, Interpreted, interpret
 from lesart.core.glass.bus.sent_bytes import sent_for
 from lesart.core.glass.bus.transmissions import cells_of

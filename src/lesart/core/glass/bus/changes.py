@@ -7,7 +7,8 @@ from functools import singledispatch
 
 import numpy as np
 
-from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, FIRST, PIXEL_BITS, Controller
+from lesart.core.glass.bus.controller import BYTE_BEFORE, COMMAND_LINE, EXPANDER, FIRST, PIXEL_BITS, Controller
+from lesart.core.glass.bus.controllers import PAPER
 from lesart.core.glass.bus.sent_bytes import (
     ALL_LIT,
     BRIGHT,
@@ -22,11 +23,13 @@ from lesart.core.glass.bus.sent_bytes import (
 )
 from lesart.core.glass.bus.transmissions import (
     Transmission,
+    before_cells,
     cells_of,
     column_set,
     command_said,
     in_window,
     ported,
+    renewing,
     said,
     transmissions_for,
 )
@@ -44,6 +47,8 @@ WAKE = 0x11
 """The command that ends the sleep in which such a controller powers up."""
 RESTS_BEHIND = (0x01, WAKE)
 """Commands, reset and wake, after which such a controller takes no other for 120 ms."""
+RESET_PAPER = 0x12
+"""The command behind which the controller of a paper-like panel is busy for a while."""
 MODULES_BRIGHT = 1
 """Of 15 steps: a fully lit module draws a third of an ampere at the last one, and a tenth at this."""
 RESETS = 3
@@ -97,9 +102,23 @@ def _by_command(controller: Controller, data: bytes) -> Iterator[bytes]:
         at += size
 
 
+def _paper_start(panel: PixelPanel, controller: Controller) -> tuple[bytes, ...]:
+    """Reset, number of rows, on by columns and then rows, a white border, its own thermometer.
+
+    Source: data sheets of controllers of paper-like panels.
+    """
+    if controller.name != PAPER.name:
+        return ()
+    rows = (panel.height - 1).to_bytes(2, "little")
+    return bytes((RESET_PAPER,)), b"\x01" + rows + b"\0", b"\x11\x03", b"\x3c\x05", b"\x18\x80"
+
+
 @start_for.register
 def _(panel: PixelPanel, controller: Controller) -> tuple[Transmission, ...]:
     """For chained modules each setting for all of them: no test, no decoding, all rows, brightness, on."""
+    if controller.told_by == COMMAND_LINE:
+        groups = tuple(_by_command(controller, panel.start)) or _paper_start(panel, controller)
+        return tuple(part for each in groups for part in command_said(controller, each))
     if not panel.modules or panel.start:
         return _plain_start(panel, controller)
     settings = ((ALL_LIT, 0), (DECODED, 0), (LAST_DIGIT, EACH - 1), (BRIGHT, MODULES_BRIGHT), (LIGHT, 1))
@@ -253,11 +272,10 @@ def _window(controller: Controller, was: bytes, now: bytes, columns: int, pages:
     if box is None:
         return
     left, top, right, foot = box
-    places = controller.span_of("columns from to", left, right - 1)
-    places += controller.span_of("pages from to", top, foot - 1)
-    yield said(controller, places, is_data=False)
+    yield from before_cells(controller, box)
     rows = (now[page * columns + left : page * columns + right] for page in range(top, foot))
     yield said(controller, b"".join(rows), is_data=True)
+    yield from renewing(controller)
 
 
 def runs(was: Sequence[int], now: Sequence[int], gap: int) -> Iterator[tuple[int, int]]:

@@ -10,7 +10,8 @@ from typing import Any
 import numpy as np
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.glass.bus.controller import PIXEL_BITS, WINDOWS, WRITE
+from lesart.core.glass.bus.controller import PIXEL_BITS, WRITE
+from lesart.core.glass.bus.controllers import WINDOWS
 from lesart.core.glass.bus.known_display import KnownDisplay
 from lesart.core.glass.bus.windows import BYTES_OF_BITS, obeyed_in_windows, runs_of
 from lesart.core.glass.panels.pixel_colours import COLOURS, THREE_BYTES, decoded, rgb

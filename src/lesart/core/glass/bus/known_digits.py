@@ -15,7 +15,7 @@ import numpy as np
 import numpy.typing as npt
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.glass.bus.controller import ADDRESSED_DIGITS, DIGITS, NUMBERS
+from lesart.core.glass.bus.controllers import ADDRESSED_DIGITS, DIGITS, NUMBERS
 from lesart.core.glass.bus.interpreter import Interpreted, interpret
 from lesart.core.glass.bus.known_display import KnownDisplay
 from lesart.core.glass.bus.sent_bytes import ALL_LIT, LAST_DIGIT

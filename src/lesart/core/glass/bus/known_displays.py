@@ -14,12 +14,8 @@ from typing import Any
 
 import numpy as np
 
-from lesart.core.glass.bus.controller import (
-    BANKS,
-    LETTERS,
-    LINE,
-    PAGES,
-)
+from lesart.core.glass.bus.controller import LINE
+from lesart.core.glass.bus.controllers import BANKS, LETTERS, PAGES
 from lesart.core.glass.bus.known_colours import coloured
 from lesart.core.glass.bus.known_digits import addressed, driven, registers, scanned
 from lesart.core.glass.bus.known_display import KnownDisplay

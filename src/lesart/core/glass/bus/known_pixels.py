@@ -7,7 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from lesart.core.glass.bus.controller import BANKS, BYTE_BEFORE, LINE, PAGES, Controller
+from lesart.core.glass.bus.controller import BYTE_BEFORE, LINE, Controller
+from lesart.core.glass.bus.controllers import BANKS, PAGES
 from lesart.core.glass.bus.interpreter import interpret
 from lesart.core.glass.bus.known_display import KnownDisplay
 from lesart.core.quantity import counted

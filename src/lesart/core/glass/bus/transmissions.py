@@ -63,12 +63,12 @@ def _(panel: SegmentPanel, controller: Controller, memory: Memory) -> tuple[Tran
     if panel.is_shifted or panel.is_numbered:
         return tuple(Transmission(each.data, True) for each in sent_for(panel, memory))
     data = panel.sent(panel.lit(memory))
-    if controller.told_by == FIRST and _has(controller, "brightness"):
+    if controller.told_by == FIRST and controller.has("brightness"):
         dims = controller.code_of("brightness", 2 * panel.brightness + 1)
         return Transmission(dims, False), Transmission(controller.code_of("address", 0) + data, False)
     if controller.told_by == FIRST:
         light = controller.code_of("light", panel.brightness)
-        onwards = [Transmission(controller.code_of("goes on"), False)] if _has(controller, "goes on") else []
+        onwards = [Transmission(controller.code_of("goes on"), False)] if controller.has("goes on") else []
         return *onwards, Transmission(controller.code_of("address", 0) + data, False), Transmission(light, False)
     return (Transmission(data, True),)
 
@@ -84,7 +84,7 @@ def in_window(panel: ColourPanel, controller: Controller, box: tuple[int, int, i
         controller.span_of("pages from to", panel.row_offset + top, panel.row_offset + foot - 1),
     )
     found = [part for span in spans for part in command_said(controller, span)]
-    if _has(controller, WRITE):
+    if controller.has(WRITE):
         found += command_said(controller, controller.code_of(WRITE))
     return tuple(found)
 
@@ -97,10 +97,6 @@ def command_said(controller: Controller, data: bytes) -> tuple[Transmission, ...
     return (Transmission(data[:1], False), *more)
 
 
-def _has(controller: Controller, does: str) -> bool:
-    return any(command.does == does for command in controller.commands)
-
-
 def _pages(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[Transmission]:
     """Page by page where pages are set one by one; else everything in a window."""
     columns, pages = cells_of(panel)
@@ -111,9 +107,32 @@ def _pages(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[T
             yield said(controller, first, is_data=False)
             yield from _pieces(panel, controller, data[page * columns : (page + 1) * columns])
         return
-    window = controller.span_of("columns from to", 0, columns - 1) + controller.span_of("pages from to", 0, pages - 1)
-    yield said(controller, window, is_data=False)
+    yield from before_cells(controller, (0, 0, columns, pages))
     yield from _pieces(panel, controller, data)
+    yield from renewing(controller)
+
+
+def before_cells(controller: Controller, box: tuple[int, int, int, int]) -> Iterable[Transmission]:
+    """The commands before the bytes of a box of cells: left, top, and one past its right and lower edge.
+
+    Raises KeyError where it has no windows.
+    """
+    left, top, right, foot = box
+    places = [
+        controller.span_of("columns from to", left, right - 1),
+        controller.span_of("pages from to", top, foot - 1),
+        *(controller.code_of(does, at) for does, at in (("column at", left), ("page at", top)) if controller.has(does)),
+        *([controller.code_of(WRITE)] if controller.has(WRITE) else []),
+    ]
+    if controller.told_by == COMMAND_LINE:
+        yield from (part for each in places for part in command_said(controller, each))
+    else:
+        yield said(controller, b"".join(places), is_data=False)
+
+
+def renewing(controller: Controller) -> Iterable[Transmission]:
+    """The commands that make cells show, where they do not at once."""
+    yield from (part for each in controller.renew for part in command_said(controller, each))
 
 
 def column_set(controller: Controller, column: int) -> bytes:

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import field
 from itertools import pairwise
+from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
@@ -37,6 +38,10 @@ class _Window:
     at: int = 0
     """Cells written since its corner."""
     size: int = 2
+    order: Literal["little", "big"] = "big"
+    """Of the bytes of a number."""
+    is_placed: bool = False
+    """True where commands set the position, and a write begins there and not at the corner."""
     rest: bytes = b""
     """Bytes of an incomplete pixel."""
     writes: bool = False
@@ -50,11 +55,20 @@ class _Window:
     unknown: list[tuple[float, int]] = field(default_factory=list)
     beside: int = 0
 
+    @property
+    def wide(self) -> int:
+        """Cells of one of its rows."""
+        return max(self.right - self.left + 1, 1)
+
 
 def obeyed_in_windows(controller: Controller, words: Words, columns: int, pages: int, fill: int = 0) -> Interpreted:
     """Interpret every byte in order, for a controller with several bytes per cell, or with data after a write
     command."""
-    window = _Window(columns, pages, 0, columns - 1, 0, pages - 1, size=controller.cell_bytes)
+    order = controller.bytes_order
+    placed = controller.has("column at") or controller.has("page at")
+    window = _Window(
+        columns, pages, 0, columns - 1, 0, pages - 1, size=controller.cell_bytes, order=order, is_placed=placed
+    )
     # Where no command begins a write, all data are pixels.
     window.writes = not any(command.does == WRITE for command in controller.commands)
     for first, behind, is_data in runs_of(words):
@@ -125,14 +139,19 @@ def _command(window: _Window, controller: Controller, words: Words, at: int, beh
 def _do(window: _Window, t: float, command: Command, more: list[int]) -> None:
     does, half = command.does, len(more) // 2
     if does == "columns from to":
-        window.left, window.right = int.from_bytes(more[:half], "big"), int.from_bytes(more[half:], "big")
+        window.left, window.right = (int.from_bytes(each, window.order) for each in (more[:half], more[half:]))
         window.at = 0
     elif does == "pages from to":
-        window.top, window.foot = int.from_bytes(more[:half], "big"), int.from_bytes(more[half:], "big")
+        window.top, window.foot = (int.from_bytes(each, window.order) for each in (more[:half], more[half:]))
         window.at = 0
+    elif does == "column at":
+        window.at += int.from_bytes(more, window.order) - window.left - window.at % window.wide
+    elif does == "page at":
+        row = int.from_bytes(more, window.order) - window.top
+        window.at = row * window.wide + window.at % window.wide
     elif does in (WRITE, WRITE_ON):
         window.writes = True
-        window.at = 0 if does == WRITE else window.at
+        window.at = 0 if does == WRITE and not window.is_placed else window.at
     elif does == PIXEL_BITS:
         window.size = BYTES_OF_BITS.get(more[0] & 7, 2)
     else:
@@ -149,7 +168,7 @@ def _pixels(window: _Window, words: Words, first: int, behind: int) -> None:
     values = values_of(np.frombuffer(data[: count * window.size], np.uint8).reshape(count, window.size))
     # The time of a pixel is that of its last byte.
     last = behind - 1 - len(window.rest) - window.size * np.arange(count - 1, -1, -1)
-    wide, high = max(window.right - window.left + 1, 1), max(window.foot - window.top + 1, 1)
+    wide, high = window.wide, max(window.foot - window.top + 1, 1)
     place = (window.at + np.arange(count)) % (wide * high)
     window.at = int((window.at + count) % (wide * high))
     column, page = window.left + place % wide, window.top + place // wide

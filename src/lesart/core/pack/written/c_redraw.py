@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from lesart.core.pack.program.in_c import INDENT, WIDE
 from lesart.core.pack.written.c_colours import Coloured, coloured_header, coloured_source
-from lesart.core.pack.written.redraw_ways import Addressed, Cells, Chained, Numbered, Paged, Redraw, Rowed, Windowed
+from lesart.core.pack.written.redraw_ways import (
+    Addressed,
+    Cells,
+    Chained,
+    Numbered,
+    Paged,
+    Redraw,
+    Renewed,
+    Rowed,
+    Windowed,
+)
 
 PIECE = 16
 """Most bytes in one transmission where each has to begin with a control byte, to bound the stack."""
@@ -28,7 +38,8 @@ def redraw_header(name: str, redraw: Redraw) -> list[str]:
     """Declarations."""
     if isinstance(redraw.way, Coloured):
         return coloured_header(name, redraw.way)
-    lines = [
+    lines = ["/* Afterwards it is busy for a while, and takes nothing. */"] if isinstance(redraw.way, Renewed) else []
+    lines += [
         f"#define {name.upper()}_BYTES {redraw.size}",
         f"/* Sends what differs of two frames of {name.upper()}_BYTES; what was shown is what was wanted then. */",
         f"void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send);",
@@ -44,7 +55,7 @@ def redraw_header(name: str, redraw: Redraw) -> list[str]:
 def redraw_source(name: str, redraw: Redraw) -> list[str]:
     """Functions and their tables."""
     way = redraw.way
-    parts = [] if isinstance(way, Chained | Windowed | Numbered | Rowed | Coloured) else [RUN_END]
+    parts = [] if isinstance(way, Chained | Windowed | Renewed | Numbered | Rowed | Coloured) else [RUN_END]
     match way:
         case Cells():
             parts += [_table(f"{name}_places", way.places), *_told(name, way), _cells(name, way, redraw.size)]
@@ -62,6 +73,8 @@ def redraw_source(name: str, redraw: Redraw) -> list[str]:
             parts += coloured_source(name, way)
         case Windowed():
             parts += [_windowed(name, way, redraw.size)]
+        case Renewed():
+            parts += [_renewed(name, way, redraw.size)]
     if isinstance(way, Cells):
         parts.append(_put_cell(name, way))
     elif redraw.digits:
@@ -285,19 +298,13 @@ void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
     return "\n\n".join((*tables, _data(name, way.before), function))
 
 
-def _windowed(name: str, way: Windowed, size: int) -> str:
-    pages = size // way.columns
-    window = [] if way.before is None else [f"0x{way.before[0]:02X}"]
-    window += [f"0x{way.to_columns:02X}", "0", "0", f"0x{way.to_pages:02X}", "0", "0"]
-    at = len(window) - 6
-    function = f"""\
-void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
-{{
-    uint8_t bytes[{len(window)}] = {{ {", ".join(window)} }};
-    uint16_t left = {way.columns}, right = 0, top = {pages}, foot = 0, row, column;
+def _differs(columns: int, pages: int) -> str:
+    """Code that finds the smallest window with all differences, and goes home where there is none."""
+    return f"""\
+    uint16_t left = {columns}, right = 0, top = {pages}, foot = 0, row, column;
     for (row = 0; row < {pages}; row++) {{
-        for (column = 0; column < {way.columns}; column++) {{
-            uint16_t place = (uint16_t)(row * {way.columns} + column);
+        for (column = 0; column < {columns}; column++) {{
+            uint16_t place = (uint16_t)(row * {columns}u + column);
             if (shown[place] != wanted[place]) {{
                 left = column < left ? column : left;
                 right = column > right ? column : right;
@@ -309,7 +316,47 @@ void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
     }}
     if (left > right) {{
         return;
+    }}"""
+
+
+def _renewed(name: str, way: Renewed, size: int) -> str:
+    """The window, the cells row by row, and the change."""
+    set_up = [(way.to_columns, ("left", "right")), (way.to_pages, ("top", "top >> 8", "foot", "foot >> 8"))]
+    set_up += [(way.column_at, ("left",))] if way.column_at is not None else []
+    set_up += [(way.page_at, ("top", "top >> 8"))] if way.page_at is not None else []
+    set_up += [(way.write, ())] if way.write is not None else []
+    told = "\n".join(_command_told(command, [f"(uint8_t)({each})" for each in more]) for command, more in set_up)
+    behind = "\n".join(_command_told(each[0], [f"0x{byte:02X}" for byte in each[1:]]) for each in way.renew)
+    return f"""\
+void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
+{{
+    uint8_t bytes[4];
+{_differs(way.columns, size // way.columns)}
+{told}
+    for (row = top; row <= foot; row++) {{
+        send(1, wanted + (uint16_t)(row * {way.columns}u + left), (uint16_t)(right - left + 1));
     }}
+{behind}
+}}"""
+
+
+def _command_told(command: int, more: list[str]) -> str:
+    """A command alone, then its bytes as data."""
+    lines = [f"bytes[0] = 0x{command:02X};", "send(0, bytes, 1);"]
+    lines += [f"bytes[{place}] = {each};" for place, each in enumerate(more)]
+    lines += [f"send(1, bytes, {len(more)});"] if more else []
+    return "\n".join(f"{INDENT}{line}" for line in lines)
+
+
+def _windowed(name: str, way: Windowed, size: int) -> str:
+    window = [] if way.before is None else [f"0x{way.before[0]:02X}"]
+    window += [f"0x{way.to_columns:02X}", "0", "0", f"0x{way.to_pages:02X}", "0", "0"]
+    at = len(window) - 6
+    function = f"""\
+void {name}_changed(uint8_t *shown, const uint8_t *wanted, send_run send)
+{{
+    uint8_t bytes[{len(window)}] = {{ {", ".join(window)} }};
+{_differs(way.columns, size // way.columns)}
     bytes[{at + 1}] = (uint8_t)left;
     bytes[{at + 2}] = (uint8_t)right;
     bytes[{at + 4}] = (uint8_t)top;

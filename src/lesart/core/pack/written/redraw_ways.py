@@ -78,7 +78,24 @@ class Windowed:
     before: tuple[int, int] | None
 
 
-Way = Cells | Addressed | Numbered | Chained | Paged | Windowed | Rowed | Coloured
+@dataclass(frozen=True)
+class Renewed:
+    """A window is set, the position in it, and behind its cells come the commands that make them show.
+
+    Each command stands alone, and its bytes come like data; rows have two, the low one first. ``None``: no such
+    command.
+    """
+
+    columns: int
+    to_columns: int
+    to_pages: int
+    column_at: int | None
+    page_at: int | None
+    write: int | None
+    renew: tuple[bytes, ...]
+
+
+Way = Cells | Addressed | Numbered | Chained | Paged | Windowed | Renewed | Rowed | Coloured
 
 
 @dataclass(frozen=True)
