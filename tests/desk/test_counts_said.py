@@ -33,6 +33,12 @@ from tests.desk.test_recipes import opened
         ("151 cpm per µSv/h", 302, 2.0, "µSv/h"),
         ("0.0625 °C/LSB, 2048 at zero", 2064, 1.0, "°C"),
         ("0.0625 °C per bit, offset -50 °C", 1600, 50.0, "°C"),
+        ("420 counts per gram, tare 8400", 9240, 2.0, "g"),
+        ("420 counts per gram, offset 8400 counts", 9240, 2.0, "g"),
+        ("offset 8400 LSB, 420 LSB per gram", 9240, 2.0, "g"),
+        ("420 counts per gram, 8400 counts offset", 9240, 2.0, "g"),
+        ("420 counts per gram, offset 20 g", 840, 22.0, "g"),
+        ("340 LSB/°C offset 36.53", 3400, 46.53, "°C"),
         ("a tilt sensor 1024 counts per g, zero 2048", 3072, 1.0, "gn"),
     ],
 )
@@ -146,6 +152,16 @@ def test_no_word_that_changes_a_count_is_dropped(line: str, tail: str, tmp_path:
             '"0.1 ohm shunt" says nothing of a count; it takes step = 0.1 °C, zero = 0 ct, offset = 0, signed = 0.',
         ),
         ("0.1 °C per count, offset 3 bar", "The offset here is in °C, not 3 bar."),
+        (
+            "420 counts per gram, offset 8400",
+            '"offset 8400" can be counts that come off, zero 8400, or what is added to the reading, offset 8400 gram; '
+            "say which.",
+        ),
+        (
+            "340 LSB/°C, offset -521",
+            '"offset -521" can be counts that come off, zero -521, or what is added to the reading, offset -521 °C; '
+            "say which.",
+        ),
     ],
 )
 def test_nothing_that_is_said_of_a_count_is_lost(line: str, said: str, tmp_path: Path) -> None:

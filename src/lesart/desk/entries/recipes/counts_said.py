@@ -80,11 +80,17 @@ _NO_VALUE = re.compile(
 )
 """Figures that say nothing about the step: numbers of bits, and names."""
 _ZERO = re.compile(
-    rf"(?:\bzero(?:\s+(?:at|is|of))?\s*=?\s*(?P<behind>-?{NUMBER})|(?<![\w.,])(?P<before>-?{NUMBER})(?:\s*{COUNT})?\s*"
+    rf"(?:\b(?:zero|tare)(?:\s+(?:at|is|of))?\s*=?\s*(?P<behind>-?{NUMBER})|(?<![\w.,])(?P<before>-?{NUMBER})(?:\s*{COUNT})?\s*"
     rf"(?:=|at|is|for)\s*(?:zero|0)(?![\w.]))(?:\s*{COUNT})?(?![\w°%.])",
     re.IGNORECASE,
 )
 _OFFSET = re.compile(rf"\boffset(?:\s+(?:of|is))?\s*=?\s*(?P<offset>[-+−]?{NUMBER}\s*[^\s\d,;]*)", re.IGNORECASE)
+_OFFSET_OF_COUNTS = re.compile(
+    rf"(?:\boffset(?:\s+(?:of|is))?\s*=?\s*(?P<behind>-?{NUMBER})\s*{COUNT}(?!\w)"
+    rf"|(?<![\w.,])(?P<before>-?{NUMBER})\s*{COUNT}\s+offset\b)",
+    re.IGNORECASE,
+)
+"""In counts it is what comes off them."""
 _PER_TURN = re.compile(
     r"(?<![\w.])(?P<counts>\d{1,6})\s*(?:(?:full\s+)?(?:steps?|counts?|ticks?|edges?)\s*(?:per\s+|/\s*)(?:an?\s+)?"
     r"(?:rev(?:olution)?|turn|rotation)|cpr)\b",
@@ -247,13 +253,27 @@ def _besides(bare: str, found: re.Match[str]) -> str:
     """What else is said of a count, as the recipe takes it: the position of its zero, an offset; and, so that it is
     refused, what changes a reading or has a figure. Names of sensors say nothing."""
     rest = _NO_VALUE.sub(" ", _SIGNED.sub(" ", f"{bare[: found.start()]}, {bare[found.end() :]}"))
-    zero, offset = _ZERO.search(rest), _OFFSET.search(rest)
+    zero = _ZERO.search(rest) or _OFFSET_OF_COUNTS.search(rest)
+    offset = _OFFSET.search(rest.replace(zero[0], " ") if zero else rest)
+    if offset and "counts" in found.groupdict():
+        _check_offset(offset, found)
     for each in (zero, offset):
         rest = rest.replace(each[0], " ") if each else rest
     told = [f", zero = {zero['behind'] or zero['before']}"] if zero else []
     told += [f", offset = {offset['offset'].strip().replace('−', '-').lstrip('+')}"] if offset else []
     others = (each.strip() for each in re.split(r"[,;]", rest))
     return "".join([*told, *(f", {each}" for each in others if re.search(r"\d", each) or CHANGES.search(each))])
+
+
+def _check_offset(offset: re.Match[str], found: re.Match[str]) -> None:
+    """Raises RequestError for a whole number without a unit beside counts per unit: it may be either."""
+    said = offset["offset"].strip().replace("−", "-").lstrip("+")
+    if re.fullmatch(r"-?0*[1-9]\d*", said):
+        added = beside_unit(said, found["unit"])
+        raise RequestError(
+            f'"offset {said}" can be counts that come off, zero {said}, or what is added to the reading, '
+            f"offset {added}; say which."
+        )
 
 
 def _in_gravity(step: str, bare: str) -> str:
