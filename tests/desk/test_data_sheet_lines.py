@@ -63,6 +63,8 @@ LINES: dict[str, tuple[int, Formula, str]] = {
     "pressure sensor 0.5 V at 0 bar, 4.5 V at 10 bar": (500, lambda n: (FIVE(n) - 0.5) * 2.5, "bar"),
     "0.5 V at 0 bar, 2.5 V at 10 bar, 3.3 V, 12 bit": (2000, lambda n: (THREE(n) - 0.5) * 5, "bar"),
     "1 V = 20 %RH, 3 V = 80 %RH": (500, lambda n: 20 + (FIVE(n) - 1) * 30, "%"),
+    "pH 0-14 = 0-5 V": (500, lambda n: FIVE(n) * 2.8, "pH"),
+    "0-5 V is pH 0 to 14, 10 bit": (500, lambda n: FIVE(n) * 2.8, "pH"),
     "0-5 V = 0-10 bar on a 10-bit converter": (500, lambda n: FIVE(n) * 2, "bar"),
     "0-3 V 0-100 % 12 bit 3.3 V": (2000, lambda n: THREE(n) / 3 * 100, "%"),
     "distance 0.3-3 m = 0.5-4.5 V": (500, lambda n: 0.3 + (FIVE(n) - 0.5) * 0.675, "m"),

@@ -98,13 +98,17 @@ MAGNETS = re.compile(
 )
 
 
+PH_BEFORE = re.compile(rf"\bpH\s+(?P<low>{NUMBER})\s*(?:-|–|…|to)\s*(?P<high>{NUMBER})(?![\w.,]*\w)", re.IGNORECASE)
+"""The one unit that people put before its range."""
+
+
 def plainly(typed: str, recipes: Collection[str] = ()) -> str:
     """The phrase with what it is put as recipes are called; as it was where nothing is to be put otherwise.
 
     Only after an article, or where it begins with a number: a law may have such values too. ``recipes`` are the names
     before which an adjective says nothing.
     """
-    typed = in_volts(typed)
+    typed = units_behind(typed)
     bare = ARTICLE.sub("", typed.strip())
     if bare == typed.strip() and not bare[:1].isdigit():
         return typed
@@ -276,7 +280,7 @@ OF_NERNST_V = -0.05916
 
 def known_plainly(rest: str, words: Collection[str]) -> str:
     """What is known of a signal, in the ``words`` of its questions."""
-    rest = TWO_RESISTORS.sub(r"\1 ", EVERY_LOOP.sub(" ", in_volts(rest)))
+    rest = TWO_RESISTORS.sub(r"\1 ", EVERY_LOOP.sub(" ", units_behind(rest)))
     if "beta" in words:
         rest = AT_25.sub(" ", R_25.sub(", ", BETA.sub("beta=", rest)))
     if "upper" in words and "from" not in words and len(OF_SOURCE.findall(rest)) > 1:
@@ -329,9 +333,9 @@ def _at_zero(found: re.Match[str]) -> str:
     return found[0] if CHANGES.fullmatch(found["of"] or "") else f", zero = {found['volts']}, "
 
 
-def in_volts(said: str) -> str:
-    """``3v3`` as ``3.3 V``."""
-    return INFIX.sub(r"\1.\2 V", said)
+def units_behind(said: str) -> str:
+    """``3v3`` as ``3.3 V``, and ``pH 0-14`` as ``0-14 pH``."""
+    return PH_BEFORE.sub(r"\g<low>-\g<high> pH", INFIX.sub(r"\1.\2 V", said))
 
 
 MOST_DECADES = 12

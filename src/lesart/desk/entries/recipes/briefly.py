@@ -10,7 +10,7 @@ from lesart.core.errors import RequestError
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, parse_unit, ratio_symbol
-from lesart.desk.entries.recipes.aloud import AT_25, TWO_BUFFERS, in_volts
+from lesart.desk.entries.recipes.aloud import AT_25, TWO_BUFFERS, units_behind
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.converter_said import with_converter, without_half
 from lesart.desk.entries.recipes.pulses_said import echoed, metered
@@ -119,7 +119,7 @@ _SHARE_ALONE = re.compile(r"(?:(?:in|to|as)\s+)?(?:%|per\s?cent(?:age)?)", re.IG
 def said_briefly(typed: str, raw: Unit) -> str:
     """The recipe line for a channel with raw values in ``raw``; empty where the figures do not give one."""
     said = re.sub(r"(?<=\d)\s*per\s?cent\b", " %", typed, flags=re.IGNORECASE)
-    said = _OF_AIR.sub("%", _GIVES.sub("", in_volts(said.strip()), count=1))
+    said = _OF_AIR.sub("%", _GIVES.sub("", units_behind(said.strip()), count=1))
     rules: tuple[Callable[[str], str], ...] = (
         _of_sensor,
         _by_beta,
