@@ -27,7 +27,7 @@ from lesart.desk.entries.aloud.instead.references import done_otherwise as refer
 from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.aloud.packing import pack_said
-from lesart.desk.entries.aloud.reckoned.tabled import VOLT, is_of_volts, table_said
+from lesart.desk.entries.aloud.reckoned.tabled import BY_LEVELS, POSITIONS_HOW, VOLT, is_of_volts, points_said
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly, unit_of_pairs
 from lesart.desk.entries.aloud.sources import (
     column_called,
@@ -49,7 +49,7 @@ from lesart.desk.entries.recipes.briefly import SECOND, said_briefly
 from lesart.desk.entries.recipes.counts_said import as_named, counted
 from lesart.desk.entries.recipes.made import NO_UNIT, with_recipe, with_signal
 from lesart.desk.entries.recipes.questions import converter
-from lesart.desk.entries.recipes.recipe import Sketch
+from lesart.desk.entries.recipes.recipe import Sketch, Table
 from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
 from lesart.desk.entries.said.modifiers import without_each_turn
@@ -147,14 +147,18 @@ def _added(here: Here, typed: str) -> Edited:
 
 def _signal(here: Here, phrase: str, typed: str) -> Edited:
     """The recipe of a phrase, its parts joined at the pin that was typed."""
+    if BY_LEVELS.search(typed):
+        raise RequestError(f'"{typed.strip()}": {POSITIONS_HOW}.')
     made = with_signal(here.editor, here.state, here.bench, phrase, told=typed)
     return with_pin_said(here.editor, made, here.state.project, here.state.channel, typed)
 
 
 def _table_of_volts(here: Here, typed: str) -> Edited:
     """A curve of a data sheet, volts and their meanings, for a converter's counts."""
-    table = table_said(typed, VOLT) or {}
-    curve = replace(PLAIN_VOLTAGE, sketch=lambda said: Sketch((converter(said), {"kind": "table", **table})))
+    points = points_said(typed, VOLT)
+    assert points is not None, typed
+    law: Table = {"kind": points.kind, **points.values}
+    curve = replace(PLAIN_VOLTAGE, sketch=lambda said: Sketch((converter(said), law)))
     return with_recipe(here.editor, here.state, here.bench, curve, {}, typed)
 
 

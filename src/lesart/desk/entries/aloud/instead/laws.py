@@ -8,6 +8,7 @@ from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.aloud.instead.asked import Asks, first_of
 from lesart.desk.entries.aloud.readings import QUANTITIES
+from lesart.desk.entries.aloud.reckoned.tabled import BY_LEVELS, POSITIONS_HOW
 
 ALSO: Asks = (
     (r"dew-?point", "dew point"),
@@ -94,11 +95,7 @@ ASKS: Asks = (
         "some programs divide by it, some multiply; say which, like divide by 420, and the zero before it, like tare "
         "8388607",
     ),
-    (
-        r"(?:wind\s+)?(?:vane|direction)\b(?=.*\bresistors?\b)",
-        "its volts do not rise with the direction: begin with voltage, then a formula tells them apart, like 90 if "
-        "x < 0.4 else 45 if x < 0.9 else 0",
-    ),
+    (BY_LEVELS.pattern, POSITIONS_HOW),
     (
         r"(?:strain\s+)?gauge\s+factor|strain\s+gauge|(?:full|half|quarter)[\s-]bridge",
         "strain on a quarter bridge is 4 × volts ÷ (excitation × gauge factor), on a full one without the 4: begin "

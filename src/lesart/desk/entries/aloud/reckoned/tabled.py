@@ -1,14 +1,19 @@
-"""A curve said point by point: ``0.5 V = 0 °C, 1.2 V = 25 °C, 1.8 V = 60 °C``, ``table 100 0, 400 20, 900 60 %``."""
+"""A curve said point by point: ``0.5 V = 0 °C, 1.2 V = 25 °C``, ``table 100 0, 400 20, 900 60 %``.
+
+And the positions of a vane or a switch with resistors, of which the nearest counts: ``positions 785 = 0°, 405 = 45°``.
+"""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from fractions import Fraction
+from itertools import pairwise
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.law.curve import MOST_POINTS
-from lesart.core.quantity import Quantity
+from lesart.core.quantity import Quantity, beside_unit, counted, plain_number
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.aloud.reckoned.units_in_words import WHAT_IT_IS
@@ -17,8 +22,18 @@ LONGEST = 4000
 FEWEST = 3
 """Two points are a straight line, unless it says that it is a table."""
 _PLAIN, VOLT = parse_unit("1"), parse_unit("V")
+_OF_POSITIONS = re.compile(
+    r"^[^\d=]*\b(?:positions?|vane|wind\s+direction|selector|(?:rotary\s+)?switch|keypad|buttons?)\b", re.IGNORECASE
+)
+"""What has a level for each of its positions, and nothing between them."""
+POSITIONS_HOW = (
+    "its level does not rise with the direction: type each position and its level, like positions 785 = 0°, "
+    "405 = 45°, 92 = 90°"
+)
+BY_LEVELS = re.compile(r"\b(?:vane|wind\s+direction)\b.*\b(?:resistors?|positions?)\b", re.IGNORECASE)
+"""A vane whose switches lead to a resistor each."""
 _NAME = re.compile(
-    r"(?:(?P<table>(?:(?:look-?up\s+)?table|curve|lut|points)(?:\s+(?:of|from|with|points))*)\s*[:=]?"
+    r"(?:(?P<table>(?:(?:look-?up\s+)?table|curve|lut|points|positions)(?:\s+(?:of|from|with|points))*)\s*[:=]?"
     r"|(?:[^\W\d][\w-]*[,:]?\s+){0,3}[:=]?)",
     re.IGNORECASE,
 )
@@ -28,8 +43,17 @@ _POINT = re.compile(rf"(?P<one>{_QUANTITY})(?P<sign>{_MEANS}|\s+)(?P<two>{_QUANT
 _BETWEEN = re.compile(r"\s*(?:[,;]\s*(?:and\s+)?|\band\s+)", re.IGNORECASE)
 
 
-def table_said(typed: str, end: Unit) -> dict[str, str] | None:
-    """Values of a table for what its laws ``end`` in; None where it is no row of points.
+@dataclass(frozen=True)
+class Points:
+    """The kind of law that they are, its values, and what is worth knowing of them."""
+
+    kind: str
+    values: Mapping[str, str]
+    says: str = ""
+
+
+def points_said(typed: str, end: Unit) -> Points | None:
+    """The law of points whose first sides are what its laws ``end`` in; None where it is no row of points.
 
     Raises RequestError for points in other units than each other, or than the laws end in.
     """
@@ -44,8 +68,49 @@ def table_said(typed: str, end: Unit) -> dict[str, str] | None:
     is_same = one[0].unit in (_PLAIN, end)
     xs = [f"{float(each.value) if is_same else each.to(end):.12g}" for each in one]
     ys = [f"{float(each.value):.12g}" for each in two]
-    points = "; ".join(f"{x} {y}" for x, y in zip(xs, ys, strict=True))
-    return {"points": points, "from": end.symbol, "to": two[0].unit.symbol}
+    units = {"from": end.symbol, "to": two[0].unit.symbol}
+    if _OF_POSITIONS.search(typed):
+        return _positions(typed, xs, ys, units)
+    _check_one_way(typed, xs, ys)
+    return Points("table", {"points": "; ".join(f"{x} {y}" for x, y in zip(xs, ys, strict=True)), **units})
+
+
+def _check_one_way(typed: str, xs: Sequence[str], ys: Sequence[str]) -> None:
+    """Raises RequestError for points that rise and fall: no curve has them, but a vane may."""
+    points = sorted(zip(map(float, xs), map(float, ys), strict=True))
+    rises = points[-1][1] > points[0][1]
+    turn = next((one for (one, y), (_, other) in pairwise(points) if y != other and (other > y) != rises), None)
+    if turn is not None:
+        raise RequestError(
+            f'"{typed.strip()}": its points turn at {plain_number(turn)}, so no reading has one input; where they are '
+            "positions of a vane or a switch, begin with positions."
+        )
+
+
+def _positions(typed: str, xs: Sequence[str], ys: Sequence[str], units: Mapping[str, str]) -> Points:
+    """The formula that gives the position whose level is nearest; it holds half a step beyond the outermost ones.
+
+    Raises RequestError for a level that two positions have.
+    """
+    levels = sorted(zip(map(float, xs), ys, strict=True))
+    for (one, _), (other, _) in pairwise(levels):
+        if one == other:
+            raise RequestError(
+                f'"{typed.strip()}": two positions have the level {plain_number(one)}; no law tells them apart.'
+            )
+    middles = [0.5 * (one + other) for (one, _), (other, _) in pairwise(levels)]
+    steps = (f"{y} if x < {middle:.12g} else " for (_, y), middle in zip(levels, middles, strict=False))
+    lowest, highest = 2 * levels[0][0] - middles[0], 2 * levels[-1][0] - middles[-1]
+    values = {
+        "formula": f"{''.join(steps)}{levels[-1][1]}",
+        "units": "plain numbers",
+        "lowest": f"{lowest:.12g}",
+        "highest": f"{highest:.12g}",
+        **units,
+    }
+    one, other = min(pairwise([level for level, _ in levels]), key=lambda pair: pair[1] - pair[0])
+    near = f"{plain_number(one)} and {beside_unit(plain_number(other), units['from'])}"
+    return Points("formula", values, f"{counted(len(levels), 'position')}; the levels nearest to each other are {near}")
 
 
 def is_of_volts(typed: str) -> bool:
