@@ -34,11 +34,17 @@ PACKS: list[tuple[str, dict[str, Any]]] = [
     ("error under 0.5 digit", {"share": "50 %"}),
     ("off by at most a tenth of a digit", {"share": "10 %"}),
     ("500 vectors", {"vectors": 500}),
+    ("use int32", {"word": "32"}),
+    ("8-bit mcu", {"word": "16"}),
+    ("no 64 bit", {"word": "16"}),
+    ("use 16 bit integers, no divider", {"word": "16", "divider": False}),
 ]
 COMPUTED = [
     ("in whole numbers", "whole numbers"),
     ("fixed point", "whole numbers"),
     ("no fpu", "whole numbers"),
+    ("integer only", "whole numbers"),
+    ("use fixed point arithmetic", "whole numbers"),
     ("in floats", "floats"),
     ("exactly", "floats"),
 ]
@@ -90,6 +96,58 @@ def test_the_channel_is_worked_out_as_was_said(line: str, computed: str, desk: D
     assert not desk.state.message_is_fault, desk.state.message
     (channel,) = tables(desk)["channels"].values()
     assert channel["pack"] == {"computed": computed}
+
+
+@pytest.mark.parametrize(
+    ("line", "share"),
+    [
+        ("accuracy 0.1 °C", "10 %"),
+        ("error below 0.5 °C", "50 %"),
+        ("accurate to 0,2 °C", "20 %"),
+        ("within 0.9 °F", "50 %"),
+        ("precise to ±1 °C", "100 %"),
+    ],
+)
+def test_how_near_may_be_said_in_its_unit(line: str, share: str, desk: Desk) -> None:
+    """The field has a last place of 1 °C."""
+    assert desk.state.chosen.field.decimals == 0
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert tables(desk)["pack"] == {"share": share}
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        (
+            "accuracy 0.01 °C",
+            "0.01 °C is 1 % of the field's last place, 1 °C; whole numbers come within 5 to 100 % of it. Its decimals "
+            "are set in 6 Fit.",
+        ),
+        (
+            "accuracy 0.5 %",
+            '"accuracy 0.5 %": of what is not said; write accuracy 0.1 and the unit of the field, or within 10 % of its '
+            "last place.",
+        ),
+        (
+            "return tenths of a degree",
+            '"return tenths of a degree": the step of whole numbers follows from the field\'s last place and within.',
+        ),
+        (
+            "at most 2 kB",
+            '"at most 2 kB": table sizes follow from how near it has to be: within 50 % needs less.',
+        ),
+        (
+            "prefix hut_",
+            '"prefix hut_": names in the code are those of the project\'s channels and panels; R renames one.',
+        ),
+    ],
+)
+def test_what_a_pack_does_otherwise_is_told(line: str, says: str, desk: Desk) -> None:
+    before = desk.state.history.text
+    desk.add(line)
+    assert (desk.state.message_is_fault, desk.state.message) == (True, says)
+    assert desk.state.history.text == before
 
 
 @pytest.mark.parametrize("line", PACKED)

@@ -10,6 +10,8 @@ from lesart.core.pack.machine import Machine
 from lesart.core.parameters import Parameter
 
 WORDS = ("16", "32")
+LEAST_SHARE, MOST_SHARE = 5, 100
+"""Per cent of the last place of a field."""
 SETTINGS = (
     Parameter("word", "word", "choice", "bits of what is kept; products have twice as many", "32", choices=WORDS),
     Parameter("multiplier", "multiplier", "flag", "can the processor multiply; else shifts and sums", True),
@@ -21,8 +23,8 @@ SETTINGS = (
         "of a field's last place that whole numbers may be off from the desk",
         "25 %",
         unit="%",
-        lowest=5,
-        highest=100,
+        lowest=LEAST_SHARE,
+        highest=MOST_SHARE,
     ),
     Parameter(
         "vectors", "vectors", "integer", "of each channel's capture, beside the ends", 200, lowest=0, highest=5000

@@ -396,7 +396,7 @@ def _none_of_pack() -> Edited:
 
 def _say_pack(here: Here, typed: str) -> Edited:
     """Set values of the processor, and how the chosen channel is computed."""
-    said = pack_said(typed)
+    said = pack_said(typed, here.state.chosen.field)
     keys = {name: here.state.chosen.key("pack") if name == "computed" else ("pack",) for name in said}
     text = here.text
     for name, value in said.items():
