@@ -71,7 +71,11 @@ def test_a_quantity_as_it_is_said(value: float, unit: str, said: str) -> None:
     assert plain_number(value) in said.replace(" ", "")
 
 
-COUNT = re.compile(r"\{len\([^{}]*\)\} (?!of\b)(?:[a-z]+ ){0,2}?[a-z]+s\b")
+COUNT = re.compile(
+    r"\{len\([^{}]*\)\} (?!of\b)(?:[a-z]+ ){0,2}?[a-z]+s\b"
+    r"|\{[a-z_]+(?:\.[a-z_]+)*\} (?:samples|readings|frames|gaps|vectors|positions|digits|times|cells|pulses|turns|lines|parts|"
+    r"pins|steps|days|places|columns|pages|notes|channels|panels|faces|points|references|keys)\b"
+)
 """How many there are, before the word for many of them: of one, that makes "1 gaps"."""
 NEVER_ONE = {
     "{len(jobs)} captures": "of one the rows do not run into each other",
@@ -92,6 +96,23 @@ NEVER_ONE = {
     "{len(names)} channels": "one is not gathered",
     "{len(tasks)} conversions": "one has its own name",
     "{len(question.looks)} looks": "the mistake is ours",
+    "{count} times": "one is once",
+    "{facts.went_on} times": "one is once",
+    "{asked.asked} times": "one is not said",
+    "{step} times": "one is as fine as the part has it",
+    "{heads} cells": "the head of a column",
+    "{each.samples} samples": "one gains nothing",
+    "{count} lines": "two at least stand still together",
+    "{digits} digits": "scanned ones are several",
+    "{panel.digits} digits": "more than a driver holds",
+    "{most} digits": "five at least",
+    "{rows} places": "columns times rows",
+    "{use.count} pins": "two at least",
+    "{resistor.name} turns": "a name, and what it does",
+    "{parts} parts": "too many",
+    "{days} days": "many",
+    "{file.frames} samples": "too many",
+    "{shift} cells": "one is said apart",
 }
 
 

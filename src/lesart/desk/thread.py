@@ -167,7 +167,7 @@ def _fit(context: Context) -> ThreadStep:
     panel, item, _ = front
     shown = fill(item.field, context.readings[context.channel.name], joined=panel.joined)
     used = sum(cell.letter != " " or cell.point for cell in shown.cells)
-    detail = f"{used} of {item.field.width} cells" if shown.state == "value" else f"{shown.state} text"
+    detail = f"{used} of {counted(item.field.width, 'cell')}" if shown.state == "value" else f"{shown.state} text"
     rules = f"{item.field.align}, {item.field.decimals} dp"
     return ThreadStep(Step.FIT, Span(shown.text, "cells"), detail, rules)
 

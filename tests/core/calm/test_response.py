@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import warnings
 from typing import Any
 
 import numpy as np
@@ -101,6 +102,14 @@ def test_lag_is_found_whatever_the_signal(signal: str, samples: int) -> None:
     x[110::151] += 30.0
     late = (samples - 1) / 2
     assert lag_seen_s(block_of(x), after, max(4 * late, 20.0)) == pytest.approx(late, rel=0.05)
+
+
+def test_no_lag_is_found_of_what_no_float_holds_squared() -> None:
+    """And nothing is written to the screen about it."""
+    huge = block_of(1e300 * np.sin(np.arange(400) / 9), 10.0)
+    with warnings.catch_warnings():
+        warnings.simplefilter("error")
+        assert math.isnan(lag_seen_s(huge, huge, 2.0))
 
 
 def test_spikes_are_counted() -> None:

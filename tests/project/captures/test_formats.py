@@ -138,7 +138,7 @@ def test_a_wav_cut_off_gives_what_there_is(tmp_path: Path) -> None:
         (b"RIFF____AVI ", "it is not a WAV file"),
         (b"RIFF____WAVE", "cut off before its first sample"),
         (wav([b"\0"], 8)[:20], "cut off"),
-        (wav([b"\0\0"], 12), "12 bits, 1 channels at 8000 Hz cannot be read"),
+        (wav([b"\0\0"], 12), "12 bits, 1 channel at 8000 Hz cannot be read"),
         (wav([], 16), "cut off before its first sample"),
     ],
 )

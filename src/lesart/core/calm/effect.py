@@ -82,9 +82,12 @@ def lag_seen_s(before: Block, after: Block, most_s: float) -> float:
         a, b = (sliding_sum(values, most) / most for values in (a, b))
     a, b = a - a.mean(), b - a.mean()
     # The same samples of ``before`` for each lag, so that only the lag makes a difference.
-    left = np.array([np.mean((a[: len(a) - most] - b[lag : len(b) - most + lag]) ** 2) for lag in range(most + 1)])
+    with np.errstate(over="ignore"):
+        left = np.array([np.mean((a[: len(a) - most] - b[lag : len(b) - most + lag]) ** 2) for lag in range(most + 1)])
+        least = NO_CHANGE * float(np.mean(a * a))
     best = int(np.argmin(left))
-    if not left.max() - left.min() > NO_CHANGE * float(np.mean(a * a)):
+    # Of readings whose squares no float holds nothing can be said.
+    if not np.isfinite(left).all() or not left.max() - left.min() > least:
         return float("nan")
     shift = 0.0
     if 0 < best < most:

@@ -9,7 +9,7 @@ from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT, written_text
-from lesart.core.quantity import parse_quantity
+from lesart.core.quantity import counted, parse_quantity
 from lesart.core.units import parse_unit
 
 SECOND = parse_unit("s")
@@ -105,7 +105,8 @@ def read_counting(typed: str, panel: Panel) -> Counting:
         )
     if panel.grid is None and counting.column + width > panel.columns:
         raise RequestError(
-            f"{width} cells from column {counting.column} on end beyond {panel.name}, which has {panel.columns}."
+            f"{counted(width, 'cell')} from column {counting.column} on {'ends' if width == 1 else 'end'} beyond "
+            f"{panel.name}, which has {panel.columns}."
         )
     return counting
 

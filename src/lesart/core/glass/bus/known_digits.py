@@ -266,7 +266,7 @@ def driven(words: Words, trace: Mapping[str, Any]) -> Iterator[KnownDisplay]:
     digits = next(each for each in (4, 6, 8, 16) if each >= last)
     share = figure_share(obeyed.value.astype(np.uint8))
     panel = {"kind": "segments", "digits": digits, "drive": "two-line driver"}
-    why = f"{round(100 * share)} % of {counted(len(obeyed), 'byte')} light a figure, in {digits} digits"
+    why = f"{round(100 * share)} % of {counted(len(obeyed), 'byte')} light a figure, in {counted(digits, 'digit')}"
     yield KnownDisplay(panel, dict(trace), min(0.97, 0.5 + 0.47 * share), why)
 
 

@@ -167,8 +167,8 @@ def _tails(face: Face, panel: Panel) -> list[Note]:
             FAULT,
             Step.GLASS,
             item.channel,
-            f"{face.panel}: the {item.named()} is written as it comes; after a text of {item.field.width} cells a "
-            "shorter one leaves the end of the old one on the glass.",
+            f"{face.panel}: the {item.named()} is written as it comes; after a text of "
+            f"{counted(item.field.width, 'cell')} a shorter one leaves the end of the old one on the glass.",
             figure=float(item.field.width),
             unit="cells",
             remedy="write the whole field, padded with blanks",

@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 
 from lesart.core.block import Mark
+from lesart.core.quantity import counted
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind, seconds
 from lesart.core.raw.edges import LOW, UNKNOWN, Edges, without_glitches
 from lesart.core.raw.frames import ByteFrame
@@ -69,7 +70,7 @@ def _frame(
     ones = (ends[first:last] - starts[first:last] < threshold).astype(np.uint8)
     left = len(ones) % 8
     data = np.packbits(ones[: len(ones) - left].reshape(-1, 8)[:, ::-1], axis=1).tobytes()
-    wrong = f"{left} bits are left over" if left else ""
+    wrong = f"{counted(left, 'bit')} {'is' if left == 1 else 'are'} left over" if left else ""
     return ByteFrame(begin_s, end_s, data, int(Mark.MISSING) if wrong else 0, wrong, "presence")
 
 

@@ -79,7 +79,7 @@ def _figures(found: PackedChannel) -> list[Line]:
         (
             label("   with its filters "),
             text(number(found.followed.worst, unit, 2), "verdigris"),
-            label(f" over {found.followed.readings} samples; "),
+            label(f" over {counted(found.followed.readings, 'sample')}; "),
             text(counted(len(found.vectors), "vector")),
         ),
     ]

@@ -77,8 +77,8 @@ def _format(path: Path, body: bytes) -> _Format:
     good = (coding == PCM and bits in (8, 16, 24, 32)) or (coding == FLOAT and bits in (32, 64))
     if not good or not channels or not rate:
         raise CaptureError(
-            f"{path}: coding {coding} of {bits} bits, {channels} channels at {rate} Hz cannot be read; whole numbers "
-            "of 8, 16, 24 or 32 bits can, and floating point of 32 or 64."
+            f"{path}: coding {coding} of {counted(bits, 'bit')}, {counted(channels, 'channel')} at {rate} Hz cannot be "
+            "read; whole numbers of 8, 16, 24 or 32 bits can, and floating point of 32 or 64."
         )
     return _Format(coding, channels, rate, bits)
 
