@@ -7,6 +7,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from lesart.core.fit.field import Reading
+from lesart.core.fit.fill import fill
 from lesart.core.pack.machine import Machine
 from lesart.core.pack.settings import PackSettings
 from lesart.core.step import Step
@@ -40,7 +42,8 @@ def test_the_nearest_level_is_the_position(counts: Desk) -> None:
         distance = {level: abs(raw - level) for level in LEVELS}
         nearest = {LEVELS[level] for level, off in distance.items() if off == min(distance.values())}
         assert reads(counts, raw) in nearest, raw
-    assert str(counts.state.chosen.unit) == "°"
+    channel = counts.state.chosen
+    assert (str(channel.unit), channel.lowest, channel.highest) == ("°", 0.0, 360.0)
     assert np.isnan(reads(counts, 44))  # half a step below 92, whose neighbour is at 184, no switch is closed
     assert np.isnan(reads(counts, 975))
 
@@ -59,6 +62,44 @@ def test_positions_are_told_in_several_ways(line: str, raw: float, reading: floa
     counts.add(line)
     assert not counts.state.message_is_fault, counts.state.message
     assert (reads(counts, raw), str(counts.state.chosen.unit)) == (reading, unit)
+
+
+POINTS = ["N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW"]
+
+
+@pytest.mark.parametrize(
+    ("line", "every"),
+    [
+        ("compass", 2),
+        ("compass direction", 2),
+        ("N NE E SE S SW W NW", 2),
+        ("cardinal directions", 2),
+        ("16 point compass", 1),
+        ("as 16 compass points", 1),
+        ("four compass points", 4),
+        ("n, e, s, w", 4),
+    ],
+)
+def test_a_direction_is_shown_by_the_points_of_a_compass(line: str, every: int, counts: Desk) -> None:
+    """Each word at its own direction and nearly half-way to the next, on either side."""
+    counts.add(VANE)
+    counts.open_step(Step.FIT)
+    counts.add(line)
+    assert not counts.state.message_is_fault, counts.state.message
+    field, names = counts.state.chosen.field, POINTS[::every]
+    step = 360 / len(names)
+    for place, name in enumerate(names):
+        for off in (-0.499, 0.0, 0.499):
+            shown = fill(field, Reading((place + off) * step % 360))
+            assert "".join(cell.letter for cell in shown.cells).strip() == name, (place, off)
+
+
+def test_a_compass_is_for_directions(counts: Desk) -> None:
+    counts.open_step(Step.FIT)
+    counts.add("compass")
+    assert counts.state.message == '"compass": points of a compass show a direction in °, and this is in ct.'
+    counts.add("N E S")
+    assert counts.state.message == '"N E S": a compass has 4, 8 or 16 points, in turn from N over E.'
 
 
 HOW = "type each position and its level, like positions 785 = 0°, 405 = 45°, 92 = 90°."

@@ -78,7 +78,7 @@ PARAMETERS = (
         "unit_place", "unit placed", "choice", "on which side of the number", "behind", choices=("behind", "before")
     ),
     Parameter("time", "time as", "choice", "how elapsed time and a clock are written", "h:mm:ss", choices=TIMES),
-    Parameter("words", "words", "text", "for ranges, up to where each goes: low < 5; ok < 43; full", "", longest=160),
+    Parameter("words", "words", "text", "for ranges, up to where each goes: low < 5; ok < 43; full", "", longest=400),
     Parameter("calm_word", "no alarm", "text", "when none is on, where alarms are shown", "ok", longest=WIDEST),
     Parameter(
         "underflow", "underflow", "text", "for a negative number too wide; empty as overflow", "", longest=WIDEST

@@ -12,6 +12,7 @@ from lesart.core.fit.rounding import MODES
 from lesart.core.notes import Written
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit
+from lesart.desk.entries.aloud.compass import compass_said
 from lesart.desk.entries.typed_values import as_written
 
 NUMBERS = {word: number for number, word in enumerate(("no", "one", "two", "three", "four", "five", "six"))}
@@ -223,6 +224,8 @@ def rules_said(typed: str, own: Unit) -> dict[str, Written] | None:
     said = re.sub(r"^show\s+(?:only|just)\s+", "", typed.strip(), flags=re.IGNORECASE)
     if _IN_STEPS.match(said):
         return None
+    if points := compass_said(said, own):
+        return {"shows": "word", "words": points}
     if pictured := _pictured(said, own):
         return pictured
     said = _BY_NAME.sub(r"\g<0>,", said)

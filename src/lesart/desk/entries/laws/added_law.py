@@ -22,7 +22,7 @@ from lesart.desk.entries import chain
 from lesart.desk.entries.aloud.instead.laws import OF_AIR, called_law, done_otherwise
 from lesart.desk.entries.aloud.over_time import over_time_plainly
 from lesart.desk.entries.aloud.reckoned.arithmetic import reckoned
-from lesart.desk.entries.aloud.reckoned.tabled import points_said
+from lesart.desk.entries.aloud.reckoned.tabled import DEGREE, TURN, points_said
 from lesart.desk.entries.edit_result import Edited, Here
 from lesart.desk.entries.laws.beside import beside
 from lesart.desk.entries.laws.reach import with_reach, with_what_it_reads
@@ -45,7 +45,12 @@ def said_law(here: Here, typed: str) -> Edited | None:
         hookup = here.state.project.hookup
         made = chain.add_law(here.editor, here.text, here.state.chosen, points.kind, hookup, points.values)
         made = replace(made, deed=f"added: {points.says}") if points.says else made
-        return with_what_it_reads(here, made)
+        made = with_what_it_reads(here, made)
+        if not points.is_direction:
+            return made
+        channel = here.state.chosen
+        text = here.editor.with_value(made.text, channel.key("lowest"), f"0{DEGREE}")
+        return replace(made, text=here.editor.with_value(text, channel.key("highest"), f"{TURN}{DEGREE}"))
     plain = _over_time(here, typed)
     return add_law(here, plain) if plain is not None else _reckoned(here, typed)
 

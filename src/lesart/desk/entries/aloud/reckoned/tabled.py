@@ -21,6 +21,7 @@ from lesart.desk.entries.aloud.reckoned.units_in_words import WHAT_IT_IS
 LONGEST = 4000
 FEWEST = 3
 """Two points are a straight line, unless it says that it is a table."""
+DEGREE, TURN = "°", 360
 _PLAIN, VOLT = parse_unit("1"), parse_unit("V")
 _OF_POSITIONS = re.compile(
     r"^[^\d=]*\b(?:positions?|vane|wind\s+direction|selector|(?:rotary\s+)?switch|keypad|buttons?)\b", re.IGNORECASE
@@ -50,6 +51,8 @@ class Points:
     kind: str
     values: Mapping[str, str]
     says: str = ""
+    is_direction: bool = False
+    """True where they are directions of a whole turn."""
 
 
 def points_said(typed: str, end: Unit) -> Points | None:
@@ -110,7 +113,13 @@ def _positions(typed: str, xs: Sequence[str], ys: Sequence[str], units: Mapping[
     }
     one, other = min(pairwise([level for level, _ in levels]), key=lambda pair: pair[1] - pair[0])
     near = f"{plain_number(one)} and {beside_unit(plain_number(other), units['from'])}"
-    return Points("formula", values, f"{counted(len(levels), 'position')}; the levels nearest to each other are {near}")
+    is_direction = units["to"] == DEGREE and all(0 <= float(y) < TURN for y in ys)
+    return Points(
+        "formula",
+        values,
+        f"{counted(len(levels), 'position')}; the levels nearest to each other are {near}",
+        is_direction,
+    )
 
 
 def is_of_volts(typed: str) -> bool:
