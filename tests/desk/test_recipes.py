@@ -96,6 +96,7 @@ READS = {
     "thermometer in volts": (150, lambda n: (n / 1024 * 5 - 0.5) / 0.01, "°C"),
     "sensor in volts": (512, lambda n: (n / 1024 * 5 - 0.5) / 4 * 100, "%"),
     "ratiometric sensor": (512, lambda n: (n / 1024 - 0.1) / 0.8 * 100, "%"),
+    "sender half": (512, lambda n: half_ohm(n, 10, 100) / 180 * 100, "%"),
     "sensor over a divider": (307, lambda n: n / 1024 * 5 * (15 + 10) / 10 / 10 * 100, "%"),
     "knob": (512, lambda n: n / 1024 * 100, "%"),
     "angle": (512, lambda n: n / 1024 * 360, "°"),

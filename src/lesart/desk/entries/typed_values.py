@@ -13,7 +13,7 @@ from typing import TypeVar
 from lesart.core.errors import RequestError
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import beside_unit, plain_number
-from lesart.core.raw.spelled.unit_typed import in_symbols, whole_said
+from lesart.core.raw.spelled.unit_typed import in_its_symbol, in_symbols, whole_said
 from lesart.core.units import Unit, parse_unit
 
 Kind = TypeVar("Kind")
@@ -122,6 +122,7 @@ def as_written(parameter: Parameter, typed: str, own: Unit | None = None) -> str
             typed = in_symbols(typed, parse_unit(unit))
         is_bare = typed[-1:].isdigit() and unit != "1"
         tried = [f"{typed} {unit}", typed] if is_bare else [typed, f"{typed}{unit}"]
+        tried += [in_its_symbol(typed)] if parameter.kind == "any quantity" else []
     else:
         tried = [typed]
     for written in tried:

@@ -9,7 +9,7 @@ import re
 from collections.abc import Iterator
 
 from lesart.core.errors import QuantityError, UnitError
-from lesart.core.quantity import Quantity, parse_quantity, whole_number
+from lesart.core.quantity import Quantity, beside_unit, parse_quantity, whole_number
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_spellings import AS_WRITTEN
 from lesart.core.units import Unit, parse_unit
@@ -40,6 +40,14 @@ def in_symbols(typed: str, wanted: Unit) -> str:
         if _reads(f"{found['number']} {symbol}", wanted):
             return f"{found['number']} {symbol}"
     return _kilo_ohms(text, wanted)
+
+
+def in_its_symbol(typed: str) -> str:
+    """A number with the word of any unit, ``200 litres``, in its symbol; unchanged where no word of a unit is behind
+    it."""
+    found = _TYPED.fullmatch(typed.strip())
+    unit = unit_said(found["unit"].strip()) if found is not None else None
+    return beside_unit(found["number"], unit.symbol) if found is not None and unit is not None else typed
 
 
 def quantity_typed(typed: str, wanted: Unit, *, unit_needed: bool = False) -> Quantity:

@@ -132,6 +132,8 @@ def said_briefly(typed: str, raw: Unit) -> str:
         _paired,
         _over_shunt,
     )
+    if raw.symbol == "ct":
+        rules = (of_sender, *rules)
     if raw.symbol in ("ct", "1"):
         rules = (_of_acid, by_points, *rules, _on_converter, _turning, metered)
     if raw.symbol in ("ct", "1") or raw.same_dimension(SECOND):
@@ -181,6 +183,30 @@ def _shared(said: str) -> str:
     if _EITHER.search(said) and not re.search(r"(?:ct|V|\d)$", begin):
         return ""  # low = 0 bar, high = 10 bar is a range, not a share
     return f"a share from {begin} to {end}"
+
+
+_IN_OHMS = re.compile(r"(?<![^\W\d_])(?:Ω|ohms?|R|k(?:Ω|ohms?)?)$", re.IGNORECASE)
+_OHMS = rf"(?P<from>{_NUMBER})\s*(?:Ω|ohms?|R)?{TO}(?P<to>{_NUMBER})\s*(?:Ω|ohms?|R)(?!\w)"
+_READ = rf"(?P<low>{_NUMBER})\s*(?P<first>{UNIT})?{TO}(?P<high>{_NUMBER})\s*(?P<unit>{UNIT})"
+_MEANS = r"\s*(?:is|=|are|for|means|->|→|,|:)?\s*"
+_SENT = tuple(
+    re.compile(rf"{WORDS}{one}{_MEANS}{other}", re.IGNORECASE) for one, other in ((_OHMS, _READ), (_READ, _OHMS))
+)
+_TAIL = re.compile(r"\s*(?:[,;]|\bwith\b|\band\b|\bover\b)\s*(?=(?:an?\s+)?\d)", re.IGNORECASE)
+
+
+def of_sender(said: str) -> str:
+    """A resistance over its range on whole numbers, which are a converter's: ``240 ohm empty 33 ohm full, 100 ohm to
+    5 V``, ``0-190 ohm is 0-100 %``."""
+    for cut in (*_TAIL.finditer(said), None):
+        head, tail = (said[: cut.start()], said[cut.end() :]) if cut else (said, "")
+        if sent := next((match for pattern in _SENT if (match := pattern.fullmatch(head))), None):
+            ends = f"low = {sent['low']} {sent['unit']}, high = {sent['high']} {sent['unit']}"
+            return f"a sender half, from = {sent['from']} Ω, to = {sent['to']} Ω, {ends}, {tail}".rstrip(" ,")
+        found = next((match for pattern in _SHARES if (match := pattern.fullmatch(head))), None)
+        if found is not None and all(_IN_OHMS.search(found[each].strip()) for each in ("from", "to")):
+            return f"a sender half, from = {found['from'].strip()}, to = {found['to'].strip()}, {tail}".rstrip(" ,")
+    return ""
 
 
 def _of_sensor(said: str) -> str:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import parse_quantity
-from lesart.core.units import parse_unit
-from lesart.desk.entries.recipes.questions import BITS, PLAIN, REFERENCE, bare, converter, of_law, of_part
+from lesart.desk.entries.recipes.questions import BITS, OHM, PLAIN, REFERENCE, bare, converter, of_law, of_part
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
+from lesart.desk.entries.recipes.volts import HIGH, LOW, between, written_quantity
 
-OHM = parse_unit("Ω")
 TOLERANCE = of_part("resistor", "tolerance", "1 %", "half", "tolerance")
 SIDE = of_law("half of a divider", "sensor", "to ground", ("laws", 1, "sensor"))
 """Whether the sensor is the upper or lower half."""
@@ -96,4 +97,33 @@ PHOTORESISTOR_HALF = Recipe(
         of_law("half of a divider", "sensor", "to supply", ("laws", 1, "sensor")),
     ),
     _photoresistor,
+)
+
+
+def _sender(said: Said) -> Sketch:
+    begin, end = (parse_quantity(bare(said[word]), OHM) for word in ("from", "to"))
+    low, high = (parse_quantity(bare(said[word]), PLAIN) for word in ("low", "high"))
+    ends = sorted((low, high), key=lambda each: each.to(low.unit))
+    span = (written_quantity(ends[0]), written_quantity(ends[1]))
+    return replace(_half(said, between(begin, end, low, high), span=span), span_is=("low", "high"))
+
+
+EMPTY = Parameter("from", "resistance at the low end", "quantity", "of the sender", "0 Ω", unit="Ω", lowest=0)
+FULL = Parameter("to", "resistance at the high end", "quantity", "of the sender", "180 Ω", unit="Ω", lowest=0)
+SENDER_HALF = Recipe(
+    "sender half",
+    "a resistance that goes from one value to another over its range, as of floats in tanks, in series with a resistor",
+    "a sender half from 240 Ω to 33 Ω, 0 to 100 %",
+    (
+        BITS,
+        REFERENCE,
+        Ask("from", EMPTY, (("laws", 2, "input"),)),
+        Ask("to", FULL, (("laws", 2, "slope"),)),
+        Ask("low", LOW, (("laws", 2, "output"),)),
+        Ask("high", HIGH, ()),
+        of_part("resistor", "resistance", "100 Ω", "half", "fixed"),
+        TOLERANCE,
+        SIDE,
+    ),
+    _sender,
 )

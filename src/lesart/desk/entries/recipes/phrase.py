@@ -134,8 +134,12 @@ def _ends_named(rest: str, words: Collection[str]) -> str:
 
 def _named(ends: re.Match[str], pairs: Sequence[tuple[str, str]]) -> str:
     unit = ends["unit"] or ends["last"] or ""
-    low, high = pairs[-1] if unit in ("V", "mV") else pairs[0]
+    low, high = pairs[-1] if unit in GIVEN_IN else pairs[0]
     return f", {low} = {ends['begin']} {unit}, {high} = {ends['end']} {ends['last'] or ''}"
+
+
+GIVEN_IN = ("V", "mV", "Ω", "kΩ", "ohm", "ohms", "R", "k", "K")
+"""Units of what a sensor gives, and not of what it measures."""
 
 
 def _in_order(pieces: Sequence[str], by_word: Mapping[str, Ask]) -> Iterator[str]:

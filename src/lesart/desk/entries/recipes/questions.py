@@ -15,6 +15,7 @@ from lesart.desk.entries.recipes.recipe import Ask, Said, Table
 PLAIN = parse_unit("1")
 COUNT = parse_unit("ct")
 VOLT = parse_unit("V")
+OHM = parse_unit("Ω")
 PERCENT = parse_unit("%")
 
 

@@ -8,7 +8,7 @@ from lesart.core.errors import RequestError
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import beside_unit, parse_quantity
 from lesart.core.units import Unit, parse_unit
-from lesart.desk.entries.recipes.halves import PHOTORESISTOR_HALF, PLATINUM_HALF, THERMISTOR_HALF
+from lesart.desk.entries.recipes.halves import PHOTORESISTOR_HALF, PLATINUM_HALF, SENDER_HALF, THERMISTOR_HALF
 from lesart.desk.entries.recipes.questions import COUNT, PLAIN, bare, of_law
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
 from lesart.desk.entries.recipes.referenced import PLATINUM_CONVERTER
@@ -260,6 +260,7 @@ SIGNALS = {
         PULSES,
         ECHO,
         PHOTORESISTOR_HALF,
+        SENDER_HALF,
         SHARE,
     )
 }

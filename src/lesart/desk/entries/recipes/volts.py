@@ -11,6 +11,7 @@ from lesart.core.quantity import Quantity, beside_unit, parse_quantity
 from lesart.core.units import ratio_symbol
 from lesart.desk.entries.recipes.questions import (
     BITS,
+    OHM,
     PERCENT,
     PLAIN,
     REFERENCE,
@@ -83,18 +84,21 @@ SENSOR = Recipe(
 )
 
 
-def _between(begin: Quantity, end: Quantity, low: Quantity, high: Quantity) -> Table:
-    """A line through two points. Raises RequestError where they do not make one."""
+def between(begin: Quantity, end: Quantity, low: Quantity, high: Quantity) -> Table:
+    """A line through two points, in what a sensor gives and in what that means. Raises RequestError where they do not
+    make one."""
     if not low.unit.same_dimension(high.unit):
         raise RequestError(f"Both ends of a range are of one kind, not {low.unit} and {high.unit}.")
-    volts, span = end.to(begin.unit) - float(begin.value), high.to(low.unit) - float(low.value)
-    if not volts or not span:
-        raise RequestError("A range goes from one voltage to another, and from one reading to another.")
-    slope = beside_unit(f"{span / volts:.12g}", ratio_symbol(low.unit, begin.unit))
-    return {"kind": "linear", "input": _written(begin), "output": _written(low), "slope": slope}
+    given, span = end.to(begin.unit) - float(begin.value), high.to(low.unit) - float(low.value)
+    if not given or not span:
+        what = "resistance" if begin.unit.same_dimension(OHM) else "voltage"
+        raise RequestError(f"A range goes from one {what} to another, and from one reading to another.")
+    slope = beside_unit(f"{span / given:.12g}", ratio_symbol(low.unit, begin.unit))
+    return {"kind": "linear", "input": written_quantity(begin), "output": written_quantity(low), "slope": slope}
 
 
-def _written(quantity: Quantity) -> str:
+def written_quantity(quantity: Quantity) -> str:
+    """As the project file has it."""
     return beside_unit(f"{float(quantity.value):.12g}", quantity.unit.symbol)
 
 
@@ -129,13 +133,13 @@ def _volts(said: Said, word: str) -> Quantity:
 
 def _from_end_to_end(said: Said, before: tuple[Table, ...], begin: Quantity, end: Quantity) -> Sketch:
     low, high = (parse_quantity(bare(said[word]), PLAIN) for word in ("low", "high"))
-    line = _between(begin, end, low, high)
+    line = between(begin, end, low, high)
     ends = sorted((low, high), key=lambda each: each.to(low.unit))
     return Sketch(
         (*before, line),
         {"probe": {"kind": "analog sensor"}},
         "probe",
-        span=(_written(ends[0]), _written(ends[1])),
+        span=(written_quantity(ends[0]), written_quantity(ends[1])),
         span_is=("low", "high"),
     )
 
@@ -191,9 +195,9 @@ def _turned(said: Said) -> Sketch:
     low, high = (parse_quantity(bare(said[word]), PLAIN) for word in ("low", "high"))
     is_plain = (f"{low}", f"{high}") == ("0 %", "100 %")
     none, whole = (Quantity(Fraction(share), PERCENT) for share in (0, 100))
-    over = () if is_plain else (_between(none, whole, low, high),)
+    over = () if is_plain else (between(none, whole, low, high),)
     ends = sorted((low, high), key=lambda each: each.to(low.unit))
-    span = (_written(ends[0]), _written(ends[1]))
+    span = (written_quantity(ends[0]), written_quantity(ends[1]))
     return Sketch((converter(said), share, *over), {"knob": knob}, "knob", span=span, span_is=("low", "high"))
 
 
