@@ -187,6 +187,25 @@ def test_a_signal_is_what_its_figures_say(
 
 
 @pytest.mark.parametrize(
+    ("line", "metres"),
+    [
+        ("148 us per inch", 0.0254 / 148),
+        ("0.0172 cm per us", 0.000172),
+        ("ultrasonic 0.0343 cm/µs", 0.000343 / 2),
+        ("0.034/2 cm per us", 0.00017),
+        ("0.034 cm per us / 2", 0.00017),
+    ],
+)
+def test_an_echo_is_as_far_as_sound_goes_in_half_of_its_time(line: str, metres: float, bench: Desk) -> None:
+    """By the temperature of air at which it is that fast, to six figures."""
+    bench.choose_channel(CODE)
+    raw = bench.bench.run(bench.state.project, bench.state.chosen).blocks[Step.RAW].x
+    bench.add(line)
+    assert not bench.state.message_is_fault, bench.state.message
+    assert read(bench) == pytest.approx(metres * raw, rel=1e-6)
+
+
+@pytest.mark.parametrize(
     ("line", "decimals"),
     [
         ("kPa = x * 0.05", 1),  # 25.6 kPa in three figures

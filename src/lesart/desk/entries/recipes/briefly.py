@@ -60,7 +60,8 @@ _TO_VOLTS = re.compile(
 )
 _BETWEEN = re.compile(
     r"^[\s,;:]*(?:(?:with|and|from|on|a|an|the|of|at|zero|current|hall|effect|sensor|module|probe|clamp|output|light|uv|index|wind|speed|"
-    r"dust|gas|analog(?:ue)?|linear|pressure|temperature|thermometer|humidity|level|weight)\b[\s,;:]*)*$",
+    r"dust|gas|microphone|mic|sound|force|load|vibration|radiation|irradiance|oxygen|torque|analog(?:ue)?|linear|"
+    r"pressure|temperature|thermometer|humidity|level|weight)\b[\s,;:]*)*$",
     re.IGNORECASE,
 )
 _GIVES = re.compile(

@@ -75,7 +75,7 @@ ALSO = {
     ),
     "pH probe": ("pH", "pH electrode", "pH sensor", "pH meter"),
     "thermocouple": ("thermo couple",),
-    "pulses of a flow": ("flow meter", "flow sensor", "water meter"),
+    "pulses of a flow": ("flow meter", "flow sensor", "water meter", "water flow", "flow rate", "flow"),
     "current loop": ("4 to 20 mA loop", "4 to 20 mA", "4-20 mA loop", "4-20 mA", "4-20mA loop", "4-20mA"),
     "knob": ("potentiometer", "slider", "joystick", "pot", "trimmer", "slide pot", "fader", "servo pot"),
     "angle": ("wind vane", "vane", "wind direction", "angle sensor", "rotary position", "magnetic angle sensor"),

@@ -52,7 +52,7 @@ FULL_SCALE = (
 )
 """``±2 g, 16 bits``: signed integers, as sensors with a bus give them."""
 FINISHED = re.compile(
-    rf"^(?:(?:(?:an? |the )?{WORD} ){{1,3}}?in|"
+    rf"^(?:(?:(?:an? |the )?{WORD}(?:\.\d+)? ){{1,3}}?in|"
     r"(?:the )?(?:raw|value|reading|number|column|it)(?: value)? (?:is|are)(?: in)?) "
     r"(?P<unit>\S+)$",
     re.IGNORECASE,
@@ -191,6 +191,8 @@ def finished(bare: str) -> str:
         each, unit = 1.0, found["unit"]
     else:
         return ""
+    if re.search(r"/\s*\d", unit):
+        return ""  # a number by which something is to be divided is no unit
     unit = "°C" if is_hot and unit.lower() in ("degree", "degrees") else unit
     meant = unit_said(unit)
     if meant is None or not each:

@@ -13,6 +13,8 @@ from lesart.desk.entries.recipes.counts_said import NUMBER
 
 METRE = parse_unit("m")
 COLDEST_C, HOTTEST_C = -40, 60
+MOST_OFF = 0.75
+"""Of the speed of sound; slower is half of it."""
 _ECHO = re.compile(
     r"(?:distance\s+(?:from|of|by)\s+(?:an?\s+)?echo|ultrasonic(?:\s+(?:distance|echo|time))?|time\s+of\s+flight|tof|"
     r"(?:echo|round[\s-]trip)\s+time|(?:u|µ)s\s+(?:to|into)\s+[mc]?m|microseconds\s+(?:to|into)\s+(?:centi)?met(?:re|er)s|"
@@ -33,6 +35,17 @@ _WHEEL = re.compile(
     re.IGNORECASE,
 )
 """One pulse per turn, as from a magnet on a spoke, or several."""
+_MICROS = r"(?:µs|μs|us|usec|microseconds?)"
+_LENGTH = r"(?P<unit>mm|cm|m|in|inch(?:es)?)"
+_SAID_OF = r"(?:(?:ultrasonic|echo|distance|sonar|range|sensor)[\s,]+){0,3}"
+_HALF = r"(?P<half>\s*(?:/\s*2|divided\s+by\s+(?:2|two)|halved))?"
+_THERE_AND_BACK = re.compile(
+    rf"{_SAID_OF}(?P<way>{NUMBER})(?P<halved>\s*/\s*2)?\s*{_LENGTH}\s*(?:per|a|/)\s*{_MICROS}{_HALF}", re.IGNORECASE
+)
+_MICROS_EACH = re.compile(
+    rf"{_SAID_OF}(?P<micros>{NUMBER})\s*{_MICROS}\s*(?:per|a|/)\s*(?:an?\s+)?{_LENGTH}{_HALF}", re.IGNORECASE
+)
+"""``0.0172 cm per µs``, ``148 µs per inch``."""
 _OF_FLOW = re.compile(
     r"(?:(?:water\s+)?flow(?:\s+(?:meter|sensor))?[\s,]+)?(?P<pulses>\d{1,6})\s*(?:pulses?|imp(?:ulse)?s?|ticks?)\s*(?:per|a|/)\s*"
     r"(?:L|lit(?:er|re))",
@@ -50,11 +63,28 @@ def echoed(said: str) -> str:
     """An echo time there and back; a stated speed of sound gives the temperature of the air."""
     if _ECHO.fullmatch(said):
         return "a time of an echo"
-    found = _SOUND.fullmatch(said)
-    if found is None:
+    speed_m_s = _speed_of(said)
+    if not speed_m_s:
         return ""
-    celsius = ZERO_K * ((float(found["speed"]) / SOUND_AT_ZERO_M_S) ** 2 - 1)
+    celsius = ZERO_K * ((speed_m_s / SOUND_AT_ZERO_M_S) ** 2 - 1)
     return f"a time of an echo in air of {celsius:.6g} °C" if COLDEST_C <= celsius <= HOTTEST_C else ""
+
+
+def _speed_of(said: str) -> float:
+    """The stated speed of sound, or what comes of a distance per microsecond there and back; 0 for neither."""
+    if found := _SOUND.fullmatch(said):
+        return float(found["speed"])
+    if found := _THERE_AND_BACK.fullmatch(said):
+        metres = quantity_typed(f"{found['way']} {found['unit']}", METRE).to(METRE)
+        micros = 1.0
+    elif found := _MICROS_EACH.fullmatch(said):
+        metres, micros = quantity_typed(f"1 {found['unit']}", METRE).to(METRE), float(found["micros"].replace(",", "."))
+    else:
+        return 0.0
+    one_way = metres / micros * 1e6 if micros else 0.0
+    # 0.0343 cm per µs is how fast sound is; 0.0172 is half of that, for an echo goes both ways.
+    is_halved = found["half"] or found.groupdict().get("halved")
+    return one_way if is_halved or one_way > SOUND_AT_ZERO_M_S * MOST_OFF else 2 * one_way
 
 
 def metered(said: str) -> str:
