@@ -262,6 +262,9 @@ def test_a_part_with_its_pins_is_one_line(line: str, kind: str, joins: list[tupl
         ("photoresistor a2 10k pulldown", "5V", "gnd"),
         ("pt1000 on a2 with 1k to 5v", "gnd", "5V"),
         ("light sensor on a2 with 10k to ground", "5V", "gnd"),
+        ("fuel sender on a2 with 100 ohm to 5 V", "gnd", "5V"),
+        ("wind vane on a2 with 10k to 5 V", "gnd", "5V"),
+        ("rotary switch on a2 with 10k to ground", "5V", "gnd"),
         ("button on a2 with 10k to ground", "5V", "gnd"),
     ],
 )

@@ -25,7 +25,8 @@ _LETTERS = ("p", "d", "io", "gpio", "dio")
 _NO_PIN = frozenset(("on", "to", "at", "pin", "pins", "and", "the", "of", "with"))
 ANALOG = "analog sensor"
 """Roles read by an analog pin, whatever they measure."""
-RESISTIVE = "resistive sensor"
+RESISTIVE, TURNED = "resistive sensor", "potentiometer"
+_VANE = re.compile(r"\bvane\b", re.IGNORECASE)
 _POWERED = re.compile(
     r"(?:^|(?<=[\s,]))(?:(?P<supply>vcc|vdd|vin|v\+|power|supply)\s*(?:=|to|on|->)?\s*(?P<rail>3v3|3[.,]3\s?v|5\s?v)"
     r"|(?:gnd|ground|vss)\s*(?:=|to|on|->)?\s*(?P<ground>gnd|ground))(?![\w])",
@@ -68,8 +69,9 @@ def part_on_pins(typed: str, kinds: Mapping[str, PartKind], parts: Mapping[str, 
     if made is None:
         return None
     part, own = made
-    if part.kind.name == ANALOG and tail.ohms and RESISTIVE in kinds:
-        # A sensor that outputs a voltage needs no resistor.
+    is_switched = part.kind.name == TURNED and _VANE.search(bare) is not None
+    if (part.kind.name == ANALOG or is_switched) and tail.ohms and RESISTIVE in kinds:
+        # A sensor that outputs a voltage needs no resistor; a vane with one beside it has switches, and no tap.
         part = named_part(bare, kinds[RESISTIVE], kinds, parts)
         own = [(signal_pin(part.kind), to) for _, to in own]
     lines = _lines(part, own, tail, board)

@@ -89,6 +89,7 @@ ALOUD: tuple[tuple[str, str], ...] = (
     (r"microphone|mic", "microphone module"),
     (r"ultrasonic(?: (?:sensor|ranger))?|ranger", "echo ranger"),
     (r"light barrier|photo interrupter", "beam counter"),
+    (r"(?:fuel |level |float |oil |pressure |tank |resistive )*sender|(?:rotary|selector) switch", "resistive sensor"),
     (r"(?:push[\s-]?|reed )?(?:button|switch)|reed (?:contact|relay)", "contact"),
     (r"NTC(?: thermistor)?", "thermistor"),
     (r"(?:trim)?pot|trimmer|(?:wind )?vane", "potentiometer"),
