@@ -213,8 +213,8 @@ def test_no_word_of_a_display_is_dropped(line: str, tail: str, thermometer: Desk
         ),
         (
             "2.9 inch e-paper, black white red",
-            '"red" is not understood of 128×296 e-paper; say its size, how it is driven, its light, its address or how '
-            "it is turned.",
+            '"red": e-paper is black on white here, and its third colour is not shown. Leave it out, and set a change to '
+            "the 15 s or so that such panels take, and a quick one to 0 s.",
         ),
         (
             "a 128x64 oled, parallel",

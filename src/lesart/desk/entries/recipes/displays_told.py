@@ -44,6 +44,8 @@ _LIGHTS = re.compile(
 )
 _ON_PAPER = re.compile(r"\b(?:black|white|b\s*/\s*w|monochrome|two[\s-]+colou?rs?)\b")
 """All there is on paper with one pigment."""
+_TRICOLOUR = re.compile(r"\b(?:tri|three)[\s-]*colou?rs?\b")
+_PIGMENT = re.compile(r"red|yellow|tricolour", re.IGNORECASE)
 _COMMON = re.compile(r"\bcommon[\s-]+(anode|cathode)\b")
 _ADDRESS = re.compile(r"(?:\b(?:at|on)\s+)?(?:(?:i2c\s+)?address\s+)?\b(0x[0-9a-f]{2})\b", re.IGNORECASE)
 _DEGREES = r"\s*(?:°|deg(?:rees?)?\b)"
@@ -85,6 +87,11 @@ def check_all_understood(typed: str, kind: str, part: str) -> None:
     does not take."""
     left_said = left_over(typed, kind)
     left = (without_supply(left_said, PARTS[part]) if part in PARTS else left_said).split()
+    if left and is_paper(CATALOGUE[kind]) and all(_PIGMENT.fullmatch(each) for each in left):
+        raise RequestError(
+            f'"{_together(typed, left)}": e-paper is black on white here, and its third colour is not shown. Leave it '
+            "out, and set a change to the 15 s or so that such panels take, and a quick one to 0 s."
+        )
     if left:
         can_turn = any(each.name == "turned" for each in PANELS[str(CATALOGUE[kind]["kind"])].parameters)
         more = ", its address or how it is turned" if can_turn else " or its address"
@@ -117,7 +124,7 @@ def _told(typed: str, kind: str) -> tuple[Table, str]:
     plain = typed.lower()
     told: Table = {"turned": QUARTER} if _is_across(plain, kind) or _is_laid(plain, kind) else {}
     if is_paper(CATALOGUE[kind]):
-        plain = _without(_ON_PAPER, plain)
+        plain = _TRICOLOUR.sub("tricolour", _without(_ON_PAPER, plain))
     elif found := _LIGHTS.search(plain):
         told |= _light(found, plain, panel)
         plain = _without(_LIGHTS, plain)
