@@ -36,6 +36,9 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("4 digits with leading zeros", {"pad": "zero", "width": 4}),
     ("plus sign", {"sign": "always"}),
     ("no sign", {"sign": "never"}),
+    ("hide the minus", {"sign": "never"}),
+    ("per cent sign", {"unit_text": "%"}),
+    ("show ERR when sensor fails", {"invalid": "ERR"}),
     ("in °F", {"unit": "°F", "unit_text": "°F"}),
     ("2 decimals in °F", {"decimals": 2, "unit": "°F", "unit_text": "°F"}),
     ("6 wide 2 decimals shown in °F", {"decimals": 2, "width": 6, "unit": "°F", "unit_text": "°F"}),
@@ -319,4 +322,25 @@ def test_a_channel_that_no_panel_shows_has_a_field_of_its_own(tmp_path: Path) ->
     name = desk.state.project.panels_showing("d")[0]
     field = desk.state.project.fields_on(name, "d")[0][1].field
     assert (field.decimals, field.align) == (2, "left")
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    "line", ["show ERR if out of range", "ERR when it is outside its range", "ERR while beyond the limits"]
+)
+def test_what_is_out_of_range_is_marked_and_has_its_text(line: str, tmp_path: Path) -> None:
+    """Two values in one edit: the field's text, and that the channel marks such readings."""
+    desk = opened(tmp_path)
+    desk.add("a thermistor half on a 10-bit converter")
+    before = desk.state.history.text
+    desk.open_step(Step.FIT)
+    desk.add(line)
+    assert desk.state.message == "counts: invalid ERR, outside marked"
+    channel = desk.state.chosen
+    assert (channel.field.invalid, tomllib.loads(desk.state.history.text)["channels"]["counts"]["outside"]) == (
+        "ERR",
+        "marked",
+    )
+    desk.undo()
+    assert desk.state.history.text == before
     desk.close()

@@ -11,7 +11,7 @@ from lesart.core.fit.inspect import fits, width_that_shows
 from lesart.core.glass.faces.items import FieldItem, size_of
 from lesart.core.notes import Written
 from lesart.desk.entries.aloud.instead.rules import done_otherwise
-from lesart.desk.entries.aloud.rules import rules_said
+from lesart.desk.entries.aloud.rules import BEYOND, OUTSIDE, rules_said
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.laws.reach import with_own_room
 from lesart.desk.state import State
@@ -40,15 +40,16 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
     wider = _wider(state, front, said) if front is not None else 0
     said = {**said, **({"width": wider} if wider else {})}
     # A channel on no panel yet has a field of its own, which the margin shows and the first item takes over.
-    keys = {
+    keys = {OUTSIDE: channel.key(OUTSIDE)} | {
         name: field_key(channel, front[1], front[2], name) if front is not None else (*channel.key("fit"), name)
         for name in said
+        if name != OUTSIDE
     }
     for name, value in said.items():
         if name == "unit" and value == "" and value_at(state.project.tables, keys[name]) is None:
             continue  # in its own unit already
         text = editor.with_value(text, keys[name], value)
-    titles = {each.name: each.title for each in FIELD}
+    titles = {each.name: each.title for each in (*FIELD, BEYOND)}
     if text == state.history.text:
         now = ", ".join(f"{titles[name]} {_shown(name, value, channel)}" for name, value in said.items())
         raise RequestError(f"{channel.name}: {now}, as it is already.")
@@ -57,7 +58,7 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
         text = with_own_room(editor, text, project, project.channels[channel.name])
     told = ", ".join(f"{titles[name]} {_shown(name, value, channel)}" for name, value in said.items())
     told += ", so that it fits" if wider else ""
-    return Edited(text, f"{channel.name}: {told}", next(iter(keys.values())))
+    return Edited(text, f"{channel.name}: {told}", keys[next(iter(said))])
 
 
 def _shown(name: str, value: Written, channel: Channel) -> str:

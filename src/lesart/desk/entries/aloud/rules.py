@@ -9,11 +9,13 @@ from lesart.core.errors import RequestError
 from lesart.core.fit.field import AS_FIT, BY_RANGE, FIXED
 from lesart.core.fit.field import PARAMETERS as FIELD
 from lesart.core.fit.rounding import MODES
+from lesart.core.law.outside import MARKED
 from lesart.core.notes import Written
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit
 from lesart.desk.entries.aloud.compass import compass_said
 from lesart.desk.entries.typed_values import as_written
+from lesart.project.tables.channels import CHANNEL
 
 NUMBERS = {word: number for number, word in enumerate(("no", "one", "two", "three", "four", "five", "six"))}
 _COUNT = rf"(?P<count>\d{{1,4}}|{'|'.join(NUMBERS)})"
@@ -28,10 +30,13 @@ def _count(found: re.Match[str]) -> int:
     return NUMBERS[found["count"].lower()] if found["count"].lower() in NUMBERS else int(found["count"])
 
 
+BEYOND = next(each for each in CHANNEL if each.name == "outside")
+"""What happens beyond the range, which is the channel's and not a field's."""
+OUTSIDE = BEYOND.name
 _WHEN = {
     r"stale|(?:too\s+)?old|missing|nothing\s+comes|no\s+(?:data|readings?|value)|lost|disconnected": "stale",
     r"overflow\w*|overload\w*|over\s?range|too\s+(?:large|big|wide|high)|full": "overflow",
-    r"errors?|invalid|bad|faults?|wrong|nan": "invalid",
+    r"errors?|invalid|bad|faults?|wrong|nan|(?:the\s+)?sensor\s+(?:fails|failed|fault|broken|unplugged)": "invalid",
     r"underflow|too\s+(?:small|low)|under\s?range": "underflow",
     r"settling|starting|warming\s+up|start": "settling",
 }
@@ -85,6 +90,13 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
         lambda said: {"unit_place": "before" if said["front"] else "behind"},
     ),
     (
+        r"(?:show\s+|with\s+|write\s+)?[\"']?(?P<text>[^\s\"',;]{1,16})[\"']?\s+(?:when|if|for|while|where)\s+"
+        r"(?:(?:it|the\s+reading|a\s+reading|readings?)\s+(?:is\s+|are\s+)?)?(?:out\s+of|outside(?:\s+of)?|beyond)\s+"
+        r"(?:its\s+|the\s+)?(?:range|limits?|bounds)",
+        lambda said: {"invalid": SIGNS_SAID.get(said["text"].lower(), said["text"]), OUTSIDE: MARKED},
+    ),
+    (r"(?:hide|no|without)(?:\s+the)?\s+(?:minus|sign)(?:\s+sign)?", lambda said: {"sign": "never"}),
+    (
         r"(?:show\s+|with\s+|write\s+)?[\"']?(?P<text>[^\s\"',;]{1,16})[\"']?\s+"
         r"(?:when|on|if|for|while|at|in\s+case\s+of)\s+(?:it\s+is\s+|an?\s+)?"
         rf"(?P<what>{'|'.join(_WHEN)})",
@@ -96,7 +108,7 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
         lambda said: {"restless": int(said["count"]) * (60 if said["per"].lower() == "second" else 1)},
     ),
     (
-        r"(?:with\s+|an?\s+)?(?:si\s+|k\s+)?prefix(?:es)?|kilo|by\s+range|auto[\s-]?range(?:\s+k(?:\s*(?:,|and|/|or)\s*M)?)?|(?:show\s+)?k\s+for\s+thousands",
+        r"(?:with\s+|an?\s+)?(?:si\s+|k\s+)?prefix(?:es)?|(?:in\s+)?kilo|k\s+for\s+kilo|by\s+range|auto[\s-]?range(?:\s+k(?:\s*(?:,|and|/|or)\s*M)?)?|(?:show\s+)?k\s+for\s+thousands",
         lambda said: {"prefix": BY_RANGE},
     ),
     (
@@ -117,6 +129,7 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
     ),
     (r"floor(?:ed)?", lambda said: {"round": "floor"}),
     (r"round(?:ed)?(?:\s+(?:to\s+(?:the\s+)?nearest|half\s+up|normally))?", lambda said: {"round": "half away"}),
+    (r"(?:with\s+)?(?:an?\s+|the\s+)?(?:%|per\s?cent)\s+sign", lambda said: {"unit_text": "%"}),
     (r"(?:with\s+)?(?:an?\s+)?(?P<degree>°|degrees?(?:\s+(?:sign|symbol))?)", lambda said: {"unit_text": "°"}),
     (
         r"(?:thousands?\s+)?(?:separated|grouped)\s+by\s+(?:an?\s+)?(?P<group>blank|comma|point|apostrophe)s?",
@@ -234,7 +247,7 @@ def rules_said(typed: str, own: Unit) -> dict[str, Written] | None:
     found = _rule(said, own) or _all_of(_APART.split(said), own) or _all_of(_LOOSELY_APART.split(said), own)
     if not found:
         return None
-    parameters = {each.name: each for each in FIELD}
+    parameters = {each.name: each for each in (*FIELD, BEYOND)}
     return {name: as_written(parameters[name], f"{value}") for name, value in found.items()}
 
 

@@ -8,6 +8,18 @@ from lesart.desk.entries.aloud.instead.asked import Asks, first_of
 
 ASKS: Asks = (
     (
+        r"(?:auto(?:matic)?|best|honest|suitable)\s+(?:decimals?|places|precision)|(?:as\s+)?many\s+decimals",
+        "how many decimals are worth showing stands on this screen as honest decimals; write that many, like 1 decimal",
+    ),
+    (
+        r"(?:\w+\s+){0,3}decimals?\s+(?:below|under|above|over|up\s+to)\s+\d",
+        "a field has the same decimals over its range, or as many as fit: up to 2 decimals",
+    ),
+    (
+        r"(?:suppress|hide|blank)(?:\s+(?:if|when|for))?\s+(?:it\s+is\s+)?(?:zero|0)\b|(?:zero|0)\s+(?:as|is)\s+blank",
+        "a reading of zero is shown as one; words replace ranges, each up to its limit, like words off < 1; on",
+    ),
+    (
         r"(?:label|caption|title|prefix|name|text)\s*[=:]?\s+\S.*|\w+\s*:$",
         'a text before the number is an item of its own: + in 7 Glass takes it, like "T="',
     ),
