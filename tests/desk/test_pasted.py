@@ -127,7 +127,7 @@ def test_what_was_taken_for_what_is_told(line: str, told: str, bench: Desk) -> N
 @pytest.mark.parametrize(
     "line",
     [
-        "a flow of 7.5 Q",
+        "a stream of 7.5 Q",
         "foo + bar",
         "level = wet - dry",
         "out = pin",

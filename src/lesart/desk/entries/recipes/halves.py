@@ -105,9 +105,7 @@ def _sender(said: Said) -> Sketch:
     low, high = (parse_quantity(bare(said[word]), PLAIN) for word in ("low", "high"))
     ends = sorted((low, high), key=lambda each: each.to(low.unit))
     span = (written_quantity(ends[0]), written_quantity(ends[1]))
-    middle = 0.5 * (begin.to(OHM) + end.to(OHM))
-    part: Table = {"kind": "resistive sensor", "resistance": f"{middle:.6g} Ω"}
-    return replace(_half(said, between(begin, end, low, high), part=part, span=span), span_is=("low", "high"))
+    return replace(_half(said, between(begin, end, low, high), span=span), span_is=("low", "high"))
 
 
 EMPTY = Parameter("from", "resistance at the low end", "quantity", "of the sender", "0 Ω", unit="Ω", lowest=0)
