@@ -73,6 +73,7 @@ LINES: dict[str, tuple[int, Formula, str]] = {
     "0-60 L is 240-33 ohm with 100 ohm to 3.3 V": (512, lambda n: (240 - 100 * n / (1024 - n)) / 207 * 60, "L"),
     "4-20 mA 0-200 litres 150 ohm": (500, lambda n: (FIVE(n) / 150 * 1000 - 4) / 16 * 200, "L"),
     "0.5-4.5 V is 0-1000 lux": (500, lambda n: (FIVE(n) - 0.5) * 250, "lx"),
+    "0.5-4.5 V is 250-300 K": (500, lambda n: 250 + (FIVE(n) - 0.5) * 12.5, "K"),
     "microphone 50 mV/Pa": (500, lambda n: FIVE(n) / 0.05, "Pa"),
     "flow 7.5 Hz per L/min": (15, lambda n: n / 7.5, "L/min"),
     "water flow 450 pulses per litre": (15, lambda n: n / 7.5, "L/min"),

@@ -94,6 +94,19 @@ def test_a_direction_is_shown_by_the_points_of_a_compass(line: str, every: int, 
             assert "".join(cell.letter for cell in shown.cells).strip() == name, (place, off)
 
 
+def test_a_compass_is_right_in_another_unit_too(counts: Desk) -> None:
+    """North-east ends at 67.5°, whatever the field shows."""
+    counts.add(VANE)
+    counts.open_step(Step.FIT)
+    counts.add("compass")
+    counts.add("in rad")
+    assert not counts.state.message_is_fault, counts.state.message
+    field = counts.state.chosen.field
+    assert field.unit_shown.symbol == "rad"
+    shown = ("".join(cell.letter for cell in fill(field, Reading(at)).cells).strip() for at in (45.0, 67.0, 68.0))
+    assert list(shown) == ["NE", "NE", "E"]
+
+
 def test_a_compass_is_for_directions(counts: Desk) -> None:
     counts.open_step(Step.FIT)
     counts.add("compass")

@@ -73,8 +73,7 @@ def _(panel: CharacterPanel, frame: Frame, *, alarm: bool = False) -> Glass:
 @glass_of.register
 def _(panel: PixelPanel, frame: Frame, *, alarm: bool = False) -> Glass:
     ground, lit = _light_of(panel, panel.light)
-    is_lit = panel.is_self_lit or panel.has_light_behind
-    shown = f"{panel.light}, {plain_number(panel.backlight, 3)} %" if is_lit else panel.light
+    shown = panel.light if panel.is_paper else f"{panel.light}, {plain_number(panel.backlight, 3)} %"
     stripe = (panel.stripe, *_light_of(panel, panel.stripe_light)) if panel.stripe else None
     return Glass(
         panel.name,
@@ -121,7 +120,7 @@ def _light_of(panel: PixelPanel, light: str) -> tuple[str, str]:
     if panel.is_self_lit:
         ground = BEHIND[panel.behind] if panel.see_through else ground
         return ground, blend(ground, lit, share)
-    if not panel.has_light_behind:
+    if panel.is_paper:
         return ground, lit
     # In front of a backlight pixels stay dark; the light gets dim.
     return blend("#000000", ground, share), blend("#000000", lit, share)

@@ -9,9 +9,7 @@ import numpy as np
 from lesart.core.errors import LesartError
 from lesart.core.glass.faces.redraw import SLOT_HZ, drawing_of
 from lesart.core.glass.panels.panel import Panel
-from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
-from lesart.core.glass.panels.slow_change import SlowChange
 from lesart.core.pace.pulses import Times
 from lesart.core.pace.task import CONVERT, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, SCAN, WORK, Loop, Task
 from lesart.core.quantity import plain_number
@@ -223,7 +221,7 @@ def _draw(panel: Panel, project: Project, redraw_hz: float) -> list[Task]:
         of=panel.name,
         data=drawing.data,
     )
-    change = panel.change if isinstance(panel, PixelPanel) else SlowChange()
+    change = panel.change
     if not change.quick_s or not change.quick_ones:
         return [draw]
     longer = round((change.whole_s - change.quick_s) * NS)

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
 from lesart.core.glass.bus.changes import changes_for, start_for
-from lesart.core.glass.bus.controllers import PAPER
+from lesart.core.glass.bus.controllers import CONTROLLERS, PAGES, PAPER, WINDOWS
 from lesart.core.glass.bus.interpreter import interpret
 from lesart.core.glass.bus.transmissions import transmissions_for
 from lesart.core.glass.faces.face import Face
@@ -22,6 +24,7 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel, written_box
 from lesart.core.glass.panels.slow_change import SlowChange
 from lesart.core.notes import FAULT
 from lesart.core.raw.bus_bytes import Words
+from lesart.study.packing.redraws import redraw_of
 from tests.core.glass.test_pixel_panel import panel_of
 
 PAPERS = [name for name, table in CATALOGUE.items() if is_paper(table)]
@@ -145,6 +148,53 @@ def test_the_bytes_of_a_small_paper() -> None:
     assert [(each.is_data, each.data.hex().upper()) for each in change] == told
     start = start_for(panel, PAPER)
     assert [(each.is_data, each.data.hex()) for each in start[:3]] == [(False, "12"), (False, "01"), (True, "010100")]
+
+
+RENEWED_PAGES = replace(PAGES, name="renewed", renew=(b"\x20\x01",))
+
+
+def test_whatever_is_drawn_is_renewed_once() -> None:
+    """Pages one by one too, all of them or what differs; where nothing differs nothing is renewed."""
+    panel = panel_of(width=16, height=16)
+    dot = written_box(panel.blank(), panel.columns, 0, 0, 1, 1, filled=True)
+    for sent in (
+        transmissions_for(panel, RENEWED_PAGES, dot),
+        changes_for(panel, RENEWED_PAGES, panel.blank(), dot),
+        changes_for(panel, RENEWED_PAGES, None, dot),
+    ):
+        assert [each.data for each in sent if b"\x20\x01" in each.data] == [b"\0\x20\x01"]
+        assert sent[-1].data == b"\0\x20\x01"
+    assert changes_for(panel, RENEWED_PAGES, dot, dot) == ()
+    assert redraw_of(panel, RENEWED_PAGES, ()) is None
+    assert redraw_of(panel, PAGES, ()) is not None
+
+
+def test_a_panel_of_windows_is_switched_on_by_commands_alone() -> None:
+    """And a start of one's own is cut at its commands, each of which stands alone."""
+    panel = panel_of(width=16, height=16, bus="four-wire", bytes="rows of eight columns")
+    assert [(each.is_data, each.data.hex()) for each in start_for(panel, WINDOWS)] == [
+        (False, "13"),
+        (False, "20"),
+        (False, "29"),
+    ]
+    own = panel_of(width=16, height=16, bus="four-wire", bytes="rows of eight columns", start="11 36 48 29")
+    assert [(each.is_data, each.data.hex()) for each in start_for(own, WINDOWS)] == [
+        (False, "11"),
+        (False, "36"),
+        (True, "48"),
+        (False, "29"),
+    ]
+
+
+@pytest.mark.parametrize("low_first", [False, True])
+@pytest.mark.parametrize("name", CONTROLLERS)
+def test_numbers_are_read_in_the_order_in_which_they_are_sent(name: str, low_first: bool) -> None:
+    controller = replace(CONTROLLERS[name], low_first=low_first)
+    for command in controller.commands:
+        if command.more and command == next(each for each in controller.commands if each.does == command.does):
+            wanted = 0x0102 if command.more > 1 else 0x02
+            said = controller.code_of(command.does, wanted)
+            assert command.value(said[0], list(said[1:]), controller.bytes_order) == wanted
 
 
 def test_a_position_within_the_window_is_obeyed() -> None:

@@ -65,7 +65,10 @@ def _redraw(project: Project, panel: Panel, name: str, words: Mapping[str, str])
         found = redraw_of(panel, controller, faces)
     except LesartError as error:
         return None, f"{panel.name}: no frame of it can be sent. {error}"
-    why = f"{panel.name}: its controller, {controller.name}, has no command that reaches every place of it. "
+    lacks = "has no command that reaches every place of it"
+    if controller.renew:
+        lacks = "is renewed, which a pack writes only for windows with numbers whose low byte comes first"
+    why = f"{panel.name}: its controller, {controller.name}, {lacks}. "
     return found, "" if found is not None else f"{why}Name another controller, or send its frames yourself."
 
 
@@ -90,23 +93,16 @@ def _runs(project: Project, panel: Panel, name: str, words: Mapping[str, str]) -
         return {}
     try:
         controller = stream_of(project, panel.name).controller
-        if isinstance(panel, ColourPanel):
-            return _coloured(panel, controller, name)
         runs = dict(_start(panel, controller, name))
+        if isinstance(panel, ColourPanel):
+            # Whole pictures would be tables of many thousand bytes: they are drawn from frames with one bit per pixel.
+            return runs
         for face in project.faces_on(panel.name):
             bare = transmissions_for(panel, controller, compose(face, panel, {}).memory)
             runs[f"{name}_face_{words[face.name]}"] = (f"face {face.name} before any reading", bare)
         return {**runs, **_patterns(panel, controller, name)}
     except (LesartError, KeyError):
         return {}
-
-
-def _coloured(panel: ColourPanel, controller: Controller, name: str) -> Runs:
-    """The set-up of a colour panel, split where it has to wait.
-
-    Whole pictures would be tables of many thousand bytes: they are drawn from frames with one bit per pixel.
-    """
-    return _start(panel, controller, name)
 
 
 def _start(panel: Panel, controller: Controller, name: str) -> Runs:

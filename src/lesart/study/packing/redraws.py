@@ -48,7 +48,7 @@ def redraw_of(panel: Panel, controller: Controller, faces: Sequence[tuple[str, F
         way = _way(panel, controller)
     except KeyError:
         return None
-    if way is None:
+    if way is None or (controller.renew and not isinstance(way, Renewed)):
         return None
     if isinstance(way, Coloured) and isinstance(panel, ColourPanel):
         way = replace(

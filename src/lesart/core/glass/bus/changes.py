@@ -29,6 +29,7 @@ from lesart.core.glass.bus.transmissions import (
     command_said,
     in_window,
     ported,
+    put_whole,
     renewing,
     said,
     transmissions_for,
@@ -65,6 +66,8 @@ def start_for(panel: Panel, controller: Controller) -> tuple[Transmission, ...]:
 
 def _plain_start(panel: Panel, controller: Controller) -> tuple[Transmission, ...]:
     own = panel.start
+    if own and controller.told_by == COMMAND_LINE:
+        return tuple(part for each in _by_command(controller, own) for part in command_said(controller, each))
     if own:
         return tuple(_commands(controller, own))
     there = [each for each in LIT_BY if any(command.does == each for command in controller.commands)]
@@ -102,23 +105,21 @@ def _by_command(controller: Controller, data: bytes) -> Iterator[bytes]:
         at += size
 
 
-def _paper_start(panel: PixelPanel, controller: Controller) -> tuple[bytes, ...]:
+def _paper_start(panel: PixelPanel) -> tuple[bytes, ...]:
     """Reset, number of rows, on by columns and then rows, a white border, its own thermometer.
 
     Source: data sheets of controllers of paper-like panels.
     """
-    if controller.name != PAPER.name:
-        return ()
     rows = (panel.height - 1).to_bytes(2, "little")
     return bytes((RESET_PAPER,)), b"\x01" + rows + b"\0", b"\x11\x03", b"\x3c\x05", b"\x18\x80"
 
 
 @start_for.register
 def _(panel: PixelPanel, controller: Controller) -> tuple[Transmission, ...]:
-    """For chained modules each setting for all of them: no test, no decoding, all rows, brightness, on."""
-    if controller.told_by == COMMAND_LINE:
-        groups = tuple(_by_command(controller, panel.start)) or _paper_start(panel, controller)
-        return tuple(part for each in groups for part in command_said(controller, each))
+    """For chained modules each setting for all of them: no test, no decoding, all rows, brightness, on; what
+    paper-like panels need."""
+    if controller.name == PAPER.name and not panel.start:
+        return tuple(part for each in _paper_start(panel) for part in command_said(controller, each))
     if not panel.modules or panel.start:
         return _plain_start(panel, controller)
     settings = ((ALL_LIT, 0), (DECODED, 0), (LAST_DIGIT, EACH - 1), (BRIGHT, MODULES_BRIGHT), (LIGHT, 1))
@@ -183,13 +184,14 @@ def changes_for(panel: Panel, controller: Controller, before: Memory | None, aft
     """
     if before is None:
         return transmissions_for(panel, controller, after)
-    return tuple(_changes(panel, controller, before, after))
+    found = tuple(_changes(panel, controller, before, after))
+    return (*found, *renewing(controller)) if found else ()
 
 
 @singledispatch
 def _changes(panel: Panel, controller: Controller, before: Memory, after: Memory) -> Iterator[Transmission]:
     if sent_for(panel, before) != sent_for(panel, after):
-        yield from transmissions_for(panel, controller, after)
+        yield from put_whole(panel, controller, after)
 
 
 @_changes.register
@@ -203,7 +205,7 @@ def _(panel: SegmentPanel, controller: Controller, before: Memory, after: Memory
         yield from (Transmission(bytes(each), True) for each, old in zip(numbered, was, strict=True) if each[1] != old)
         return
     if controller.told_by != FIRST:
-        yield from transmissions_for(panel, controller, after)
+        yield from put_whole(panel, controller, after)
         return
     for first, behind in runs(was, now, 1):
         yield Transmission(controller.code_of("address", first) + now[first:behind], False)
@@ -234,7 +236,7 @@ def _(panel: PixelPanel, controller: Controller, before: Memory, after: Memory) 
     does = {command.does for command in controller.commands}
     if not {"page", "columns from to"} & does:
         if was != now:
-            yield from transmissions_for(panel, controller, after)
+            yield from put_whole(panel, controller, after)
         return
     if "page" not in does:
         yield from _window(controller, was, now, columns, pages)
@@ -275,7 +277,6 @@ def _window(controller: Controller, was: bytes, now: bytes, columns: int, pages:
     yield from before_cells(controller, box)
     rows = (now[page * columns + left : page * columns + right] for page in range(top, foot))
     yield said(controller, b"".join(rows), is_data=True)
-    yield from renewing(controller)
 
 
 def runs(was: Sequence[int], now: Sequence[int], gap: int) -> Iterator[tuple[int, int]]:

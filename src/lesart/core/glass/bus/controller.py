@@ -132,10 +132,10 @@ class Command:
         """True where a byte is this command."""
         return byte & ~self.bits & 0xFF == self.code
 
-    def value(self, byte: int, more: Sequence[int]) -> int:
-        """Its value: in the bytes after it, the last one lowest, else in its free bits."""
+    def value(self, byte: int, more: Sequence[int], order: Literal["little", "big"] = "big") -> int:
+        """Its value: in the bytes after it, in the controller's ``order``, else in its free bits."""
         if more:
-            return int.from_bytes(bytes(more), "big")
+            return int.from_bytes(bytes(more), order)
         shift = (self.bits & -self.bits).bit_length() - 1 if self.bits else 0
         return (byte & self.bits) >> shift
 

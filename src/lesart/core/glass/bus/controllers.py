@@ -23,7 +23,6 @@ from lesart.core.glass.bus.controller import (
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.panel import Panel
-from lesart.core.glass.panels.pixel_panel import PAPER as PAPER_LIGHT
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import BEFORE, REGISTERS, SegmentPanel
 
@@ -179,7 +178,7 @@ def usual_controller(panel: Panel) -> str:
 
 @usual_controller.register
 def _(panel: PixelPanel) -> str:
-    if panel.light == PAPER_LIGHT:
+    if panel.is_paper:
         return PAPER.name if panel.width <= MOST_PAPER_COLUMNS else ""
     return NUMBERED_ROWS.name if panel.modules else PAGES.name
 

@@ -70,7 +70,7 @@ class _Machine:
             command, first, more = found, byte, []
         self.waiting = (command, first, more) if len(more) < command.more else None
         if self.waiting is None:
-            self._do(t, command, command.value(first, more), more, part)
+            self._do(t, command, command.value(first, more, self.controller.bytes_order), more, part)
 
     def data(self, t: float, byte: int, part: int) -> None:
         """Write a byte to the cell at the position, and move on."""

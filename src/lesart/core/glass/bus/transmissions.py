@@ -27,10 +27,15 @@ class Transmission:
 
 
 def transmissions_for(panel: Panel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
-    """The transmissions for a whole memory.
+    """The transmissions for a whole memory, and what makes it show.
 
     Raises KeyError where the controller has no command that sets a position.
     """
+    return *put_whole(panel, controller, memory), *renewing(controller)
+
+
+def put_whole(panel: Panel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
+    """The transmissions that put a whole memory there. Raises as ``transmissions_for``."""
     if controller.told_by == EXPANDER:
         return tuple(
             Transmission(ported(controller, (byte >> 4, byte & 15), is_data=not each.command), True)
@@ -109,7 +114,6 @@ def _pages(panel: PixelPanel, controller: Controller, data: bytes) -> Iterable[T
         return
     yield from before_cells(controller, (0, 0, columns, pages))
     yield from _pieces(panel, controller, data)
-    yield from renewing(controller)
 
 
 def before_cells(controller: Controller, box: tuple[int, int, int, int]) -> Iterable[Transmission]:

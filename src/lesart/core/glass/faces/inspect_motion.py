@@ -6,7 +6,6 @@ from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Item
 from lesart.core.glass.faces.motion import STANDS
 from lesart.core.glass.panels.panel import Panel
-from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.notes import DOUBT, FAULT, Mend, Note
 from lesart.core.quantity import plain_number
 from lesart.core.step import Step
@@ -17,7 +16,7 @@ CALMEST_HZ, FASTEST_HZ = 0.3, 4.0
 
 def inspect_motion(face: Face, panel: Panel, item: Item, index: int, channel: str | None) -> list[Note]:
     """Notes on an item that blinks badly, or that changes sooner than its panel can."""
-    change_s = panel.change.usual_s if isinstance(panel, PixelPanel) else 0.0
+    change_s = panel.change.usual_s
     if change_s and not item.motion.is_still:
         return _on_slow_panel(face, item, index, channel, change_s)
     return _blinks(face, item, index, channel)

@@ -8,6 +8,7 @@ from typing import Any, Protocol
 from lesart.core.fit.cells import Cell
 from lesart.core.glass.panels.frame import Frame
 from lesart.core.glass.panels.scan import Scan
+from lesart.core.glass.panels.slow_change import SlowChange
 from lesart.core.glass.panels.transfer import Bus
 from lesart.core.glyphs.fonts import Font
 
@@ -82,6 +83,11 @@ class Panel(Protocol):
     @property
     def scan_hz(self) -> float:
         """Scan rate of its own controller, where it scans; 0: not known."""
+        ...
+
+    @property
+    def change(self) -> SlowChange:
+        """How long it takes to show what it was sent."""
         ...
 
     @property
@@ -167,6 +173,7 @@ class Plain:
     see_through: bool = False
     start: bytes = b""
     scan_hz: float = 0.0
+    change: SlowChange = SlowChange()
 
     @property
     def is_shifted(self) -> bool:

@@ -185,9 +185,14 @@ class PixelPanel(Plain):
         return self.light in SELF_LIT
 
     @property
+    def is_paper(self) -> bool:
+        """True where pigment is moved: there is no light of its own to dim."""
+        return self.light == PAPER
+
+    @property
     def has_light_behind(self) -> bool:
-        """True where pixels are dark before a light, which may be dimmed; paper has none."""
-        return not self.is_self_lit and self.light != PAPER
+        """True where pixels are dark before a light, which may be dimmed."""
+        return not (self.is_self_lit or self.is_paper)
 
     @property
     def backlight_duty(self) -> float:

@@ -33,7 +33,7 @@ def compass_said(said: str, own: Unit) -> str:
         raise RequestError(f'"{said.strip()}": points of a compass show a direction in {DEGREE}, and this is in {own}.')
     names = POINTS[:: len(POINTS) // many]
     step = 360 / many
-    limited = (f"{name} < {plain_number((place + 0.5) * step, 6)}" for place, name in enumerate(names))
+    limited = (f"{name} < {plain_number((place + 0.5) * step, 6)}{DEGREE}" for place, name in enumerate(names))
     return "; ".join((*limited, names[0]))
 
 

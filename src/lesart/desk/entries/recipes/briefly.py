@@ -134,7 +134,7 @@ def said_briefly(typed: str, raw: Unit) -> str:
         _over_shunt,
     )
     if raw.symbol == "ct":
-        rules = (of_sender, *rules)
+        rules = (_of_sender, *rules)
     if raw.symbol in ("ct", "1"):
         rules = (_of_acid, by_points, *rules, _on_converter, _turning, metered)
     if raw.symbol in ("ct", "1") or raw.same_dimension(SECOND):
@@ -196,7 +196,7 @@ _SENT = tuple(
 _TAIL = re.compile(r"\s*(?:[,;]|\bwith\b|\band\b|\bover\b)\s*(?=(?:an?\s+)?\d)", re.IGNORECASE)
 
 
-def of_sender(said: str) -> str:
+def _of_sender(said: str) -> str:
     """A resistance over its range on whole numbers, which are a converter's: ``240 ohm empty 33 ohm full, 100 ohm to
     5 V``, ``0-190 ohm is 0-100 %``."""
     for cut in (*_TAIL.finditer(said), None):

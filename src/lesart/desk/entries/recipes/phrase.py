@@ -138,7 +138,7 @@ def _named(ends: re.Match[str], pairs: Sequence[tuple[str, str]]) -> str:
     return f", {low} = {ends['begin']} {unit}, {high} = {ends['end']} {ends['last'] or ''}"
 
 
-GIVEN_IN = ("V", "mV", "Ω", "kΩ", "ohm", "ohms", "R", "k", "K")
+GIVEN_IN = ("V", "mV", "Ω", "kΩ", "ohm", "ohms")
 """Units of what a sensor gives, and not of what it measures."""
 
 
