@@ -61,7 +61,9 @@ def test_the_nearest_level_is_the_position(counts: Desk) -> None:
 def test_positions_are_told_in_several_ways(line: str, raw: float, reading: float, unit: str, counts: Desk) -> None:
     counts.add(line)
     assert not counts.state.message_is_fault, counts.state.message
-    assert (reads(counts, raw), str(counts.state.chosen.unit)) == (reading, unit)
+    channel = counts.state.chosen
+    assert (reads(counts, raw), str(channel.unit)) == (reading, unit)
+    assert unit != "°" or (channel.lowest, channel.highest) == (0.0, 360.0)
 
 
 POINTS = ["N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW"]

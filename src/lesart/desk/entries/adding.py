@@ -27,7 +27,15 @@ from lesart.desk.entries.aloud.instead.references import done_otherwise as refer
 from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.aloud.packing import pack_said
-from lesart.desk.entries.aloud.reckoned.tabled import BY_LEVELS, POSITIONS_HOW, VOLT, is_of_volts, points_said
+from lesart.desk.entries.aloud.reckoned.tabled import (
+    BY_LEVELS,
+    DEGREE,
+    POSITIONS_HOW,
+    TURN,
+    VOLT,
+    is_of_volts,
+    points_said,
+)
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly, unit_of_pairs
 from lesart.desk.entries.aloud.sources import (
     column_called,
@@ -158,7 +166,11 @@ def _table_of_volts(here: Here, typed: str) -> Edited:
     points = points_said(typed, VOLT)
     assert points is not None, typed
     law: Table = {"kind": points.kind, **points.values}
-    curve = replace(PLAIN_VOLTAGE, sketch=lambda said: Sketch((converter(said), law)))
+    turn = (f"0{DEGREE}", f"{TURN}{DEGREE}") if points.is_direction else None
+    curve = replace(
+        PLAIN_VOLTAGE,
+        sketch=lambda said: Sketch((converter(said), law), span=turn, comes_round=points.is_direction),
+    )
     return with_recipe(here.editor, here.state, here.bench, curve, {}, typed)
 
 
