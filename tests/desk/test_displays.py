@@ -55,6 +55,18 @@ SAID = [
     ("a 296x128 e-paper display", "128×296 e-paper", "on four wires"),
     ("epaper 200x200 spi", "200×200 e-paper", "on four wires"),
     ("e-ink 400x300", "400×300 e-paper", "on four wires"),
+    ("20x4 i2c", "20×4 characters", "on two wires"),
+    ("i2c 20x4", "20×4 characters", "on two wires"),
+    ("16x2 on two wires 0x3f", "16×2 characters", "on two wires"),
+    ("16x2 blue backlight", "16×2 characters", "on two wires"),
+    ("128x64 spi", "128×64 pixels", "on four wires"),
+    ("panel 16x2", "16×2 characters", "on two wires"),
+    ("8x2 lcd, parallel", "8×2 characters", "on four lines"),
+    ("8x32 led matrix", "8×8 modules, four", "in a chain"),
+    ("4 digits 14 segments", "4 digits of 14 segments", "on a two-line driver"),
+    ("four alphanumeric digits", "4 digits of 14 segments", "on a two-line driver"),
+    ("8 digits, alphanumeric", "8 digits of 16 segments", "on a two-line driver"),
+    ("4 digits clock", "4 digits with colon", "on a two-line driver"),
 ]
 
 
@@ -78,6 +90,34 @@ def test_a_display_is_what_was_said(line: str, kind: str, how: str, tmp_path: Pa
 def test_what_the_catalogue_calls_a_display_stays_as_it_is(line: str) -> None:
     assert display_plainly(line) == line
     assert display_plainly(f"a {line}") == f"a {line}"
+
+
+@pytest.mark.parametrize("line", displays())
+def test_what_describes_it_is_not_its_name(line: str, tmp_path: Path) -> None:
+    """``128x64 pixels on two wires upside down`` had become a panel called "upside down"."""
+    desk = opened(tmp_path, 512)
+    desk.open_step(Step.GLASS)
+    there, named = set(desk.state.project.panels), list[set[str]]()
+    for said in (line, f"{line} white", f"{line} landing"):
+        desk.add(said)
+        assert not desk.state.message_is_fault, desk.state.message
+        named.append(set(desk.state.project.panels) - there)
+        desk.undo()
+    desk.close()
+    assert named[0] == named[1] != named[2] == {"landing"}
+
+
+@pytest.mark.parametrize(
+    "line", ["6 digits 14 segments", "4 digits scanned with 14 segments", "two digits, 16 segments"]
+)
+def test_segments_that_no_digits_have_are_not_dropped(line: str, tmp_path: Path) -> None:
+    desk = opened(tmp_path, 512)
+    desk.open_step(Step.GLASS)
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message_is_fault
+    assert desk.state.history.text == before
+    desk.close()
 
 
 @pytest.mark.parametrize(
@@ -122,6 +162,10 @@ def test_what_the_catalogue_calls_a_display_stays_as_it_is(line: str) -> None:
         ("7.5 inch e-paper", "800×480 e-paper", {"change": "5 s", "quick_change": "0 s"}),
         ("400x300 e-paper upside down", "400×300 e-paper", {"turned": "half"}),
         ("128x64 pixels upside down", "128×64 pixels", {"turned": "half"}),
+        ("16x2 blue", "16×2 characters", {"light": "blue light"}),
+        ("16x2 white on blue", "16×2 characters", {"light": "blue light"}),
+        ("16x2 characters on two wires blue", "16×2 characters", {"light": "blue light"}),
+        ("6 digit clock", "6 digits", {"colons": "2 4"}),
     ],
 )
 def test_what_else_is_said_of_it_is_there(line: str, kind: str, told: dict[str, str], tmp_path: Path) -> None:
@@ -170,7 +214,7 @@ def test_the_address_of_a_display_is_that_of_its_part(line: str, kind: str, addr
         ("oled 128x64 at 0x55", "0x55 is no address of a two-wire pixel display; it can have 0x3C and 0x3D."),
         (
             "240×320 colours on four wires at 0x3c",
-            '"240×320 colours on four wires at 0x3c" is on no bus with addresses; 0x3C says nothing there.',
+            '"240×320 colours on four wires" is on no bus with addresses; 0x3C says nothing there.',
         ),
     ],
 )
@@ -249,7 +293,7 @@ def test_a_supply_that_it_takes_is_no_fault(line: str, thermometer: Desk) -> Non
     "line",
     [
         "a 16x16 oled",
-        "an 8x2 lcd",
+        "a 12x2 lcd",
         "a display",
         "a 3 1/2 digit display",
         "a 320x200 tft",

@@ -53,6 +53,7 @@ CATALOGUE: dict[str, Table] = {
     "8 digits of 16 segments": {"kind": "segments", "digits": 8, "segments": "16", "drive": "shift registers"},
     "16 digits": {"kind": "segments", "digits": 16, "drive": "shift registers"},
     "8×1 characters": {"kind": "characters", "columns": 8, "rows": 1},
+    "8×2 characters": {"kind": "characters", "columns": 8, "rows": 2},
     "16×1 characters": {"kind": "characters", "columns": 16, "rows": 1},
     "16×2 characters": {"kind": "characters", "columns": 16, "rows": 2},
     "20×2 characters": {"kind": "characters", "columns": 20, "rows": 2},

@@ -15,9 +15,9 @@ SIZE = re.compile(r"\b(\d{1,3})\s*(?:x|×|\*|by)\s*(\d{1,3})\b")
 DIGITS = re.compile(rf"(?<![/.\w])(\d{{1,2}}|single|{'|'.join(NUMBERS)})[\s-]+digits?\b")
 SEGMENTS = re.compile(r"\b(14|16|fourteen|sixteen)[\s-]+segments?\b")
 _OF_MODULES = re.compile(
-    rf"(?:\b(?P<many>\d|{'|'.join(NUMBERS)})\b(?!\s*[x×*]).*?)?\b(?P<across>8|16|32|64)\s*[x×*]\s*8\b"
+    rf"(?:\b(?P<many>\d|{'|'.join(NUMBERS)})\b(?!\s*[x×*]).*?)?\b(?:(?P<across>8|16|32|64)\s*[x×*]\s*8|8\s*[x×*]\s*(?P<along>16|32|64))\b"
 )
-"""``four 8x8 modules``, ``32x8``."""
+"""``four 8x8 modules``, ``32x8``, ``8x32``."""
 INCHES = re.compile(r"\b(\d(?:[.,]\d{1,2})?)\s*(?:inch(?:es)?|in\b|\"|”|″)\s*")
 OFINCHES = {
     "oled": {"0.96": "128x64", "1.3": "128x64", "0.91": "128x32", "0.66": "64x48", "0.69": "96x16"},
@@ -50,15 +50,22 @@ IN_COLOURS = re.compile(r"\b(?:colou?rs?|colou?red|tft|rgb)\b")
 OF_PIXELS = re.compile(r"\b(?:oled|pixels?|graphics?|graphical|dot|dots|matrix)\b")
 OF_PAPER = re.compile(r"\b(?:e[\s-]?(?:paper|ink)|(?:electronic|digital)[\s-]+(?:paper|ink)|paper(?:[\s-]?like)?)\b")
 OF_LETTERS = re.compile(r"\b(?:characters?|letters?|lcd|text|alphanumeric|vfd|lines?)\b")
+ALPHANUMERIC = re.compile(r"\balpha[\s-]?numeric\b|\bstar[\s-]?burst\b")
+COLON = re.compile(r"\b(?:clock|colons?)\b")
 IS_DISPLAY = re.compile(
     rf"{OF_PAPER.pattern}|\b(?:display|panel|lcd|oled|tft|glass|screen|matrix|matrices|modules?|characters?|pixels?|colou?rs?|digits?|vfd)\b"
 )
 FIRST = re.compile(
     rf"\d|{'|'.join(NUMBERS)}|"
     r"(?:red|green|amber|yellow|blue|white|grey|see-through)[\s-]+(?=\w)|"
-    r"(?:e[\s-]?paper|e[\s-]?ink|paper|tft|oled|lcd|vfd|(?:led|dot)[\s-]+matrix|matrix|colou?r|graphic(?:al)?|character)\b"
+    r"(?:e[\s-]?paper|e[\s-]?ink|paper|tft|oled|lcd|vfd|(?:led|dot)[\s-]+matrix|matrix|colou?r|graphic(?:al)?|character|"
+    r"display|screen|panel|i2c|i²c|spi|round|alpha[\s-]?numeric)\b"
 )
 """Beginnings of displays without an article."""
+LIT = re.compile(
+    r"\b(?:red|green|amber|yellow|blue|white|grey|gray|black)\b(?=$|[\s,]+(?:on\b|back)|.*\b(?:light|lit|back\w*)\b)"
+)
+"""A light behind what is shown, or of it."""
 SEVEN = re.compile(r"\b(?:7|seven)[\s-]*segments?\b[\s-]*")
 DRIVEN = (
     (
@@ -82,21 +89,32 @@ def display_plainly(typed: str) -> str:
 
     Not what gives something a name: ``logo 16x16 < logo.png``.
     """
-    if display_in(typed) is not None or named(typed) is not None or re.search("[<=]", typed):
+    plain = BEGINS.sub("", typed.strip().lower(), count=1)
+    is_told = named(typed) is not None and not _is_of_other_digits(typed)
+    if display_in(typed) is not None or is_told or re.search("[<=]", typed):
         return typed
     typed_as = _with_size(typed)
     if typed_as != typed:
         return display_plainly(typed_as)
-    plain = BEGINS.sub("", typed.strip().lower(), count=1)
     if plain == typed.strip().lower() and not FIRST.match(plain):
         return typed
-    is_size = SIZE.fullmatch(plain) is not None
-    kind = _kind(plain) if is_size or IS_DISPLAY.search(plain) else ""
+    kind = _kind(plain) if SIZE.fullmatch(plain) or IS_DISPLAY.search(plain) or _is_told_size(plain) else ""
     if kind not in CATALOGUE:
         return typed
     hows, said = hows_of(kind), _hows_said(plain)
     how = next((how for how in said if how in hows), "" if said else hows[0])
     return f"{kind} {how}" if how else typed
+
+
+def _is_told_size(plain: str) -> bool:
+    """True for a size and how it is driven or lit, without a word that it is a display: ``20x4 i2c``, ``16x2 blue``."""
+    return SIZE.search(plain) is not None and (bool(_hows_said(plain)) or LIT.search(plain) is not None)
+
+
+def _is_of_other_digits(typed: str) -> bool:
+    """True for digits of the catalogue that the rest of the line makes other ones: ``4 digits 14 segments``."""
+    found, kind = named(typed), _kind(BEGINS.sub("", typed.strip().lower(), count=1))
+    return found is not None and "digit" in kind and kind in CATALOGUE and kind != found[0]
 
 
 def driven_otherwise(typed: str) -> str:
@@ -129,14 +147,18 @@ def _with_size(typed: str) -> str:
 def _kind(plain: str) -> str:
     """The kind in the catalogue, or its name there."""
     if (modules := _OF_MODULES.search(plain)) and not IN_COLOURS.search(plain):
-        many = int(NUMBERS.get(modules["many"], modules["many"] or "1")) * int(modules["across"]) // 8
+        chains = int(NUMBERS.get(modules["many"], modules["many"] or "1"))
+        many = chains * int(modules["across"] or modules["along"]) // 8
         return next((name for name, count in MODULES.items() if count == many), f"8×8 modules, {many}")
-    if digits := DIGITS.search(SEVEN.sub("", plain)):
+    if digits := DIGITS.search(SEVEN.sub("", re.sub(r"\s+", " ", ALPHANUMERIC.sub("", plain)))):
         count = {"single": "1", **NUMBERS}.get(digits[1], digits[1])
-        more = " with colon" if re.search(r"\b(?:clock|colons?)\b", plain) else ""
+        more = " with colon" if COLON.search(plain) and count == "4" else ""
         if segments := SEGMENTS.search(plain):
             more = f" of {segments[1].replace('fourteen', '14').replace('sixteen', '16')} segments"
-        return f"{count} digit{'' if count == '1' else 's'}{more}"
+        stem = f"{count} digit{'' if count == '1' else 's'}"
+        if segments is None and ALPHANUMERIC.search(plain):
+            more = next((more for more in (" of 14 segments", " of 16 segments") if f"{stem}{more}" in CATALOGUE), more)
+        return f"{stem}{more}"
     size = SIZE.search(plain)
     if size is None:
         return ""

@@ -12,10 +12,12 @@ from lesart.core.errors import RequestError
 from lesart.core.glass.panels.catalogue import CATALOGUE, is_chained, is_paper, named
 from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.pixel_panel import SELF_LIT
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import listed, plain_number
 from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.desk.entries.recipes.displays import NUMBERS, display_in, hows_of
 from lesart.desk.entries.recipes.displays_aloud import (
+    ALPHANUMERIC,
+    COLON,
     DIGITS,
     DRIVEN,
     IN_COLOURS,
@@ -66,7 +68,7 @@ _BRIGHT = re.compile(
 )
 _SMALL = re.compile(
     rf"\b(?:an?|the|with|of|on|over|via|by|in|and|using|its|my|that|is|driven|driver|bus|mode|interface|led|"
-    rf"leds|backlight|backlit|light|lit|letters|text|mono(?:chrome)?|ips|controller|clock|colons?|chained|cascaded|"
+    rf"leds|backlight|backlit|light|lit|letters|text|mono(?:chrome)?|ips|controller|chained|cascaded|"
     rf"chain|orientation|display|adapter|data|each|usual|standard|{'|'.join(NUMBERS)})\b|[\s,;:/&+-]+"
 )
 
@@ -101,10 +103,22 @@ def check_all_understood(typed: str, kind: str, part: str) -> None:
 
 def described(typed: str) -> str:
     """The display in the words of the catalogue, with its usual drive where what stands behind it describes it and is
-    no name: ``128x64 pixels upside down``, or where it is known by its size in inches."""
+    no name: ``128x64 pixels upside down``, or where it is known by its size in inches.
+
+    Raises RequestError for more segments than the digits of the catalogue have.
+    """
     plain = display_plainly(typed)
     found = named(plain)
-    if found is None or display_in(plain) is not None:
+    if found is not None and (segments := SEGMENTS.search(found[1])):
+        of = listed([each for each in CATALOGUE if each.endswith(" segments")])
+        raise RequestError(
+            f'"{segments[0]}" is not understood of {found[0]}; of more than 7 segments Lesart knows {of}.'
+        )
+    if (display := display_in(plain)) is not None:
+        kind, _, name = display
+        is_described = bool(name) and not left_over(name, kind)
+        return plain.strip().removesuffix(name).strip() if is_described else plain
+    if found is None:
         return plain
     kind, behind = found
     is_described = not left_over(behind, kind) if behind else plain != typed
@@ -131,6 +145,8 @@ def _told(typed: str, kind: str) -> tuple[Table, str]:
     if inches := INCHES.search(plain):
         size = _of_inches(float(inches[1].replace(",", ".")), kind)
         told, plain = told | size, _without(INCHES, plain) if size else plain
+    if kind == "6 digits" and COLON.search(plain):
+        told["colons"], plain = "2 4", _without(COLON, plain)
     if "common" in parameters and (common := _COMMON.search(plain)):
         told["common"] = common[1]
         plain = _without(_COMMON, plain)
@@ -149,8 +165,11 @@ def _told(typed: str, kind: str) -> tuple[Table, str]:
         plain = _without(_BRIGHT, plain)
     if _can_lie(kind):
         plain = _without(_LIES, plain)
-    of_kind = (_ADDRESS, SIZE, SEVEN, SEGMENTS, DIGITS, *(pattern for pattern, _ in DRIVEN))
-    for pattern in (*of_kind, IN_COLOURS, OF_PAPER, OF_PIXELS, OF_LETTERS, IS_DISPLAY):
+    driven = (*(re.compile(rf"\b{how}\b") for how in hows_of(kind)), *(pattern for pattern, _ in DRIVEN))
+    of_kind = (_ADDRESS, SIZE, SEVEN, DIGITS, *driven)
+    of_segments = [SEGMENTS, ALPHANUMERIC] if re.search(r"of 1[46] segments$", kind) else []
+    of_colon = [COLON] if kind.endswith("with colon") else []
+    for pattern in (*of_kind, *of_segments, *of_colon, IN_COLOURS, OF_PAPER, OF_PIXELS, OF_LETTERS, IS_DISPLAY):
         plain = _without(pattern, plain)
     return told, re.sub(r"\b\d(?=\s*$)|^\s*\d\b", " ", plain) if "module" in kind else plain
 
