@@ -219,6 +219,20 @@ def test_bars_and_boxes() -> None:
     assert panel.lit(framed).lit(63, 15)
 
 
+@pytest.mark.parametrize("tall", [1, 2])
+def test_a_bar_too_low_for_an_outline_is_as_long_as_its_reading(tall: int) -> None:
+    """Outlined, one of a single row looked full whatever it showed; bad, every other pixel is lit."""
+    panel = panel_of(width=64, height=16)
+    bar = Bar("mass", 2, 3, 50, 0.0, 100.0, field_of(width=6), tall=tall)
+    before = compose(face(bar), panel, {"mass": Reading(100.0)}).memory
+    rows = range(2, 2 + tall)
+    for value, filled in ((0.0, 0), (50.0, 25), (100.0, 50), (200.0, 50), (1.1, 1)):
+        frame = panel.lit(compose(face(bar), panel, {"mass": Reading(value)}, before).memory)
+        assert lit_at(frame) == {(x, y) for x in range(3, 3 + filled) for y in rows}, value
+    bad = panel.lit(compose(face(bar), panel, {"mass": Reading(float("nan"))}, before).memory)
+    assert lit_at(bad) == {(x, y) for x in range(3, 53, 2) for y in rows}
+
+
 NOTES = [
     ((mass(width=7),), 128, []),
     ((mass(100, width=7),), 128, ["ends at row 7, column 140"]),

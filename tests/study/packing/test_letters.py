@@ -135,8 +135,16 @@ channel = "in V"
 row = 44
 column = 60
 width = 9
+
+[[faces.main.items]]
+kind = "bar"
+channel = "in kg"
+row = 62
+column = 3
+width = 52
+tall = 2
 """
-"""The last one is of a channel that never has a reading."""
+"""The third one is of a channel that never has a reading; the last one is too low for an outline."""
 STEPS = 25
 LONGER = [pytest.param(kind, marks=pytest.mark.long) for kind in ("pages", "every order", "modules by columns")]
 MAIN = """

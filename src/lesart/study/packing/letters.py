@@ -11,7 +11,7 @@ from lesart.core.fit.cells import split_cells
 from lesart.core.fit.field import GROUPS, POINT_LETTERS, Reading
 from lesart.core.glass.bus.transmissions import cells_of
 from lesart.core.glass.faces.face import BARE, Face
-from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, size_of, texts_of
+from lesart.core.glass.faces.items import LEAST_OUTLINED, AlarmMark, Bar, FieldItem, size_of, texts_of
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.packing import BYTE, MODULE_COLUMNS, MODULE_ROWS, PAGES
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -98,6 +98,7 @@ def _bar(form: ChannelForm, face: Face, item: Bar, name: str) -> BarDrawn:
         stale_ms=min(int(item.field.stale_after_s * 1000), LONGEST_MS - 1),
         face=face.name,
         channel=form.wanted.name,
+        is_outlined=item.tall >= LEAST_OUTLINED,
     )
 
 

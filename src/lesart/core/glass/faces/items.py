@@ -161,6 +161,10 @@ class FieldItem(_OfChannel):
         return f"field of {self.channel}"
 
 
+LEAST_OUTLINED = 3
+"""Pixels down of the lowest bar with an inside, so that its outline is told from what fills it."""
+
+
 @dataclass(frozen=True)
 class Bar(_OfChannel):
     """A reading as a length.

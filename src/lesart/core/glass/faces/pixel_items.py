@@ -6,10 +6,22 @@ from collections.abc import Mapping
 
 from lesart.core.fit.field import Reading
 from lesart.core.glass.faces.hue import with_hue
-from lesart.core.glass.faces.items import AlarmMark, Bar, FieldItem, Item, TextItem, size_of, written_cells
+from lesart.core.glass.faces.items import (
+    LEAST_OUTLINED,
+    AlarmMark,
+    Bar,
+    FieldItem,
+    Item,
+    TextItem,
+    size_of,
+    written_cells,
+)
 from lesart.core.glass.faces.shapes import Shape
 from lesart.core.glass.panels.panel import Memory, PixelGrid
-from lesart.core.glass.panels.pixel_panel import stamped, written_box, written_text
+from lesart.core.glass.panels.pixel_panel import MOST_WIDTH, stamped, written_box, written_text
+
+_WIDEST = 2 * MOST_WIDTH
+_EVERY_OTHER = int("10" * MOST_WIDTH, 2)
 
 
 def with_item(
@@ -53,12 +65,20 @@ def _written(
 
 
 def _bar(memory: Memory, panel: PixelGrid, item: Bar, readings: Mapping[str, Reading]) -> Memory:
-    """An outline filled from the left; struck through where the reading is bad or stale."""
-    memory = written_box(memory, panel.columns, item.column, item.row, item.width, item.tall, filled=False)
+    """An outline filled from the left; struck through where the reading is bad or stale.
+
+    Too low for an inside it has no outline, which would look full: its filled part alone, and every other pixel in
+    place of the stroke.
+    """
     share = item.share(readings)
+    filled = 0 if share is None else round(share * item.width)
+    if item.tall < LEAST_OUTLINED:
+        full = (1 << item.width) - 1
+        lit = full & _EVERY_OTHER >> (_WIDEST - item.width) if share is None else full - (full >> filled)
+        return stamped(memory, panel.columns, item.column, item.row, item.width, (lit,) * item.tall)
+    memory = written_box(memory, panel.columns, item.column, item.row, item.width, item.tall, filled=False)
     if share is None:
         return written_box(memory, panel.columns, item.column, item.row + item.tall // 2, item.width, 1, filled=True)
-    filled = round(share * item.width)
     if not filled:
         return memory
     return written_box(memory, panel.columns, item.column, item.row, filled, item.tall, filled=True)

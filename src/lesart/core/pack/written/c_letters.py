@@ -85,7 +85,8 @@ class MarkDrawn:
 @dataclass(frozen=True)
 class BarDrawn:
     """A function that draws a reading as a length: ``filled_from`` are the steps from which one pixel, two, … are
-    filled; a reading with one of the marks ``bad``, or older than ``stale_ms``, strikes it through."""
+    filled; a reading with one of the marks ``bad``, or older than ``stale_ms``, strikes it through, or without an
+    outline lights every other pixel."""
 
     name: str
     says: str
@@ -97,6 +98,7 @@ class BarDrawn:
     stale_ms: int
     face: str
     channel: str
+    is_outlined: bool = True
 
 
 @dataclass(frozen=True)
@@ -348,6 +350,10 @@ void {mark.name}(uint8_t *wanted, uint8_t on)
 def _bar(name: str, bar: BarDrawn) -> str:
     wide = len(bar.filled_from)
     table = "\n".join(f"    {line}" for line in _lines([str(each) for each in bar.filled_from]))
+    also = f"across == 0 || across == {wide - 1} || down == 0\n                || down == {bar.tall - 1}"
+    also += f" || (is_bad && down == {bar.tall // 2})"
+    if not bar.is_outlined:
+        also = "(is_bad && across % 2 == 0)"
     return f"""\
 void {bar.name}(uint8_t *wanted, int32_t x, uint8_t mark, int32_t age_ms)
 {{
@@ -361,8 +367,7 @@ void {bar.name}(uint8_t *wanted, int32_t x, uint8_t mark, int32_t age_ms)
     }}
     for (across = 0; across < {wide}; across++) {{
         for (down = 0; down < {bar.tall}; down++) {{
-            uint8_t on = (uint8_t)(across < filled || across == 0 || across == {wide - 1} || down == 0
-                || down == {bar.tall - 1} || (is_bad && down == {bar.tall // 2}));
+            uint8_t on = (uint8_t)(across < filled || {also});
             {name}_dot(wanted, (uint16_t)({bar.column} + across), (uint16_t)({bar.row} + down), on);
         }}
     }}
