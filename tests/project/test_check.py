@@ -40,7 +40,7 @@ WRONG = [
     ((*CHANNEL, "fit", "unit"), "V", "fit.unit", "cannot be converted"),
     ((*CHANNEL, "colour"), "red", "channels.hive 2 mass.colour", "not known here"),
     (("channels", AIR, "law", 0, "slope"), "10 mV/A", "law[0]", "slope must be in"),
-    (("panels", "stand", "kind"), "lamps", "panels.stand.kind", '"segments", "characters"'),
+    (("panels", "stand", "kind"), "lampions", "panels.stand.kind", '"segments", "characters"'),
     (("panels", "stand", "digits"), 40, "panels.stand.digits", "from 1 to 16"),
     (("panels", "stand", "scan", "on_time"), "-1 ms", "scan.on_time", "above 0 ms"),
     (("panels", "door", "scan"), "fast", "panels.door.scan", "not known here"),

@@ -107,7 +107,7 @@ def _lit(
         case SegmentFrame():
             _segments(axes, frame, lit, unlit)
         case ColourFrame():
-            _coloured(axes, frame)
+            _coloured(axes, frame, is_round=is_round)
         case PixelFrame():
             if stripe is not None:
                 _rectangle(axes, 0, 0, width, 2 + stripe[0] * DOT_PITCH, stripe[1], "stripe")
@@ -231,14 +231,14 @@ def _pixels(
             _dots(axes, places, y, colour, is_round=is_round)
 
 
-def _coloured(axes: Axes, frame: ColourFrame) -> None:
+def _coloured(axes: Axes, frame: ColourFrame, *, is_round: bool) -> None:
     """Each lit pixel in its colour; those of one colour in a row are one path."""
     places, colours = few_colours(frame, MOST_COLOURS)
     for y in range(frame.height):
         row = places[y * frame.width : (y + 1) * frame.width]
         for place in sorted({place for x, place in enumerate(row) if frame.lit(x, y)}):
             lit = [x for x, each in enumerate(row) if each == place and frame.lit(x, y)]
-            _dots(axes, lit, y, colours[place], is_round=False)
+            _dots(axes, lit, y, colours[place], is_round=is_round)
 
 
 def _dots(axes: Axes, places: list[int], row: int, colour: str, *, is_round: bool) -> None:

@@ -28,6 +28,7 @@ from lesart.project.assets.shown_picture import ShownPicture
 from lesart.project.assumed import parted
 from lesart.project.facts.home import with_homes
 from lesart.project.facts.homes import homes_of, leans_on
+from lesart.project.facts.lamps import lamp_tables, with_currents_of_lamps
 from lesart.project.folder.store import FILE
 from lesart.project.model import Channel, Home, Project, Table
 from lesart.project.places import located
@@ -250,9 +251,10 @@ def _glass(
 
 def _hookup(tables: Table, problems: list[Problem], before: Project | None) -> Hookup:
     """Parts and connections."""
-    if before is not None and all(tables.get(key) == before.tables.get(key) for key in ("kinds", "parts", "wire")):
+    same = before is not None and all(tables.get(key) == before.tables.get(key) for key in ("kinds", "parts", "wire"))
+    if before is not None and same and lamp_tables(tables) == lamp_tables(before.tables):
         return before.hookup
-    return check_wiring(tables, problems)
+    return with_currents_of_lamps(check_wiring(tables, problems), tables)
 
 
 def _homes(tables: Table, hookup: Hookup, before: Project | None) -> Mapping[Key, Home]:

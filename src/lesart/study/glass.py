@@ -13,8 +13,8 @@ from lesart.core.glass.faces.items import Item, size_of
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import Frame, PixelFrame
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Memory, Panel
-from lesart.core.glass.panels.pixel_colours import kept
 from lesart.core.glass.panels.pixel_panel import BEHIND, PixelPanel
 from lesart.core.glass.panels.pixel_panel import LIGHTS as PIXEL_LIGHTS
 from lesart.core.glass.panels.pixels import mirrored
@@ -30,6 +30,8 @@ DARK_GROUND = "#1a0b08"
 PLAIN_LIT = "#e9f1ff"
 """Behind unlit segments: a smoked window, nearly black."""
 RIGHT_CONTRAST = 50.0
+UNLIT_LAMP, LAMP_DIM = "#17171a", 0.8
+"""Between lamps, and what a dim one still seems of a bright one: nobody looks straight into those."""
 UNLIT_SEGMENT, UNLIT_DOT = 0.17, 0.12
 CAPITAL, DRAWN_MM = 7, 18.0
 """Dots of a capital, and the height of a digit in its drawing."""
@@ -107,9 +109,27 @@ def _(panel: ColourPanel, frame: Frame, *, alarm: bool = False) -> Glass:
     )
 
 
+@glass_of.register
+def _(panel: LampPanel, frame: Frame, *, alarm: bool = False) -> Glass:
+    """Lamps in their own colours: dimmed ones still look lit."""
+    lit = f"#{bytes(panel.kept([panel.colour])[0]).hex()}"
+    return Glass(
+        panel.name,
+        panel.says(),
+        frame,
+        UNLIT_LAMP,
+        lit,
+        UNLIT_LAMP,
+        round=panel.is_round,
+        dot_mm=panel.pitch_mm,
+        light=f"{plain_number(panel.backlight, 3)} % bright",
+        share=LAMP_DIM + (1 - LAMP_DIM) * panel.backlight / 100 if panel.backlight else 0.0,
+    )
+
+
 def shown_colours(panel: ColourPanel) -> tuple[list[int], list[int]]:
     """Its ground and its own colour, as its bits can represent them."""
-    ground, lit = kept([panel.ground, panel.colour], panel.depth).tolist()
+    ground, lit = panel.kept([panel.ground, panel.colour]).tolist()
     return ground, lit
 
 

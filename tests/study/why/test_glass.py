@@ -55,6 +55,20 @@ width = 64
 height = 48
 offset = 2
 
+[panels.mat]
+kind = "lamps"
+width = 16
+height = 8
+colour = "orange"
+
+[faces.mat]
+panel = "mat"
+
+[[faces.mat.items]]
+kind = "label"
+text = "air"
+font = "tiny 4"
+
 [faces.hues]
 panel = "hues"
 
@@ -65,7 +79,7 @@ row = 9
 column = 5
 colour = "orange"
 """
-OWN = ("four", "eight", "driver", "letters", "rows", "hues")
+OWN = ("four", "eight", "driver", "letters", "rows", "hues", "mat")
 
 
 @pytest.fixture(scope="module")
@@ -110,6 +124,7 @@ def ends_at(panel: Panel, faces: dict[str, Memory], truth: GlassSuspect) -> tupl
         "door",
         "lid",
         "hues",
+        "mat",
         *(pytest.param(name, marks=pytest.mark.long) for name in ("four", "driver", "letters")),
     ],
 )
@@ -134,7 +149,7 @@ def test_the_questions_end_at_what_is_wrong(name: str, yard: Project, more: Proj
     assert sum(taken) / len(taken) <= 4.5
 
 
-@pytest.mark.parametrize("name", ["stand", "door", "lid", "hues"])
+@pytest.mark.parametrize("name", ["stand", "door", "lid", "hues", "mat"])
 def test_what_mends_it_can_be_written(name: str, yard: Project, more: Project, yard_once: Path) -> None:
     """Every change of a suspect is a project that opens; every suspect without one says what to do."""
     text = small_project() + MORE if name in OWN else read_text(yard_once / FILE)

@@ -1,4 +1,4 @@
-"""Edges as firmware would make them: transmissions on two or four wires, and scanned digits."""
+"""Edges as firmware would make them: transmissions on two or four wires or on one line, and scanned digits."""
 
 from __future__ import annotations
 
@@ -86,6 +86,26 @@ def four_wire(told: Iterable[tuple[float, Transmission]], clock_hz: float, end_s
         lines["select"].to(t + period / 2, HIGH)
         free = t + period
     return {name: line.edges(end_s) for name, line in lines.items()}
+
+
+ZERO_SHARE, ONE_SHARE = 0.32, 0.64
+"""Share of a bit's time that its pulse is high. Source: data sheets of lamps in a chain."""
+
+
+def one_line(
+    told: Iterable[tuple[float, Transmission]], clock_hz: float, rest_s: float, end_s: float
+) -> dict[str, Edges]:
+    """A pulse for each bit, the highest first, long for a one; behind each transmission the line rests."""
+    data, period, free = Line(LOW), 1.0 / clock_hz, 0.0
+    for due, each in told:
+        t = max(due, free)
+        for byte in each.data:
+            for place in range(BITS):
+                data.to(t, HIGH)
+                data.to(t + period * (ONE_SHARE if byte >> (BITS - 1 - place) & 1 else ZERO_SHARE), LOW)
+                t += period
+        free = t + rest_s
+    return {"data": data.edges(end_s)}
 
 
 def parallel(told: Iterable[tuple[float, Transmission]], width: int, write_s: float, end_s: float) -> dict[str, Edges]:

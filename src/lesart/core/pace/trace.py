@@ -11,7 +11,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.raw.decode.four_wire import FOUR_WIRE
 from lesart.core.raw.decode.record import GLITCH
 
-TWO, FOUR, PARALLEL, LINES = WIRES = ("two-wire", "four-wire", "parallel", "two lines")
+TWO, FOUR, PARALLEL, LINES, ONE = WIRES = ("two-wire", "four-wire", "parallel", "two lines", "one line")
 HIGH, LOW = LEVELS = ("high", "low")
 _CAPTURE = (
     Parameter("capture", "capture", "text", "a trace (.vcd), in the project folder", longest=200),
@@ -28,7 +28,13 @@ _CAPTURE = (
 BUS_TRACE = (
     *_CAPTURE,
     Parameter("wires", "wires", "choice", "of the bus", TWO, choices=WIRES),
-    Parameter("clock", "clock", "text", "its signal; of parallel lines the one that enables", "clock"),
+    Parameter(
+        "clock",
+        "clock",
+        "text",
+        "its signal; of parallel lines the one that enables; one line has none",
+        "clock",
+    ),
     Parameter(
         "data", "data", "text", "its signal; of parallel lines all, the lowest first: d4 d5 d6 d7", "data", longest=200
     ),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -15,8 +16,8 @@ from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
 
 WORD = 9
 """Bits of a byte on two wires, with its acknowledge."""
-HALF = 4
-"""Data lines over which a byte comes in halves."""
+BYTE, HALF = 8, 4
+"""Bits of a byte, and data lines over which it comes in halves."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -78,6 +79,13 @@ def two_wire_words(
         first_byte = 0 if bare else 1
         found.append((rises[one + WORD * (first_byte + 1) - 1 : one + WORD * count : WORD], values[first_byte:]))
         spans.append((start, end))
+    return _words_of(found, spans, refused, broken)
+
+
+def _words_of(
+    found: Sequence[tuple[Floats, Marks]], spans: Sequence[tuple[float, float]], refused: int, broken: int
+) -> Words:
+    """Transmissions of data, each with the times of its bytes, and its span."""
     sizes = [len(values) for _, values in found]
     t = np.concatenate([times for times, _ in found]) if found else np.zeros(0)
     value = np.concatenate([values for _, values in found]) if found else np.zeros(0, np.uint8)
@@ -207,3 +215,35 @@ def parallel_words(
         moments[firsts],
         moments[np.append(firsts[1:], len(found)) - 1] if len(found) else moments,
     )
+
+
+LEAST_REST, OF_A_ONE = 8.0, 0.4
+"""Bits that a line of lamps is low between two transmissions, and the share of a bit's time that parts ones from
+zeroes: in data sheets these are high for 0.2 to 0.33 of it, those for 0.48 to 0.75."""
+
+
+def one_line_words(data: Edges, shortest_s: float = 0.0) -> Words:
+    """Bytes on a line of lamps: a pulse for each bit, the highest first, a long one for a one.
+
+    The time of a bit is the median from pulse to pulse; a low of ``LEAST_REST`` bits ends a transmission. A pulse that
+    is still high when the trace ends is none.
+    """
+    data, _ = without_glitches(data, shortest_s)
+    rises, falls = data.t[data.level == HIGH], data.t[data.level == LOW]
+    falls = falls[np.searchsorted(falls, rises[0], side="right") :] if len(rises) else falls[:0]
+    rises = rises[: len(falls)]
+    bit_s = float(np.median(np.diff(rises))) if len(rises) > 1 else 1.25e-6
+    ones = (falls - rises > OF_A_ONE * bit_s).astype(np.uint8)
+    rests = np.flatnonzero(rises[1:] - falls[:-1] > LEAST_REST * bit_s) + 1
+    edges = [0, *rests.tolist(), len(rises)] if len(rises) else [0]
+    found: list[tuple[Floats, Marks]] = []
+    spans: list[tuple[float, float]] = []
+    broken = 0
+    for first, behind in pairwise(edges):
+        count = (behind - first) // BYTE
+        broken += bool((behind - first) % BYTE)
+        if count:
+            taken = slice(first, first + BYTE * count)
+            found.append((falls[taken][BYTE - 1 :: BYTE], np.packbits(ones[taken])))
+            spans.append((float(rises[first]), float(falls[behind - 1])))
+    return _words_of(found, spans, 0, broken)

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.wire.hookup import End, Hookup, Join, logic_v, rail_v, supply_join, supply_of
-from lesart.core.wire.part import Part
+from lesart.core.wire.part import Part, Pin
 
 LAMP_IN = ("lamp +", "segment")
 LAMP_A = 0.01
@@ -127,9 +127,8 @@ def _through_supply(
 ) -> Iterator[Drawn]:
     """Current into a supply pin: the part's own, and that of all it feeds."""
     pin, part = hookup.pin(supply), hookup.parts[supply.part]
-    own = pin.current_a or 0.0
-    own += _bridge_a(hookup, part)
-    yield Drawn(part.name, own, max(pin.peak_a or 0.0, own))
+    own = (pin.current_a or part.value("draws")) + _bridge_a(hookup, part)
+    yield Drawn(part.name, own, max(peak_a(part, pin), own))
     for other in part.kind.pins:
         if other.fed_by == pin.name:
             out = End(part.name, other.name)
@@ -141,6 +140,11 @@ def _through_supply(
         for lamp in lamps:
             if lamp.driver.part == part.name and lamp.amps is not None and not _is_rail(hookup, lamp.driver):
                 yield Drawn(lamp.end.part, lamp.least_a * lamp.duty, lamp.least_a)
+
+
+def peak_a(part: Part, pin: Pin) -> float:
+    """What a supply pin draws at worst: that of its kind, or what its part says."""
+    return pin.peak_a or part.value("at_worst") or pin.current_a or 0.0
 
 
 def _times_at_input(hookup: Hookup, supply: End, out: End) -> float:

@@ -77,7 +77,7 @@ class PartKind:
     @property
     def called(self) -> str:
         """Its name within a sentence: ``an echo ranger``, ``digits on registers``."""
-        if re.search(r"^(?!one\b).*\b(?:digits|modules)\b", self.name):
+        if re.search(r"^(?!one\b).*\b(?:digits|modules|lamps)\b", self.name):
             return self.name
         article = "" if self.name.startswith("one ") else "an " if self.name[0] in "aeiou" else "a "
         return f"{article}{self.name}"

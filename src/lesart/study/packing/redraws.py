@@ -9,7 +9,7 @@ from functools import singledispatch
 import numpy as np
 
 from lesart.core.glass.bus.changes import ADDRESSING
-from lesart.core.glass.bus.controller import BYTE_BEFORE, COMMAND_LINE, EXPANDER, FIRST, WRITE, Controller
+from lesart.core.glass.bus.controller import BYTE_BEFORE, COMMAND_LINE, EXPANDER, FIRST, NOTHING, WRITE, Controller
 from lesart.core.glass.bus.transmissions import cells_of, column_set
 from lesart.core.glass.faces.face import Face, compose
 from lesart.core.glass.faces.hue import AS_EVER, PLAIN
@@ -17,13 +17,15 @@ from lesart.core.glass.faces.items import size_of
 from lesart.core.glass.panels.character_panel import SET_ADDRESS, CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.lamp_panel import BY_ROWS, LampPanel
 from lesart.core.glass.panels.packing import pack
 from lesart.core.glass.panels.panel import Memory, Panel
-from lesart.core.glass.panels.pixel_colours import COLOURS, OWN, encoded, rgb
+from lesart.core.glass.panels.pixel_colours import COLOURS, OWN, rgb
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.pixels import turned
 from lesart.core.glass.panels.segment_panel import BYTES_A_PLACE, SegmentPanel
 from lesart.core.pack.written.c_colours import ColourBox, Coloured
+from lesart.core.pack.written.c_lamps import Strung
 from lesart.core.pack.written.redraw_ways import (
     Addressed,
     Cells,
@@ -50,7 +52,7 @@ def redraw_of(panel: Panel, controller: Controller, faces: Sequence[tuple[str, F
         return None
     if way is None or (controller.renew and not isinstance(way, Renewed)):
         return None
-    if isinstance(way, Coloured) and isinstance(panel, ColourPanel):
+    if isinstance(way, Coloured | Strung) and isinstance(panel, ColourPanel):
         way = replace(
             way,
             boxes=[(f"{name}_boxes", f"colours of face {face.name}", boxes_of(panel, face)) for name, face in faces],
@@ -134,8 +136,25 @@ def _(panel: ColourPanel, controller: Controller) -> Way | None:
     )
 
 
+@_way.register
+def _(panel: LampPanel, controller: Controller) -> Way | None:
+    if controller.told_by != NOTHING:
+        return None
+    down, across = panel.begins.split()
+    return Strung(
+        panel.width,
+        panel.height,
+        panel.runs == BY_ROWS,
+        panel.to_and_fro,
+        across == "right",
+        down == "bottom",
+        _sent_as(panel, panel.colour),
+        _sent_as(panel, panel.ground),
+    )
+
+
 def _sent_as(panel: ColourPanel, colour: str) -> bytes:
-    return encoded(np.array(rgb(COLOURS[colour]), np.uint8), panel.depth).tobytes()
+    return panel.encoded(np.array(rgb(COLOURS[colour]), np.uint8)).tobytes()
 
 
 def boxes_of(panel: ColourPanel, face: Face) -> list[ColourBox]:

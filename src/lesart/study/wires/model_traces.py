@@ -12,13 +12,14 @@ from lesart.core.glass.bus.transmissions import Transmission, transmissions_for
 from lesart.core.glass.faces.face import face_at
 from lesart.core.glass.faces.redraw import DRIVER_HZ, SLOT_HZ
 from lesart.core.glass.panels.character_panel import CharacterPanel
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import DRIVER, SegmentPanel
 from lesart.core.glass.panels.transfer import FOUR_WIRE
 from lesart.core.glass.panels.transfer import PARALLEL as SIDE_BY_SIDE
-from lesart.core.pace.edge_writer import evenly, four_wire, parallel, scanned, two_wire
-from lesart.core.pace.trace import FOUR, LINES, PARALLEL, TWO, is_scanned
+from lesart.core.pace.edge_writer import evenly, four_wire, one_line, parallel, scanned, two_wire
+from lesart.core.pace.trace import FOUR, LINES, ONE, PARALLEL, TWO, is_scanned
 from lesart.core.raw.edges import Edges
 from lesart.project.model import Project
 from lesart.study.bench import Bench
@@ -70,6 +71,8 @@ def bus_trace(
         return parallel(told, wires.lines, 1.0 / wires.clock_hz, end_s)
     if wires.how == FOUR:
         return four_wire(told, wires.clock_hz, end_s)
+    if wires.how == ONE and panel.bus is not None:
+        return one_line(told, wires.clock_hz, panel.bus.rest_s, end_s)
     if wires.how == LINES:
         return two_wire(told, None, wires.clock_hz, end_s, lowest_first=True)
     return two_wire(told, address, wires.clock_hz, end_s)
@@ -96,7 +99,7 @@ def _through_registers(
 
 @dataclass(frozen=True)
 class Wires:
-    """``how`` bytes come: by two wires, by four, or by parallel ``lines``; bits or strobes per second."""
+    """``how`` bytes come: by two wires, by four, by one, or by parallel ``lines``; bits or strobes per second."""
 
     how: str = FOUR
     clock_hz: float = DRIVER_HZ
@@ -130,6 +133,11 @@ def _(panel: CharacterPanel) -> Wires:
 @wires_of.register
 def _(panel: PixelPanel) -> Wires:
     return Wires({FOUR_WIRE: FOUR, SIDE_BY_SIDE: PARALLEL}.get(panel.bus.kind, TWO), panel.bus.clock_hz)
+
+
+@wires_of.register
+def _(panel: LampPanel) -> Wires:
+    return Wires(ONE, panel.bus.clock_hz)
 
 
 def _every(moments_s: Sequence[float]) -> float:

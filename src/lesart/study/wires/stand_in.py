@@ -11,6 +11,7 @@ from lesart.core.glass.bus.interpreter import Interpreted, interpret
 from lesart.core.glass.bus.transmissions import Transmission, command_said, in_window
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import Frame
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.raw.bus_bytes import Words
 from lesart.study.wires.panel_stream import DATA, PanelStream
 from lesart.study.wires.traced_frames import frame_shown
@@ -39,6 +40,8 @@ class StandInPanel:
         head, data = frame[0], frame[1:]
         is_mine = head == self.stream.address << 1 if self.stream.address is not None else head <= DATA
         panel = self.stream.panel
+        if isinstance(panel, LampPanel) and len(data) >= panel.frame_size:  # nothing is left of what was before
+            self._parts, self._size = [], 0
         if isinstance(panel, ColourPanel) and is_mine and self._begins_anew(panel, data, is_data=head == DATA):
             self._summed_up(panel)
         if not is_mine or self._size + len(data) > MOST_KEPT:

@@ -21,6 +21,7 @@ from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import SegmentFrame
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_colours import values_of
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -29,11 +30,11 @@ from lesart.core.notes import FAULT, Note
 from lesart.core.pace.bus_traced import Against, held_against, traced_verdicts
 from lesart.core.pace.digits_traced import DigitsTraced, digit_verdicts, trace_digits
 from lesart.core.pace.scan import judge_scan
-from lesart.core.pace.trace import FOUR, HIGH, LINES, PARALLEL, TWO, PanelTrace
+from lesart.core.pace.trace import FOUR, HIGH, LINES, ONE, PARALLEL, PanelTrace
 from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.quantity import counted
 from lesart.core.ranked import median
-from lesart.core.raw.bus_bytes import Words, four_wire_words, parallel_words, two_wire_words
+from lesart.core.raw.bus_bytes import Words, four_wire_words, one_line_words, parallel_words, two_wire_words
 from lesart.core.raw.edges import Edges, without_glitches
 from lesart.core.step import Step
 from lesart.project.captures.traces.vcd_read import read_vcd
@@ -219,11 +220,11 @@ def _bus_seen(
 ) -> BusSeen:
     values = trace.values
     controller = controller_of(project, panel, values["controller"])
-    clock = _signal(lines, values["clock"], trace)
+    clock = _signal(lines, values["data" if values["wires"] == ONE else "clock"], trace)
     wired = tuple((key, value) for key, value in sorted(values.items()) if key not in ("starts_at", "rest"))
     # The bytes depend on the trace alone: edits of channels and faces do not matter.
     words = bench.once_known(("words", token_of(clock), wired), lambda: _words(trace, lines))
-    if values["wires"] not in (TWO, LINES) and values["command"]:
+    if values["wires"] in (FOUR, PARALLEL) and values["command"]:
         controller = told_by_line(controller)
     shape = memory_shape(panel)
     obeyed = bench.once_known(
@@ -271,6 +272,8 @@ def _clock_hz(clock: Edges) -> float:
 
 def _words(trace: PanelTrace, lines: Mapping[str, Edges]) -> Words:
     values = trace.values
+    if values["wires"] == ONE:
+        return one_line_words(_signal(lines, values["data"], trace), values["shortest"])
     clock = _signal(lines, values["clock"], trace)
     also = {each: _signal(lines, values[each], trace) for each in ("select", "command") if values[each]}
     if values["wires"] == PARALLEL:
@@ -308,6 +311,11 @@ def _(panel: PixelPanel) -> str:
 
 
 @_counted_in.register
+def _(panel: LampPanel) -> str:
+    return "lamps"
+
+
+@_counted_in.register
 def _(panel: SegmentPanel) -> str:
     return "segments"
 
@@ -326,6 +334,11 @@ def _(panel: PixelPanel) -> tuple[int, int, int]:
 @memory_shape.register
 def _(panel: ColourPanel) -> tuple[int, int, int]:
     return panel.offset + panel.width, panel.row_offset + panel.height, 0
+
+
+@memory_shape.register
+def _(panel: LampPanel) -> tuple[int, int, int]:
+    return panel.count, 1, 0
 
 
 @memory_shape.register
@@ -386,6 +399,13 @@ def _(panel: ColourPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> 
     values = values_of(sent.reshape(panel.height, panel.width, panel.pixel_bytes))
     held = cells.reshape(obeyed.pages, obeyed.columns)
     held[panel.row_offset : panel.row_offset + panel.height, panel.offset : panel.offset + panel.width] = values
+
+
+@_put.register
+def _(panel: LampPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
+    """One lamp per cell, as the line runs."""
+    sent = np.frombuffer(panel.sent(panel.lit(memory)), np.uint8)
+    cells[: panel.count] = values_of(sent.reshape(panel.count, panel.pixel_bytes))
 
 
 def composed(project: Project, bench: Bench, face: Face, panel: Panel, moment_s: float, since_s: float) -> Memory:

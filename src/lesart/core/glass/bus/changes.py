@@ -36,6 +36,7 @@ from lesart.core.glass.bus.transmissions import (
 )
 from lesart.core.glass.panels.character_panel import SET_ADDRESS, CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
@@ -93,6 +94,12 @@ def _(panel: ColourPanel, controller: Controller) -> tuple[Transmission, ...]:
             *(controller.code_of(does) for does in ("as stored", turned, "light") if does in there),
         )
     return tuple(part for each in groups for part in command_said(controller, each))
+
+
+@start_for.register
+def _(panel: LampPanel, controller: Controller) -> tuple[Transmission, ...]:
+    """None: lamps are ready when they have their supply."""
+    return ()
 
 
 def _by_command(controller: Controller, data: bytes) -> Iterator[bytes]:
@@ -261,6 +268,13 @@ def _(panel: ColourPanel, controller: Controller, before: Memory, after: Memory)
     left, top, right, foot = box
     yield from in_window(panel, controller, box)
     yield said(controller, now[top:foot, left:right].tobytes(), is_data=True)
+
+
+@_changes.register
+def _(panel: LampPanel, controller: Controller, before: Memory, after: Memory) -> Iterator[Transmission]:
+    """All lamps: each takes the first bytes that reach it, so none can be passed over."""
+    if (_pixels(panel, before) != _pixels(panel, after)).any():
+        yield from put_whole(panel, controller, after)
 
 
 def _pixels(panel: ColourPanel, memory: Memory) -> np.ndarray:

@@ -22,6 +22,7 @@ from lesart.core.glass.bus.controller import (
 )
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import BEFORE, REGISTERS, SegmentPanel
@@ -154,7 +155,7 @@ ADDRESSED_DIGITS = _set(
 )
 """For drivers of digits and small matrices with a two-wire address: sixteen bytes, and one-byte commands."""
 CHAIN = Controller("chain", (), NOTHING, 0, 1)
-"""Registers one after another: nothing but data."""
+"""Registers or lamps one after another: nothing but data."""
 CHOSEN = Controller("chosen digits", (), CHOICE, 0, 1, chosen_by="behind low")
 CHOSEN_BEFORE = Controller("chosen digits, choice first", (), CHOICE, 0, 1, chosen_by="before low")
 CHOSEN_HIGH = Controller("chosen digits, by high bits", (), CHOICE, 0, 1, chosen_by="behind high")
@@ -186,6 +187,11 @@ def _(panel: PixelPanel) -> str:
 @usual_controller.register
 def _(panel: ColourPanel) -> str:
     return WINDOWS.name
+
+
+@usual_controller.register
+def _(panel: LampPanel) -> str:
+    return CHAIN.name
 
 
 @usual_controller.register

@@ -25,6 +25,7 @@ from lesart.core.glass.bus.controller import (
     Controller,
 )
 from lesart.core.glass.bus.interpreted import GLYPHS, SHOWN, Cells, Interpreted, Turn
+from lesart.core.glass.bus.lamp_chain import obeyed_by_lamps
 from lesart.core.glass.bus.sent_bytes import ALL_LIT, BRIGHT, DECODED, LAST_DIGIT, LIGHT
 from lesart.core.glass.bus.windows import obeyed_in_windows
 from lesart.core.glass.panels.segment_panel import NUMBERED_ORDER
@@ -167,6 +168,8 @@ def interpret(controller: Controller, words: Words, columns: int, pages: int, *,
     else:
         # A controller may have more pages than its panel; writing there is invisible, and not a mistake.
         pages = max(controller.pages, pages)
+    if controller.told_by == NOTHING and controller.cell_bytes > 1:
+        return obeyed_by_lamps(words, columns * pages, controller.cell_bytes)
     if controller.told_by == COMMAND_LINE or controller.cell_bytes > 1:
         return obeyed_in_windows(controller, words, columns, pages, fill)
     machine = _Machine(controller, columns, pages, fill, order=controller.order, window=[0, columns - 1, 0, pages - 1])

@@ -7,6 +7,7 @@ from functools import singledispatch
 from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.character_panel import SET_ADDRESS, SET_GLYPH, CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
@@ -73,6 +74,11 @@ def numbered_runs(panel: PixelPanel, data: bytes) -> list[bytes]:
 @sent_for.register
 def _(panel: ColourPanel, memory: Memory) -> tuple[Sent, ...]:
     return (Sent(f"frame, {panel.depth} bits a pixel", panel.sent(panel.lit(memory))),)
+
+
+@sent_for.register
+def _(panel: LampPanel, memory: Memory) -> tuple[Sent, ...]:
+    return (Sent(f"all lamps, {panel.order}", panel.sent(panel.lit(memory))),)
 
 
 @sent_for.register

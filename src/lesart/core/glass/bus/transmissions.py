@@ -9,6 +9,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.controller import BYTE_BEFORE, COMMAND_LINE, EXPANDER, FIRST, WRITE, Controller
 from lesart.core.glass.bus.sent_bytes import sent_for
 from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.packing import BYTE, PAGES
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -61,6 +62,11 @@ def _(panel: PixelPanel, controller: Controller, memory: Memory) -> tuple[Transm
 def _(panel: ColourPanel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
     window = in_window(panel, controller, (0, 0, panel.width, panel.height))
     return (*window, Transmission(panel.sent(panel.lit(memory)), True))
+
+
+@_told.register
+def _(panel: LampPanel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
+    return (Transmission(panel.sent(panel.lit(memory)), True),)
 
 
 @_told.register

@@ -12,7 +12,7 @@ from lesart.core.glass.faces.items import FieldItem, Label, size_of, width_of
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.faces.shapes import Box, Shape
 from lesart.core.glass.panels.colour_panel import ColourPanel
-from lesart.core.glass.panels.contrast import LEAST, contrast, readable_on, said_contrast
+from lesart.core.glass.panels.contrast import contrast, least_contrast, readable_on, said_contrast
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_colours import COLOURS
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -289,12 +289,12 @@ def _row_beside(edge: int, face: Face, index: int, panel: Panel) -> int | None:
 @_of_kind.register
 def _(panel: ColourPanel, face: Face) -> list[Note]:
     """Notes on item colours that are hardly seen on the panel's ground; its own colour is checked with the panel."""
-    notes = []
+    notes, least = [], least_contrast(panel)
     for index, item in enumerate(face.items):
         hues = (("colour", item.hue.colour, ""), ("alarm_colour", item.hue.alarm, " in an alarm"))
         for key, colour, when in hues:
-            found = contrast(COLOURS[colour], COLOURS[panel.ground]) if colour in COLOURS else LEAST
-            if found >= LEAST:
+            found = contrast(COLOURS[colour], COLOURS[panel.ground]) if colour in COLOURS else least
+            if found >= least:
                 continue
             place = ("faces", face.name, "items", index, key)
             notes.append(
@@ -304,7 +304,7 @@ def _(panel: ColourPanel, face: Face) -> list[Note]:
                     item.reads[0] if item.reads else None,
                     f"{face.panel}: the {item.named()}{when}: {said_contrast(colour, panel.ground, found)}",
                     figure=found,
-                    limit=LEAST,
+                    limit=least,
                     remedy=f"choose another colour; {readable_on(panel.ground)} has the most",
                     mend=(Mend(place, readable_on(panel.ground)),),
                     panel=face.panel,

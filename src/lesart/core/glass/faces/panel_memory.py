@@ -14,6 +14,7 @@ from lesart.core.glass.faces.face import Face, compose
 from lesart.core.glass.faces.items import FieldItem
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 
 Cells = npt.NDArray[np.int64]
@@ -70,6 +71,8 @@ def _units(panel: Panel, memory: Memory) -> Cells:
 
     In colours a pixel counts with all its bytes, since it is sent whole.
     """
+    if isinstance(panel, LampPanel):  # one that differs sends them all
+        return np.full(panel.frame_size, hash(panel.sent(panel.lit(memory))))
     if isinstance(panel, ColourPanel):
         pixels = np.frombuffer(panel.lit(memory).colours, np.uint8).reshape(-1, 3).astype(np.int64)
         return np.repeat(pixels[:, 0] << 16 | pixels[:, 1] << 8 | pixels[:, 2], panel.pixel_bytes)

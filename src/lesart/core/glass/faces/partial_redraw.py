@@ -8,6 +8,7 @@ from lesart.core.glass.bus.sent_bytes import numbered_runs
 from lesart.core.glass.faces.items import Item, size_of
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 
@@ -40,6 +41,12 @@ def _(panel: ColourPanel, item: Item) -> int:
     left, right = min(item.column, panel.columns), min(item.column + width, panel.columns)
     top, foot = min(item.row, panel.rows), min(item.row + height, panel.rows)
     return (right - left) * (foot - top) * panel.pixel_bytes
+
+
+@bytes_touched.register
+def _(panel: LampPanel, item: Item) -> int:
+    """All of the chain: no lamp can be passed over."""
+    return panel.frame_size
 
 
 @bytes_touched.register

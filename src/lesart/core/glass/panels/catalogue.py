@@ -34,6 +34,8 @@ PAPER: Table = {
     "clock": "4 MHz",
 }
 """Paper-like panels of the usual sizes; in their memory a 1 is white. The times are usual ones: data sheets differ."""
+LAMPS = "colour lamps"
+"""Of any number: how many there are stands before it."""
 WITHOUT_QUICK_ONES: Table = {"change": "5 s", "quick_change": "0 s"}
 CATALOGUE: dict[str, Table] = {
     "1 digit": {"kind": "segments", "digits": 1, "drive": "direct"},
@@ -103,6 +105,7 @@ CATALOGUE: dict[str, Table] = {
     "176×264 e-paper": {**PAPER, "width": 176, "height": 264, "pitch": "0.217 mm"},
     "400×300 e-paper": {**PAPER, "width": 400, "height": 300, "pitch": "0.212 mm"},
     "800×480 e-paper": {**PAPER, **WITHOUT_QUICK_ONES, "width": 800, "height": 480, "pitch": "0.205 mm"},
+    LAMPS: {"kind": "lamps", "backlight": "20 %"},
     **{name: {**MODULE, "width": 8 * count} for name, count in MODULES.items()},
 }
 
@@ -120,6 +123,8 @@ def is_paper(table: Table) -> bool:
 def named(typed: str) -> tuple[str, str] | None:
     """The catalogue panel that a text begins with, and the rest of the text; ``x`` may be written for ``×``."""
     plain = re.sub(r"(\d)x(\d)", r"\1×\2", typed.strip().lower())
+    if found := re.match(rf"(?:\d+(?:×\d+)? )?{LAMPS}(?: |$)", plain):
+        return LAMPS, typed.strip()[found.end() :].strip()
     for name in sorted(CATALOGUE, key=len, reverse=True):
         if plain == name or plain.startswith(f"{name} "):
             return name, typed.strip()[len(name) :].strip()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
 from typing import Any
@@ -25,7 +25,7 @@ from lesart.core.glass.panels.pixel_colours import (
     Colours,
     decoded,
     encoded,
-    kept,
+    rgb,
     size_of_pixel,
     values_of,
 )
@@ -129,8 +129,21 @@ class ColourPanel(PixelPanel):
     @property
     def dark(self) -> Colours:
         """Its ground colour as it shows it."""
-        found: Colours = kept([self.ground], self.depth)[0]
+        found: Colours = self.kept([self.ground])[0]
         return found
+
+    def encoded(self, colours: Colours) -> npt.NDArray[np.uint8]:
+        """Bytes in sending order, the last axis those of a pixel."""
+        return encoded(colours, self.depth)
+
+    def decoded(self, values: npt.NDArray[np.int64]) -> Colours:
+        """What pixels show whose bytes, the first one highest, make up these values."""
+        return decoded(values, self.depth)
+
+    def kept(self, colours: Sequence[str]) -> Colours:
+        """Named colours as it shows them, shape (n, 3)."""
+        exact = np.array([rgb(COLOURS[name]) for name in colours], np.uint8)
+        return self.decoded(values_of(self.encoded(exact)))
 
     def says(self) -> str:
         """E.g. ``128×160 colours``."""
@@ -142,14 +155,14 @@ class ColourPanel(PixelPanel):
 
     def lit(self, memory: Memory) -> ColourFrame:
         """The frame as a person sees it."""
-        return _lit(self.columns, (self.colour, self.ground, self.depth), memory)
+        # Number 0 is its own colour; numbers beyond the last were never written.
+        names = [self.colour, *COLOURS, *[self.colour] * (2**PLANES - 1 - len(COLOURS)), self.ground]
+        return _lit(self.columns, self.kept(names).tobytes(), memory)
 
     def cells_lit(self, codes: tuple[int, ...]) -> PixelFrame:
         """Cells alone, in its own colour."""
         plain = super().cells_lit(codes)
-        return colour_frame(
-            np.where(pixels_of(plain)[..., None], kept([self.colour], self.depth)[0], self.dark), self.dark
-        )
+        return colour_frame(np.where(pixels_of(plain)[..., None], self.kept([self.colour])[0], self.dark), self.dark)
 
     def seen(self, frame: PixelFrame) -> PixelFrame:
         """The frame as the glass shows it with the present settings."""
@@ -163,7 +176,7 @@ class ColourPanel(PixelPanel):
         """The bytes of a frame as a person sees it, in the controller's order."""
         built = turned(frame, -self.turns)
         assert isinstance(built, ColourFrame)
-        return encoded(colours_of(built), self.depth).tobytes()
+        return self.encoded(colours_of(built)).tobytes()
 
     def shown(self, data: bytes) -> ColourFrame:
         """The frame that bytes show to a person. Raises ValueError where they are not a frame's."""
@@ -177,23 +190,23 @@ class ColourPanel(PixelPanel):
 
     def of_values(self, values: npt.NDArray[np.int64]) -> ColourFrame:
         """The frame of pixels, shape (height, width), each an integer as it came over the bus."""
-        frame = turned(colour_frame(decoded(values, self.depth), self.dark), self.turns)
+        frame = turned(colour_frame(self.decoded(values), self.dark), self.turns)
         assert isinstance(frame, ColourFrame)
         return frame
 
 
 @lru_cache(maxsize=16)
-def _lit(columns: int, colours: tuple[str, str, str], memory: Memory) -> ColourFrame:
-    """Cached, because one memory is used in many ways: as it is sent, as it is seen, as it would be with other
-    settings."""
-    own, ground, depth = colours
+def _lit(columns: int, colours: bytes, memory: Memory) -> ColourFrame:
+    """``colours`` by their numbers in the planes, and last that of the ground.
+
+    Cached, because one memory is used in many ways: as it is sent, as it is seen, as it would be with other settings.
+    """
+    table = np.frombuffer(colours, np.uint8).reshape(-1, 3)
     on = pixels_of(PixelFrame(columns, len(memory[0]), memory[0]))
     places = np.zeros(on.shape, np.uint8)
     for bit, plane in enumerate(memory[1:]):
         if any(plane):
             places |= pixels_of(PixelFrame(columns, len(plane), plane)).astype(np.uint8) << bit
-    # Number 0 is the panel's own colour; numbers beyond the last were never written.
-    table = kept([own, *COLOURS, *[own] * (2**PLANES - 1 - len(COLOURS)), ground], depth)
     return colour_frame(table[np.where(on, places, np.uint8(2**PLANES))], table[-1])
 
 

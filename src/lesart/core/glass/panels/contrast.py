@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import singledispatch
 
 from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_colours import COLOURS
 from lesart.core.glass.panels.pixel_panel import BEHIND, LIGHTS, PixelPanel
@@ -14,6 +15,7 @@ from lesart.core.step import Step
 
 LEAST = 3.0
 """Least contrast of text (ISO 9241-303)."""
+LEAST_OF_LAMPS = 1.1
 FLARE = 0.05
 """Ambient light added to everything, as a share of the brightest (as in WCAG)."""
 
@@ -47,6 +49,22 @@ def _(panel: ColourPanel) -> list[Note]:
     mend = (Mend(("panels", panel.name, "colour"), readable_on(panel.ground)),)
     says = said_contrast(panel.colour, panel.ground, found)
     return _hardly_seen(panel, says, found, "colour", "choose another colour or another ground", mend)
+
+
+@inspect_contrast.register
+def _(panel: LampPanel) -> list[Note]:
+    """A note on lamps whose own colour is dark."""
+    found = contrast(COLOURS[panel.colour], COLOURS[panel.ground])
+    if found >= least_contrast(panel):
+        return []
+    mend = (Mend(("panels", panel.name, "colour"), readable_on(panel.ground)),)
+    says = said_contrast(panel.colour, panel.ground, found)
+    return _hardly_seen(panel, says, found, "colour", "choose another colour", mend)
+
+
+def least_contrast(panel: ColourPanel) -> float:
+    """Least contrast of what is shown: of lamps, which shine by themselves, any is enough."""
+    return LEAST_OF_LAMPS if isinstance(panel, LampPanel) else LEAST
 
 
 def said_contrast(colour: str, ground: str, found: float) -> str:

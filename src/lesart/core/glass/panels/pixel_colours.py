@@ -6,8 +6,6 @@ names: so earlier content keeps its colour as on the glass.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 import numpy as np
 import numpy.typing as npt
 
@@ -76,9 +74,3 @@ def values_of(data: Colours) -> npt.NDArray[np.int64]:
     for place in range(1, wide.shape[-1]):
         found = found << 8 | wide[..., place]
     return found
-
-
-def kept(colours: Sequence[str], depth: str) -> Colours:
-    """Named colours as a panel with these bits per pixel keeps them, shape (n, 3)."""
-    exact = np.array([rgb(COLOURS[name]) for name in colours], np.uint8)
-    return decoded(values_of(encoded(exact, depth)), depth)

@@ -1,4 +1,4 @@
-"""Transfer times to a panel: by two wires, by four, or in parallel."""
+"""Transfer times to a panel: by two wires, by four, in parallel, or by one line."""
 
 from __future__ import annotations
 
@@ -8,7 +8,9 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 
 TWO_WIRE, FOUR_WIRE, PARALLEL = BUSES = ("two-wire", "four-wire", "parallel")
-CLOCKS_A_BYTE = {TWO_WIRE: 9, FOUR_WIRE: 8, PARALLEL: 1}
+ONE_LINE = "one line"
+"""Of pulses, a bit each; no bus for other panels than lamps."""
+CLOCKS_A_BYTE = {TWO_WIRE: 9, FOUR_WIRE: 8, PARALLEL: 1, ONE_LINE: 8}
 """Clocks per byte; two wires take an acknowledge after each."""
 ENDS = 2
 """Clocks for start and stop on two wires."""
@@ -42,12 +44,16 @@ PARAMETERS = (
 
 @dataclass(frozen=True)
 class Bus:
-    """``at_once``: data bytes per transmission, 0 for all in one. ``head``: bytes before them on two wires."""
+    """``at_once``: data bytes per transmission, 0 for all in one. ``head``: bytes before them on two wires.
+
+    ``rest_s`` is a pause behind them until they are shown.
+    """
 
     kind: str = TWO_WIRE
     clock_hz: float = 400_000.0
     at_once: int = 0
     head: int = HEAD
+    rest_s: float = 0.0
 
     def transfer_s(self, count: int) -> float:
         """Time for a number of data bytes, overhead included. Source: the two-wire bus has 9 clocks per byte."""
@@ -57,7 +63,7 @@ class Bus:
         if self.kind == TWO_WIRE:
             parts = -(-count // self.at_once) if self.at_once else 1
             clocks += parts * (self.head * CLOCKS_A_BYTE[TWO_WIRE] + ENDS)
-        return clocks / self.clock_hz
+        return clocks / self.clock_hz + self.rest_s
 
 
 def build_bus(values: dict[str, Any]) -> Bus:

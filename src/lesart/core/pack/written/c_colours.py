@@ -66,14 +66,8 @@ def coloured_header(name: str, way: Coloured) -> list[str]:
         f"/* A frame has a bit a pixel, {way.row_bytes} bytes a row, the leftmost pixel in the highest bit. */",
         f"#define {macro}_BYTES {size}",
         "/* Lit pixels of a box are sent in its colour, or in that of its alarm; a later box lies over an earlier. */",
-        "typedef struct {",
-        f"{INDENT}uint16_t left, top, right, foot; /* the last two are behind it */",
-        f"{INDENT}uint8_t colour[{pixel}], alarm[{pixel}];",
-        f"}} {name}_box;",
+        *box_lines(name, pixel, way.boxes),
     ]
-    for boxes, says, each in way.boxes:
-        lines.append(f"#define {boxes.upper()}_COUNT {len(each)}")
-        lines.append(f"extern const {name}_box {boxes}[{max(len(each), 1)}]; /* {plain(says)} */")
     return [
         *lines,
         "/* Sends a window of a frame: left, top, and behind right and foot. Alarms are a byte a box, not 0 while on;",
@@ -86,15 +80,34 @@ def coloured_header(name: str, way: Coloured) -> list[str]:
     ]
 
 
+def box_lines(name: str, pixel: int, faces: Sequence[tuple[str, str, Sequence[ColourBox]]]) -> list[str]:
+    """Declarations of boxes, each with the ``pixel`` bytes of a lit one, and of those of each face."""
+    lines = [
+        "typedef struct {",
+        f"{INDENT}uint16_t left, top, right, foot; /* the last two are behind it */",
+        f"{INDENT}uint8_t colour[{pixel}], alarm[{pixel}];",
+        f"}} {name}_box;",
+    ]
+    for boxes, says, each in faces:
+        lines.append(f"#define {boxes.upper()}_COUNT {len(each)}")
+        lines.append(f"extern const {name}_box {boxes}[{max(len(each), 1)}]; /* {plain(says)} */")
+    return lines
+
+
 def coloured_source(name: str, way: Coloured) -> list[str]:
     """Boxes and functions."""
     return [
-        *(_boxes(name, boxes, says, each) for boxes, says, each in way.boxes),
+        *boxes_source(name, way.boxes),
         _window(name, way),
-        _colour(name, way),
+        pixel_source(name, way.own, way.ground, way.row_bytes),
         _part(name, way),
         _changed(name, way),
     ]
+
+
+def boxes_source(name: str, faces: Sequence[tuple[str, str, Sequence[ColourBox]]]) -> list[str]:
+    """The boxes of each face."""
+    return [_boxes(name, boxes, says, each) for boxes, says, each in faces]
 
 
 def _boxes(name: str, boxes: str, says: str, each: Sequence[ColourBox]) -> str:
@@ -139,15 +152,16 @@ static void {name}_window(uint16_t left, uint16_t top, uint16_t right, uint16_t 
 }}"""
 
 
-def _colour(name: str, way: Coloured) -> str:
+def pixel_source(name: str, own: bytes, ground: bytes, row_bytes: int) -> str:
+    """The function that says in which bytes a pixel is sent."""
     return f"""\
 /* What a pixel is sent as. */
 static const uint8_t *{name}_pixel(const uint8_t *wanted, const {name}_box *boxes, uint8_t count,
     const uint8_t *alarms, uint16_t x, uint16_t y)
 {{
-    static const uint8_t own[{len(way.own)}] = {{ {_bytes(way.own)} }};
-    static const uint8_t ground[{len(way.ground)}] = {{ {_bytes(way.ground)} }};
-    if (!(wanted[(uint16_t)(y * {way.row_bytes}u + x / 8u)] & (0x80u >> (x % 8u)))) {{
+    static const uint8_t own[{len(own)}] = {{ {_bytes(own)} }};
+    static const uint8_t ground[{len(ground)}] = {{ {_bytes(ground)} }};
+    if (!(wanted[(uint16_t)(y * {row_bytes}u + x / 8u)] & (0x80u >> (x % 8u)))) {{
         return ground;
     }}
     while (count) {{

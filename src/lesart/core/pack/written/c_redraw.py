@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from lesart.core.pack.program.in_c import INDENT, WIDE
 from lesart.core.pack.written.c_colours import Coloured, coloured_header, coloured_source
+from lesart.core.pack.written.c_lamps import Strung, strung_header, strung_source
 from lesart.core.pack.written.redraw_ways import (
     Addressed,
     Cells,
@@ -38,6 +39,8 @@ def redraw_header(name: str, redraw: Redraw) -> list[str]:
     """Declarations."""
     if isinstance(redraw.way, Coloured):
         return coloured_header(name, redraw.way)
+    if isinstance(redraw.way, Strung):
+        return strung_header(name, redraw.way)
     lines = ["/* Afterwards it is busy for a while, and takes nothing. */"] if isinstance(redraw.way, Renewed) else []
     lines += [
         f"#define {name.upper()}_BYTES {redraw.size}",
@@ -55,7 +58,7 @@ def redraw_header(name: str, redraw: Redraw) -> list[str]:
 def redraw_source(name: str, redraw: Redraw) -> list[str]:
     """Functions and their tables."""
     way = redraw.way
-    parts = [] if isinstance(way, Chained | Windowed | Renewed | Numbered | Rowed | Coloured) else [RUN_END]
+    parts = [] if isinstance(way, Chained | Windowed | Renewed | Numbered | Rowed | Coloured | Strung) else [RUN_END]
     match way:
         case Cells():
             parts += [_table(f"{name}_places", way.places), *_told(name, way), _cells(name, way, redraw.size)]
@@ -71,6 +74,8 @@ def redraw_source(name: str, redraw: Redraw) -> list[str]:
             parts += [_rowed(name, way, redraw.size)]
         case Coloured():
             parts += coloured_source(name, way)
+        case Strung():
+            parts += strung_source(name, way)
         case Windowed():
             parts += [_windowed(name, way, redraw.size)]
         case Renewed():

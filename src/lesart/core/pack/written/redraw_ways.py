@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.written.c_colours import Coloured
+from lesart.core.pack.written.c_lamps import Strung
 
 
 @dataclass(frozen=True)
@@ -95,7 +96,7 @@ class Renewed:
     renew: tuple[bytes, ...]
 
 
-Way = Cells | Addressed | Numbered | Chained | Paged | Windowed | Renewed | Rowed | Coloured
+Way = Cells | Addressed | Numbered | Chained | Paged | Windowed | Renewed | Rowed | Coloured | Strung
 
 
 @dataclass(frozen=True)

@@ -84,7 +84,7 @@ def _more_supply(hookup: Hookup, end: End) -> str:
     in_range = [
         rail for rail, pin in hookup.ends() if "supply out" in pin.roles and works_at(hookup, end, rail_v(hookup, rail))
     ]
-    volts, amps = volts_wanted(hookup, end), amps_wanted(hookup.pin(end))
+    volts, amps = volts_wanted(hookup, end), amps_wanted(hookup.parts[end.part], hookup.pin(end))
     why = f"no rail that is in range has {amps} left" if in_range else "no rail is in that range"
     return f"add a supply of {volts} with {amps} to spare; {why}"
 

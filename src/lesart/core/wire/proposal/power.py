@@ -7,9 +7,9 @@ from dataclasses import replace
 
 from lesart.core.notes import Mend
 from lesart.core.quantity import plain_number
-from lesart.core.wire.currents import loads_of, rail_limit_a
+from lesart.core.wire.currents import loads_of, peak_a, rail_limit_a
 from lesart.core.wire.hookup import End, Hookup, fed_through, is_free, logic_v, rail_v, takes_v, works_at
-from lesart.core.wire.part import Pin, shown_address
+from lesart.core.wire.part import Part, Pin, shown_address
 from lesart.core.wire.proposal.draft import DraftHookup
 
 
@@ -70,9 +70,9 @@ def supplies(grow: DraftHookup) -> None:
         if "supply" in pin.roles and group not in ("board", "source"):
             rail = _rail_for(grow, end, grow.rails())
             if rail is None:
-                grow.unplaced.append(
-                    f"{end} finds no supply from {volts_wanted(grow.hookup, end)} with {amps_wanted(pin)} to spare."
-                )
+                wanted = amps_wanted(grow.hookup.parts[end.part], pin)
+                volts = volts_wanted(grow.hookup, end)
+                grow.unplaced.append(f"{end} finds no supply from {volts} with {wanted} to spare.")
             else:
                 grow.join(end, rail)
         elif "ground" in pin.roles and "contact" not in pin.roles:
@@ -106,7 +106,7 @@ def _rail_for(grow: DraftHookup, supply: End, rails: list[End]) -> End | None:
         volts = rail_v(grow.hookup, rail)
         if not works_at(grow.hookup, supply, volts):
             continue
-        if not _has_room(grow, rail, pin.peak_a or pin.current_a or 0.0):
+        if not _has_room(grow, rail, peak_a(grow.hookup.parts[supply.part], pin)):
             continue
         rank = (volts != level, grow.hookup.parts[rail.part].kind.name == "battery")
         if best is None or rank < best[0]:
@@ -142,6 +142,6 @@ def volts_wanted(hookup: Hookup, supply: End) -> str:
     return f"{plain_number(low)} to {plain_number(high)} V" if math.isfinite(high) else f"{plain_number(low)} V on"
 
 
-def amps_wanted(pin: Pin) -> str:
+def amps_wanted(part: Part, pin: Pin) -> str:
     """The greatest current of a supply pin, in words."""
-    return f"{plain_number((pin.peak_a or pin.current_a or 0.0) * 1000)} mA"
+    return f"{plain_number(peak_a(part, pin) * 1000, 3)} mA"

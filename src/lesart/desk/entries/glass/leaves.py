@@ -13,7 +13,7 @@ from lesart.core.glass.bus.patterns import COUNTED
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.item_parameters import TEXTS
 from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, size_of, width_of
-from lesart.core.glass.panels.catalogue import CATALOGUE, named
+from lesart.core.glass.panels.catalogue import CATALOGUE, LAMPS, named
 from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
@@ -57,8 +57,8 @@ def add_entry(editor: Editor, state: State, typed: str, folder: Path) -> Edited:
     leaf = state.leaf_of(Step.GLASS)
     said, typed = typed, described(typed)
     if (display := display_in(typed)) is not None:
-        if said != typed:  # in the catalogue's words, the rest is its name
-            check_all_understood(said, display[0], display[1].part)
+        if said != typed or display[0] == LAMPS:  # in the catalogue's words, the rest is its name
+            check_all_understood(said.removesuffix(display[2]), display[0], display[1].part)
         return with_display(editor, state, typed, partial(told_aloud, said), address_said(said))
     if leaf == "panels there are" or named(typed) is not None:
         return _add_panel(editor, state, typed)

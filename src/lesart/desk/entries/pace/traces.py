@@ -8,9 +8,10 @@ from dataclasses import replace
 from typing import Any
 
 from lesart.core.errors import LesartError, RequestError
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.segment_panel import DRIVER, SegmentPanel
-from lesart.core.pace.trace import FOUR, LINES, PARALLEL, TWO, is_scanned
+from lesart.core.pace.trace import FOUR, LINES, ONE, PARALLEL, TWO, is_scanned
 from lesart.core.raw.edges import Edges
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.state import State
@@ -93,6 +94,8 @@ CALLED = {
 
 
 def _wires_of(panel: Panel, signals: list[str]) -> dict[str, str]:
+    if isinstance(panel, LampPanel):
+        return {"wires": ONE, "data": next((each for each in signals if "d" in each.lower()), signals[0])}
     found: dict[str, str] = {}
     for line, words in CALLED.items():
         name = next((each for word in words for each in signals if word in each.lower().split(".")[-1]), None)

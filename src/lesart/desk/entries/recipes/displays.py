@@ -35,6 +35,8 @@ NUMBERS = {
 CHAINED = "chained modules"
 LEAST_FOR_TWO = 16
 """Rows of pixels for a name above a number."""
+LEAST_FOR_LETTERS = 5
+"""Rows of pixels for any letter."""
 MOST_ON_TWO = 128 * 64
 """Most pixels over two wires; more take longer than anyone waits."""
 DEGREE = "°"
@@ -68,6 +70,9 @@ HOW: Mapping[str, Mapping[str, Driven]] = {
     },
     "colours": {
         "on four wires": Driven("clock, data, select and command", {"bus": "four-wire"}, "colour display"),
+    },
+    "lamps": {
+        "on one line": Driven("one line of pulses, from lamp to lamp", {}, "colour lamps"),
     },
     "segments": {
         "scanned": Driven("lit in turn by the board", {"drive": "scanned"}, "four digits"),
@@ -266,6 +271,9 @@ def _with_channel(editor: Editor, text: str, state: State, panel: str, face: str
     channel = state.project.channels[state.channel]
     project = check_project(text, state.project)
     on = project.panels[panel]
+    if on.rows < LEAST_FOR_LETTERS and on.grid is not None:
+        bar: Table = {"kind": "bar", "channel": channel.name, "width": on.columns, "tall": on.rows}
+        return editor.with_entry(text, ("faces", face, "items"), bar), f"a bar of {channel.name}"
     label = channel.name.encode("ascii", "ignore").decode().strip()
     has_label = bool(label) and on.rows >= (2 if on.grid is None else LEAST_FOR_TWO) and len(label) <= on.columns
     if has_label:

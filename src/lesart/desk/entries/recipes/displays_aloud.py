@@ -9,6 +9,7 @@ import re
 
 from lesart.core.glass.panels.catalogue import CATALOGUE, MODULES, named
 from lesart.desk.entries.recipes.displays import NUMBERS, display_in, hows_of
+from lesart.desk.entries.recipes.lamps_aloud import lamps_plainly
 
 BEGINS = re.compile(r"^(?:an? |the )?(?=\w)", re.IGNORECASE)
 SIZE = re.compile(r"\b(\d{1,3})\s*(?:x|×|\*|by)\s*(\d{1,3})\b")
@@ -93,6 +94,8 @@ def display_plainly(typed: str) -> str:
     is_told = named(typed) is not None and not _is_of_other_digits(typed)
     if display_in(typed) is not None or is_told or re.search("[<=]", typed):
         return typed
+    if lamps := lamps_plainly(typed):
+        return lamps
     typed_as = _with_size(typed)
     if typed_as != typed:
         return display_plainly(typed_as)

@@ -9,7 +9,7 @@ import re
 from math import hypot
 
 from lesart.core.errors import RequestError
-from lesart.core.glass.panels.catalogue import CATALOGUE, is_chained, is_paper, named
+from lesart.core.glass.panels.catalogue import CATALOGUE, LAMPS, is_chained, is_paper, named
 from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.pixel_panel import SELF_LIT
 from lesart.core.quantity import listed, plain_number
@@ -31,6 +31,7 @@ from lesart.desk.entries.recipes.displays_aloud import (
     SIZE,
     display_plainly,
 )
+from lesart.desk.entries.recipes.lamps_aloud import HOW, lamps_told
 from lesart.desk.entries.recipes.recipe import Table
 from lesart.desk.entries.said.modifiers import as_typed
 from lesart.desk.entries.said.supply import without_supply
@@ -94,6 +95,9 @@ def check_all_understood(typed: str, kind: str, part: str) -> None:
             f'"{_together(typed, left)}": e-paper is black on white here, and its third colour is not shown. Leave it '
             "out, and set a change to the 15 s or so that such panels take, and a quick one to 0 s."
         )
+    if left and kind == LAMPS:
+        wanted = "how many there are, how their line runs, which byte comes first or their brightness"
+        raise RequestError(f'"{_together(typed, left)}" is not understood of {kind}; say {wanted}.')
     if left:
         can_turn = any(each.name == "turned" for each in PANELS[str(CATALOGUE[kind]["kind"])].parameters)
         more = ", its address or how it is turned" if can_turn else " or its address"
@@ -121,6 +125,8 @@ def described(typed: str) -> str:
     if found is None:
         return plain
     kind, behind = found
+    if kind == LAMPS:
+        return f"{plain} {HOW}" if not behind else plain
     is_described = not left_over(behind, kind) if behind else plain != typed
     return f"{kind} {hows_of(kind)[0]}" if is_described else plain
 
@@ -133,6 +139,8 @@ def address_said(typed: str) -> str:
 
 def _told(typed: str, kind: str) -> tuple[Table, str]:
     """What is told, and the rest of the line without it."""
+    if kind == LAMPS:
+        return _told_of_lamps(typed.lower())
     panel = str(CATALOGUE[kind]["kind"])
     parameters = {each.name for each in PANELS[panel].parameters}
     plain = typed.lower()
@@ -172,6 +180,12 @@ def _told(typed: str, kind: str) -> tuple[Table, str]:
     for pattern in (*of_kind, *of_segments, *of_colon, IN_COLOURS, OF_PAPER, OF_PIXELS, OF_LETTERS, IS_DISPLAY):
         plain = _without(pattern, plain)
     return told, re.sub(r"\b\d(?=\s*$)|^\s*\d\b", " ", plain) if "module" in kind else plain
+
+
+def _told_of_lamps(plain: str) -> tuple[Table, str]:
+    bright = _BRIGHT.search(plain)
+    told, plain = lamps_told(_without(_BRIGHT, plain).replace(HOW, " "))
+    return {**told, **({"backlight": f"{bright[1] or bright[2]} %"} if bright else {})}, plain
 
 
 def _without(pattern: re.Pattern[str], plain: str) -> str:

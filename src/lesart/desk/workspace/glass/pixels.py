@@ -12,6 +12,7 @@ from lesart.core.glass.faces.moving import window_of_picture
 from lesart.core.glass.faces.panel_memory import Redraws
 from lesart.core.glass.faces.partial_redraw import bytes_touched
 from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT, PixelPanel
 from lesart.core.glass.panels.pixels import frame_of, inverted
@@ -21,6 +22,7 @@ from lesart.core.quantity import counted, plain_number
 from lesart.core.step import Step
 from lesart.desk.entries.glass.leaves import selected_item
 from lesart.desk.workspace.context import Context, label, number, rows_of, text, value
+from lesart.desk.workspace.glass.lamps import drawn_at_most, drawn_now
 from lesart.project.assets.font_files import FONT_FILE
 from lesart.project.assets.shown_picture import PICTURE_FILE, ShownPicture
 from lesart.study.glass import glass_of
@@ -67,6 +69,8 @@ def _(panel: PixelPanel, context: Context, face: Face, found: Redraws | None) ->
                 label(" a second"),
             )
         )
+    if isinstance(panel, LampPanel):
+        return [*lines, drawn_now(panel, context)]
     if found is not None and found.lit_in_all is not None and panel.is_self_lit:
         lines.append(_worn(face, panel, found.lit_in_all))
     return lines
@@ -116,6 +120,8 @@ def panel_figures(panel: PixelPanel) -> list[Line]:
             text(f"{number(panel.columns * panel.pitch_mm, '', 4)} × {number(panel.rows * panel.pitch_mm, 'mm', 4)}"),
         ),
     ]
+    if isinstance(panel, LampPanel):
+        lines.append(drawn_at_most(panel))
     if panel.has_light_behind:
         lines.append((label("backlight     line high "), text(number(panel.backlight_duty, "%", 3))))
     return lines

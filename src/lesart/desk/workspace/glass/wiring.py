@@ -9,13 +9,15 @@ import numpy as np
 from lesart.core.glass.bus.patterns import pattern
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.colour_panel import MEMORY, ColourPanel
+from lesart.core.glass.panels.lamp_panel import PARAMETERS, LampPanel
 from lesart.core.glass.panels.packing import PARAMETERS as PACKING
 from lesart.core.glass.panels.panel import Panel
-from lesart.core.glass.panels.pixel_colours import COLOURS, encoded, rgb
+from lesart.core.glass.panels.pixel_colours import COLOURS, rgb
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.glass.panels.segment_wiring import BYTE
 from lesart.core.notes import Key
+from lesart.core.quantity import plain_number
 from lesart.desk.workspace.context import Context, label, rows_of, text, value
 from lesart.study.glass import glass_of
 from lesart.study.views import Glass, Line
@@ -63,13 +65,9 @@ def _(panel: PixelPanel, context: Context) -> list[Line]:
 
 @wiring_lines.register
 def _(panel: ColourPanel, context: Context) -> list[Line]:
-    sent = [
-        (text(f"   {name:<8}", "faint"), text(_sent_as(panel, name), "lapis"))
-        for name in ("red", "green", "blue", "white")
-    ]
     return [
         (label("what a pixel is sent as, the first byte first"),),
-        *sent,
+        *_sent_lines(panel),
         (),
         *rows_of(context.project, ("panels", panel.name), MEMORY),
         (),
@@ -78,9 +76,29 @@ def _(panel: ColourPanel, context: Context) -> list[Line]:
     ]
 
 
+@wiring_lines.register
+def _(panel: LampPanel, context: Context) -> list[Line]:
+    place: Key = ("panels", panel.name)
+    rows = [each for each in PARAMETERS if each.name in ("sent", "runs", "to_and_fro", "begins")]
+    return [
+        (label(f"what a lamp is sent as at {plain_number(panel.backlight, 3)} %, the first byte first"),),
+        *_sent_lines(panel),
+        (),
+        *rows_of(context.project, place, rows if panel.height > 1 else [rows[0], rows[-1]]),
+        (),
+        (text("p", "ochre"), label(" shows all red, all green, all blue: green for red is a wrong order of bytes;")),
+        (label("  a line that jumps back where it should go on, or the other way, is a wrong run."),),
+    ]
+
+
+def _sent_lines(panel: ColourPanel) -> list[Line]:
+    names = ("red", "green", "blue", "white")
+    return [(text(f"   {name:<8}", "faint"), text(_sent_as(panel, name), "lapis")) for name in names]
+
+
 def _sent_as(panel: ColourPanel, name: str) -> str:
     colour = np.array(rgb(COLOURS[name]), np.uint8)
-    return encoded(colour, panel.depth).tobytes().hex(" ").upper()
+    return panel.encoded(colour).tobytes().hex(" ").upper()
 
 
 @wiring_lines.register
