@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import tomllib
 from pathlib import Path
 
@@ -139,6 +140,25 @@ def test_a_3_3_v_line_gets_a_level_shifter_and_is_too_low_without(tmp_path: Path
     assert len(found) == 1, [each.text for each in desk.notes]
     assert "3.3 V" in found[0]
     assert "3.5 V" in found[0]
+    desk.close()
+
+
+def test_digits_scanned_beside_a_long_strip_are_uneven(tmp_path: Path) -> None:
+    """Of 300 lamps a drawing takes 9.3 ms, in which no interrupt goes on to the next digit; sent by a peripheral it
+    takes none."""
+    desk = with_lamps(tmp_path, "strip of 300 addressable leds")
+    desk.add("four scanned digits")
+    desk.open_step(Step.PACE)
+    (found,) = (each for each in desk.notes if "its brightness is uneven" in each.text)
+    longest = re.search(r"to ([\d.]+) ms, because draw glass 2 lets no interrupt in;", found.text)
+    assert longest is not None
+    scan = desk.state.project.panels["digits"].scan
+    assert scan is not None
+    # A drawing begins at any moment of a digit, and the next one is lit behind it.
+    assert 9.3 <= float(longest[1]) <= 9.31 + scan.on_time_ms + scan.blanking_ms
+    assert found.remedy == "let a peripheral send it: draw glass 2 in background"
+    desk.edit(found.mend[0].key, found.mend[0].value)
+    assert not [each.text for each in desk.notes if "its brightness is uneven" in each.text]
     desk.close()
 
 

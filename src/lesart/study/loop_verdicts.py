@@ -24,7 +24,7 @@ from lesart.core.pace.judge import buses, counts, done_in_time, drawings, emptie
 from lesart.core.pace.play import Played, play
 from lesart.core.pace.pulses import Counting, missed
 from lesart.core.pace.scan import DIMMER, on_camera, scan_verdicts
-from lesart.core.pace.task import COUNT, NS, Loop
+from lesart.core.pace.task import COUNT, INTERRUPT, NS, Loop, closed_longest
 from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import plain_number
 from lesart.core.wire.currents import loads_of
@@ -125,6 +125,13 @@ def _(panel: SegmentPanel) -> int:
     return panel.digits if panel.drive in (DRIVER, NUMBERED, ADDRESSED) else 0
 
 
+def _closed_to(played: Played, name: str) -> str:
+    """The task that keeps an interrupt waiting longest; empty where none does, or the task is no interrupt."""
+    closed = closed_longest(played.loop)
+    is_interrupt = any(task.name == name and task.runs == INTERRUPT for task in played.loop.tasks)
+    return closed.name if closed is not None and is_interrupt else ""
+
+
 def scans(project: Project, played: Played | None) -> list[Verdict]:
     """Verdicts on every scanned panel; without a play those that follow from times alone."""
     found: list[Verdict] = []
@@ -135,7 +142,8 @@ def scans(project: Project, played: Played | None) -> list[Verdict]:
             found.append(on_camera(panel.name, lit_ms, period_ms, project.loop.shutter_ms))
         if panel.scan is not None:
             runs = played.runs.get(f"scan {panel.name}", ()) if played is not None else ()
-            judged = scan_verdicts(panel.name, panel.scan, panel.columns, project.loop.shutter_ms, runs)
+            closed = _closed_to(played, f"scan {panel.name}") if played is not None else ""
+            judged = scan_verdicts(panel.name, panel.scan, panel.columns, project.loop.shutter_ms, runs, closed)
             # For digits in the hook-up that is reported there, with its parts.
             is_wired = ("panels", panel.name, "scan", "line_resistor") in project.homes
             found += [replace(each, note=None) if is_wired and each.name == DIMMER else each for each in judged]

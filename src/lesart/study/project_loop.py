@@ -8,6 +8,7 @@ import numpy as np
 
 from lesart.core.errors import LesartError
 from lesart.core.glass.faces.redraw import SLOT_HZ, drawing_of
+from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.pace.pulses import Times
@@ -71,6 +72,7 @@ def _written(task: Task) -> dict[str, str | int | bool]:
         "bus": task.bus,
         "data": task.data,
         "clock": "100 kHz",
+        "closed": task.closed,
         "off": False,
     }
 
@@ -220,6 +222,8 @@ def _draw(panel: Panel, project: Project, redraw_hz: float) -> list[Task]:
         bus=drawing.bus,
         of=panel.name,
         data=drawing.data,
+        # Their pulses would be too long with anything in between.
+        closed=isinstance(panel, LampPanel),
     )
     change = panel.change
     if not change.quick_s or not change.quick_ones:

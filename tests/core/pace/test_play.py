@@ -17,12 +17,12 @@ from hypothesis import strategies as st
 from lesart.core.glass.panels.scan import Scan
 from lesart.core.pace.freshness import Reach, ShownTimes, freshness, shown_times
 from lesart.core.pace.jitter import punctual
-from lesart.core.pace.judge import buses, done_in_time, drawings, energy, reads
+from lesart.core.pace.judge import buses, counts, done_in_time, drawings, energy, reads
 from lesart.core.pace.limits import Limits
 from lesart.core.pace.play import play
 from lesart.core.pace.pulses import missed
 from lesart.core.pace.scan import judge_scan, scan_verdicts
-from lesart.core.pace.task import BACKGROUND, DRAW, INTERRUPT, LOOP, READ, SCAN, WORK, Loop, Task
+from lesart.core.pace.task import BACKGROUND, COUNT, DRAW, INTERRUPT, LOOP, READ, SCAN, WORK, Loop, Task
 
 US, MS, S = 1_000, 1_000_000, 1_000_000_000
 
@@ -70,6 +70,32 @@ def test_an_interrupt_that_cannot_keep_up() -> None:
     assert played.skipped["tick"] == 49  # due 100 times: 50 ran, and the last waits
     assert played.load == 1.0
     assert not played.runs["work"]
+
+
+def test_a_closed_task_keeps_interrupts_waiting() -> None:
+    """Work of 10 ms that lets nothing in, an interrupt each 4 ms from 0 on: 0–1 before it, then the one of 4 at 11,
+    while that of 8 is lost, and that of 12 behind it in turn."""
+    work = _task("work", 100 * MS, 10 * MS, closed=True)
+    played = play(Loop((work, _task("tick", 4 * MS, MS, INTERRUPT))), 16 * MS)
+    (ran,) = played.runs["work"]
+    assert (ran.start_ns, ran.end_ns) == (MS, 11 * MS)
+    assert [(each.due_ns // MS, each.start_ns // MS) for each in played.runs["tick"]] == [(0, 0), (4, 11), (12, 12)]
+    assert played.skipped["tick"] == 1
+
+
+def test_pulses_lost_to_a_closed_task_are_told() -> None:
+    """Counted by interrupt each 2 ms beside 5 ms that let none in, each 100 ms."""
+    send = _task("send", 100 * MS, 5 * MS, closed=True)
+    count = _task("count", 2 * MS, 10 * US, INTERRUPT, does=COUNT)
+    (verdict,) = counts(play(Loop((send, count)), S), {})
+    # From 0.01 ms to 5.01 ms: those of 2 and 4 are due, one of them runs; ten times.
+    assert verdict.figure == pytest.approx(100 * 10 / 500)
+    assert verdict.note is not None
+    assert verdict.note.text == (
+        "count: 10 of 500 pulses are missed; they come while send lets no interrupt in, for up to 5 ms."
+    )
+    beside = replace(send, runs=BACKGROUND)
+    assert [each.figure for each in counts(play(Loop((beside, count)), S), {})] == [0.0]
 
 
 def test_an_interrupt_stops_what_runs() -> None:

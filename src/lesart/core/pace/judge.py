@@ -12,7 +12,7 @@ from lesart.core.block import Bools
 from lesart.core.notes import DOUBT, FAULT, Mend, Note
 from lesart.core.pace.limits import Limits
 from lesart.core.pace.play import Played, play
-from lesart.core.pace.task import BACKGROUND, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, Loop, Task
+from lesart.core.pace.task import BACKGROUND, COUNT, DRAW, INTERRUPT, LOOP, NS, READ, Loop, Task, closed_longest
 from lesart.core.pace.verdict import Verdict
 from lesart.core.quantity import counted_of, plain_number, told_apart
 from lesart.core.raw.settling import SOON_SHARE, is_too_soon
@@ -256,13 +256,12 @@ def counts(played: Played, lost: Mapping[str, Bools]) -> list[Verdict]:
             continue
         note = None
         if missed:
-            longest = max((end - start for start, end in played.busy), default=0) / 1e6
             note = Note(
                 FAULT,
                 Step.PACE,
                 task.of or None,
-                f"{task.name}: {counted_of(missed, total, 'pulse')} {'is' if missed == 1 else 'are'} missed; they "
-                f"come and go while the loop is busy, for up to {plain_number(longest, 3)} ms.",
+                f"{task.name}: {counted_of(missed, total, 'pulse')} {'is' if missed == 1 else 'are'} missed; "
+                f"{_why_missed(played, task)}.",
                 figure=100.0 * missed / total,
                 unit="%",
                 limit=0.0,
@@ -271,6 +270,16 @@ def counts(played: Played, lost: Mapping[str, Bools]) -> list[Verdict]:
             )
         verdicts.append(Verdict(f"{task.name}, missed", 100.0 * missed / total, "%", 0.0, note=note, of=task.of))
     return verdicts
+
+
+def _why_missed(played: Played, task: Task) -> str:
+    """Why pulses are missed, in a clause."""
+    closed = closed_longest(played.loop)
+    if task.runs == INTERRUPT and closed is not None:
+        longest = plain_number(closed.longest_ns / 1e6, 3)
+        return f"they come while {closed.name} lets no interrupt in, for up to {longest} ms"
+    longest = plain_number(max((end - start for start, end in played.busy), default=0) / 1e6, 3)
+    return f"they come and go while the loop is busy, for up to {longest} ms"
 
 
 def energy(played: Played, limits: Limits) -> list[Verdict]:

@@ -1,9 +1,9 @@
 """A loop played event by event, in whole nanoseconds: what ran when, what waited, what was skipped.
 
 One processor. Tasks in the loop run one at a time to completion, of those that are due the most important first; those
-without a period run in turn while nothing is due. An interrupt preempts what runs, and is never preempted; one that
-needs a busy bus waits for it. A background transfer needs no processor, but its bus. A task that is due again before it
-ran runs once: the other run is skipped.
+without a period run in turn while nothing is due. An interrupt preempts what runs, unless that is closed to interrupts,
+and is never preempted; one that needs a busy bus waits for it. A background transfer needs no processor, but its bus. A
+task that is due again before it ran runs once: the other run is skipped.
 """
 
 from __future__ import annotations
@@ -207,7 +207,7 @@ def _run(state: _State, place: int) -> None:
         # The processor waits for the bus and does nothing else, as firmware does that has no queue.
         _work(state, state.bus_free[task.bus] - state.now, interruptible=task.runs != INTERRUPT)
     began, state.holding = state.now, task.bus
-    _work(state, _duration(state, task), interruptible=task.runs != INTERRUPT)
+    _work(state, _duration(state, task), interruptible=task.runs != INTERRUPT and not task.closed)
     state.stretches.append((start, state.now, not task.period_ns and task.runs == LOOP))
     _done(state, place, due, began, state.now)
     state.holding, held, state.held = "", state.held, {}

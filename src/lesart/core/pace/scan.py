@@ -11,7 +11,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.scan import Scan
 from lesart.core.notes import DOUBT, FAULT, Key, Mend, Note
 from lesart.core.pace.play import Ran
-from lesart.core.pace.task import INTERRUPT, NS
+from lesart.core.pace.task import BACKGROUND, INTERRUPT, NS
 from lesart.core.pace.verdict import Verdict, judged
 from lesart.core.quantity import listed, plain_number
 from lesart.core.step import Step
@@ -75,8 +75,11 @@ def bands(on_ms: float, period_ms: float, shutter_ms: float) -> float:
     return (most - least) / (most + least) if most > 0 else 0.0
 
 
-def scan_verdicts(panel: str, scan: Scan, digits: int, shutter_ms: float, runs: Sequence[Ran]) -> tuple[Verdict, ...]:
-    """All verdicts on scanning; ``runs`` are those of the task that moves to the next digit."""
+def scan_verdicts(
+    panel: str, scan: Scan, digits: int, shutter_ms: float, runs: Sequence[Ran], closed: str = ""
+) -> tuple[Verdict, ...]:
+    """All verdicts on scanning; ``runs`` are those of the task that moves to the next digit, by interrupt where a
+    ``closed`` task that lets none in is named."""
     found, key = judge_scan(scan, digits), ("panels", panel, "scan")
     notes = inspect_scan(panel, scan, digits, key)
     verdicts = [
@@ -94,7 +97,7 @@ def scan_verdicts(panel: str, scan: Scan, digits: int, shutter_ms: float, runs: 
         *_currents(panel, scan, found, key),
         on_camera(panel, scan.on_time_ms, found.period_ms, shutter_ms),
     ]
-    return (*verdicts, *_evenness(panel, digits, runs))
+    return (*verdicts, *_evenness(panel, digits, runs, closed))
 
 
 def _ghosts(panel: str, scan: Scan, digits: int, key: Key) -> Verdict:
@@ -246,7 +249,7 @@ def _without_bands(period_ms: float, shutter_ms: float) -> str:
     return f"{refresh}, or a shutter of {plain_number(period_ms, 3)} ms up to {max(slow):g} pictures a second"
 
 
-def _evenness(panel: str, digits: int, runs: Sequence[Ran]) -> list[Verdict]:
+def _evenness(panel: str, digits: int, runs: Sequence[Ran], closed: str) -> list[Verdict]:
     """Verdict on how much a digit's time varies, because something else kept the processor busy."""
     if len(runs) < digits + 2:
         return []
@@ -255,10 +258,12 @@ def _evenness(panel: str, digits: int, runs: Sequence[Ran]) -> list[Verdict]:
     uneven = (max(times) - min(times)) / mean
     rounds = [sum(times[at : at + digits]) for at in range(len(times) - digits + 1)]
     worst_hz = 1000.0 / max(rounds)
+    because = f"{closed} lets no interrupt in" if closed else "the loop does other things"
     says = (
-        f"a digit is lit for {plain_number(min(times), 3)} to {plain_number(max(times), 3)} ms, because the loop "
-        "does other things; its brightness is uneven."
+        f"a digit is lit for {plain_number(min(times), 3)} to {plain_number(max(times), 3)} ms, because {because}; its "
+        "brightness is uneven."
     )
+    task, runs_so = (closed, BACKGROUND) if closed else (f"scan {panel}", INTERRUPT)
     return [
         judged(
             "digits uneven by",
@@ -267,9 +272,9 @@ def _evenness(panel: str, digits: int, runs: Sequence[Ran]) -> list[Verdict]:
             100 * MOST_UNEVEN,
             panel,
             says,
-            "scan by interrupt",
+            f"let a peripheral send it: {closed} in background" if closed else "scan by interrupt",
             mark=DOUBT,
-            mend=(Mend(("loop", "tasks", f"scan {panel}", "runs"), INTERRUPT),),
+            mend=(Mend(("loop", "tasks", task, "runs"), runs_so),),
         ),
         Verdict("slowest round", worst_hz, "Hz", of=panel),
     ]

@@ -140,6 +140,13 @@ TASK = (
         above=True,
         highest=100_000_000,
     ),
+    Parameter(
+        "closed",
+        "interrupts wait",
+        "flag",
+        "no interrupt runs meanwhile, as where a program makes pulses by itself; of two of one kind the second is lost",
+        False,
+    ),
     Parameter("off", "left out", "flag", "it is not done at all", False),
 )
 
@@ -161,6 +168,8 @@ class Task:
     bus: str = ""
     of: str = ""
     data: int = 0
+    closed: bool = False
+    """True where no interrupt runs meanwhile."""
     wanted_s: float = 0.0
     """Least time from start to start that the sensor allows; 0 for none."""
 
@@ -206,3 +215,9 @@ class Loop:
     def of(self, does: str) -> tuple[Task, ...]:
         """The tasks of a kind."""
         return tuple(task for task in self.tasks if task.does == does)
+
+
+def closed_longest(loop: Loop) -> Task | None:
+    """The task in the loop that keeps interrupts waiting longest; None where none does."""
+    closed = [task for task in loop.tasks if task.closed and task.runs == LOOP]
+    return max(closed, key=lambda task: task.longest_ns, default=None)

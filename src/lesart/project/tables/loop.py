@@ -82,7 +82,7 @@ def overrule(task: Task, said: Mapping[str, Any]) -> Task | None:
         period_ns=round(said["period"] * MS) if "period" in said else task.period_ns,
         shortest_ns=shortest,
         longest_ns=max(longest, shortest),
-        **{key: said[key] for key in ("does", "runs", "priority", "bus", "data") if key in said},
+        **{key: said[key] for key in ("does", "runs", "priority", "bus", "data", "closed") if key in said},
     )
 
 
