@@ -2,19 +2,24 @@
 
 from __future__ import annotations
 
+import random
 import re
 import tomllib
 from pathlib import Path
 
 import pytest
 
+from lesart.core.glass.bus.transmissions import Transmission
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.notes import FAULT
+from lesart.core.pace.edge_writer import one_line
 from lesart.core.step import Step
 from lesart.core.wire.currents import loads_of
 from lesart.desk.desk import Desk
+from lesart.desk.opening import open_desk
 from lesart.project.captures.traces.vcd_write import vcd_text
+from lesart.project.new.make import make_project
 from lesart.study.wires.model_traces import LEAD_S, bus_trace
 from lesart.study.wires.traced_frames import frame_shown
 from lesart.study.wires.tracing import BusSeen, seen
@@ -192,4 +197,21 @@ def test_the_trace_of_its_line_comes_back(line: str, tmp_path: Path) -> None:
     other = seen(desk.state.project, desk.bench, LAMPS)
     assert isinstance(other, BusSeen)
     assert other.against.redraws[0].differs > 0
+    desk.close()
+
+
+def test_a_trace_of_a_strip_alone_becomes_its_panel(tmp_path: Path) -> None:
+    """As ``lesart new`` makes it, with what the strip showed at the end."""
+    dice = random.Random(5)
+    told = [(0.02 + 0.1 * place, Transmission(dice.randbytes(150), True)) for place in range(6)]
+    path = tmp_path / "strip.vcd"
+    path.write_text(vcd_text(one_line(told, 800e3, 0.3e-3, 0.8), 1e-8, "model"))
+    made = make_project(path, tmp_path / "strip")
+    assert any("a display of 50 colour lamps" in each for each in made.heard)
+    desk = open_desk(tmp_path / "strip")
+    panel = desk.state.project.panels["lamps"]
+    assert isinstance(panel, LampPanel)
+    found = seen(desk.state.project, desk.bench, "lamps")
+    assert isinstance(found, BusSeen)
+    assert frame_shown(panel, found.obeyed, len(found.obeyed), found.end_s) == panel.shown(told[-1][1].data)
     desk.close()

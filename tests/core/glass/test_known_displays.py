@@ -22,7 +22,7 @@ from lesart.core.glass.faces.hue import with_hue
 from lesart.core.glass.panels.catalogue import CATALOGUE
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.panel import Panel
-from lesart.core.pace.edge_writer import evenly, four_wire, parallel, scanned, two_wire
+from lesart.core.pace.edge_writer import evenly, four_wire, one_line, parallel, scanned, two_wire
 from lesart.core.raw.bus_bytes import four_wire_words, parallel_words, two_wire_words
 from lesart.core.raw.edges import Edges
 from lesart.core.raw.talks.recognise import recognise
@@ -316,4 +316,28 @@ def test_a_sensor_is_no_display() -> None:
     dice = random.Random(5)
     told = [(0.01 * place, Transmission(bytes((0xF4, dice.randrange(256))), False)) for place in range(40)]
     lines = two_wire(told, 0x76, 100e3, 1.0)
+    assert [display for talk in recognise(lines) for display in known_displays(talk, lines)] == []
+
+
+@pytest.mark.parametrize(
+    ("size", "count", "laid"), [(3, 60, {"width": 60}), (4, 7, {"width": 7}), (3, 600, {"width": 300, "height": 2})]
+)
+def test_lamps_are_counted_by_their_bits(size: int, count: int, laid: dict[str, int]) -> None:
+    """Of random colours, and once fewer of them than there are; a lamp of four bytes has a white light."""
+    dice = random.Random(count)
+    told = [
+        (0.01 + 0.05 * place, Transmission(dice.randbytes(size * (count if place != 2 else count // 2)), True))
+        for place in range(8)
+    ]
+    found, _ = found_in(one_line(told, 800e3, 0.3e-3, 0.5), dice)
+    wanted = {"kind": "lamps", **laid, **({"sent": "green, red, blue, white"} if size == 4 else {})}
+    assert found.panel == wanted
+    assert found.trace == {"wires": "one line", "data": "q"}
+    assert found.why == f"7 of 8 transmissions have {8 * size * count} bits, of {count} lamps"
+
+
+def test_bits_of_a_sensor_are_no_lamps() -> None:
+    """Forty bits by their length, and 24 of a remote, are far longer than those of lamps."""
+    told = [(0.05 * place, Transmission(bytes((place, 1, 2, 3, 4, 5)), True)) for place in range(1, 9)]
+    lines = one_line(told, 10e3, 20e-3, 0.6)
     assert [display for talk in recognise(lines) for display in known_displays(talk, lines)] == []

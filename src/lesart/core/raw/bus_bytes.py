@@ -217,6 +217,8 @@ def parallel_words(
     )
 
 
+LONGEST_LAMP_BIT_S = 3e-6
+"""Longer bits are not of lamps, but of a sensor. Source: data sheets have 1.2 to 2.5 µs."""
 LEAST_REST, OF_A_ONE = 8.0, 0.4
 """Bits that a line of lamps is low between two transmissions, and the share of a bit's time that parts ones from
 zeroes: in data sheets these are high for 0.2 to 0.33 of it, those for 0.48 to 0.75."""

@@ -12,8 +12,9 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.core.glass.bus.known_display import KnownDisplay
 from lesart.core.glass.bus.known_displays import known_displays
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import counted, plain_number
 from lesart.core.raw.decode import KINDS, DecoderKind
+from lesart.core.raw.decode.lengths import BY_LENGTH
 from lesart.core.raw.edges import Edges
 from lesart.core.raw.frames import ByteFrame
 from lesart.core.raw.talks.recognise import recognise
@@ -160,6 +161,7 @@ def display_sentence(display: KnownDisplay) -> str:
         "colours": lambda: f"{panel['width']}×{panel['height']} colours",
         "characters": lambda: f"{panel['columns']}×{panel['rows']} characters",
         "segments": lambda: f"{panel['digits']} digits",
+        "lamps": lambda: counted(panel["width"] * panel.get("height", 1), "colour lamp"),
     }[panel["kind"]]()
     controller = f" by {display.trace['controller']}" if display.trace.get("controller") else ""
     at = f" at {where}" if where else ""
@@ -170,9 +172,13 @@ def _panels(capture: str, found: FoundTrace) -> tuple[NewPanel, ...]:
     """Panels, named by what they are."""
     panels: list[NewPanel] = []
     for _, display in found.displays:
-        base = {"pixels": "pixels", "colours": "colours", "characters": "letters", "segments": "digits"}[
-            display.panel["kind"]
-        ]
+        base = {
+            "pixels": "pixels",
+            "colours": "colours",
+            "characters": "letters",
+            "segments": "digits",
+            "lamps": "lamps",
+        }[display.panel["kind"]]
         names = [panel.name for panel in panels]
         name = base if base not in names else f"{base} {1 + sum(each.startswith(base) for each in names)}"
         panels.append(NewPanel(name, display.panel, {"capture": capture, **display.trace}))
@@ -243,6 +249,8 @@ def re_begins(name: str, base: str) -> bool:
 
 def _ways(path: Path, capture: Mapping[str, Any], talk: Talk, *, has_display: bool) -> Iterator[Way]:
     """Sources: whole talks, or each device and register that is read."""
+    if talk.kind == BY_LENGTH.name and has_display:
+        return  # what its lamps are sent is shown, and measures nothing
     if KINDS[talk.kind].gives_values or talk.messages != "none" or talk.fields:
         yield Way("", {}, talk.fields)
         return

@@ -19,6 +19,7 @@ from lesart.core.glass.bus.controllers import BANKS, LETTERS, PAGES
 from lesart.core.glass.bus.known_colours import coloured
 from lesart.core.glass.bus.known_digits import addressed, driven, registers, scanned
 from lesart.core.glass.bus.known_display import KnownDisplay
+from lesart.core.glass.bus.known_lamps import chained
 from lesart.core.glass.bus.known_letters import letters_shown
 from lesart.core.glass.bus.known_pixels import pixels
 from lesart.core.quantity import counted
@@ -55,6 +56,8 @@ def _known_displays(talk: Talk, lines: Mapping[str, Edges]) -> tuple[KnownDispla
     elif talk.kind == "two-line driver":
         best = _best(_driven(talk, lines))
         found = [best] if best is not None else []
+    elif talk.kind == "bits by length":
+        found = list(chained(talk.line("line"), lines[talk.line("line")]))
     elif talk.kind == PARALLEL:
         best = _best(_parallel(talk, lines))
         found = [best] if best is not None else []

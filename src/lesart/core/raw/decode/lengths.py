@@ -109,7 +109,7 @@ BY_LENGTH = DecoderKind(
     needed=1,
     parameters=(
         Parameter("level", "bits are in", "choice", "pulses that carry the bits", "high", choices=("high", "low")),
-        Parameter("bits", "bits", "integer", "of a frame", 40, lowest=1, highest=1024),
+        Parameter("bits", "bits", "integer", "of a frame", 40, lowest=1, highest=65_536),
         seconds("start", "start", "shortest rest before a frame, which the start signal makes", "500 µs", above=True),
         Parameter(
             "skip", "skip", "integer", "pulses after the start that carry no bit: the answer", 2, lowest=0, highest=100

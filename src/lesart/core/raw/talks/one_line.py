@@ -9,6 +9,7 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.quantity import counted, counted_of, plain_number
+from lesart.core.raw.bus_bytes import LEAST_REST, LONGEST_LAMP_BIT_S
 from lesart.core.raw.checksums import FrameCheck
 from lesart.core.raw.decode.infrared import INFRARED
 from lesart.core.raw.decode.lengths import BY_LENGTH
@@ -130,6 +131,37 @@ def look_at_lengths(lines: Mapping[str, SeenLine]) -> Iterator[Talk]:
     for line in lines.values():
         if len(line) >= 2 * 16:
             yield from _by_length(line)
+            yield from _of_lamps(line)
+
+
+def _of_lamps(line: SeenLine) -> Iterator[Talk]:
+    """A long chain of lamps, whose first transmission is all that the head of the line has."""
+    split, edges = _two_lengths(line.lasting(HIGH)), line.edges
+    if split is None or len(line.head) == len(edges) or not _has_one_period(line):
+        return
+    rises = edges.t[edges.level == HIGH]
+    steps = np.diff(rises)
+    bit_s = float(np.median(steps))
+    rests = steps[steps > LEAST_REST * bit_s]
+    if bit_s > LONGEST_LAMP_BIT_S or not len(rests) or _start_of(line.lasting(LOW)) is not None:
+        return
+    counts = np.diff(np.concatenate(([0], np.flatnonzero(steps > LEAST_REST * bit_s) + 1, [len(rises)])))
+    bits = int(counts.max())
+    lamp = next((size for size in LAMPS if bits % size == 0), 0)
+    if not lamp:
+        return
+    whole = int(np.count_nonzero(counts == bits))
+    start = float(np.sqrt(bit_s * float(rests.min())))
+    why = (
+        f"{counted_of(whole, len(counts), 'frame')} {'has' if whole == 1 else 'have'} {bits} bits of "
+        f"{plain_number(bit_s * 1e6, 3)} µs: {counted(bits // lamp, 'lamp')} of {lamp} bits"
+    )
+    told = (("bits", bits), ("start", f"{start * 1e6:.4g} µs"), ("skip", 0))
+    lengths = (("threshold", f"{split[0] * 1e6:.4g} µs"), ("longest", f"{split[1] * 1e6:.4g} µs"))
+    sure = 0.95 * (0.6 + 0.4 * whole / len(counts))
+    yield Talk(
+        BY_LENGTH.name, (("line", line.name),), sure, why, (*told, *lengths), float(len(line)), fields=_colours(lamp)
+    )
 
 
 def _by_length(line: SeenLine) -> Iterator[Talk]:
