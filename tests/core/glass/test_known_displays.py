@@ -27,8 +27,9 @@ from lesart.core.raw.bus_bytes import four_wire_words, parallel_words, two_wire_
 from lesart.core.raw.edges import Edges
 from lesart.core.raw.talks.recognise import recognise
 from lesart.project.tables.panels import check_panel
+from lesart.study.wires.panel_cells import memory_shape
 from lesart.study.wires.traced_frames import frame_shown
-from lesart.study.wires.tracing import memory_shape, told_by_line
+from lesart.study.wires.tracing import told_by_line
 
 
 def panel_of(table: Mapping[str, Any]) -> Panel:

@@ -13,9 +13,9 @@ from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import Frame
 from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.raw.bus_bytes import Words
+from lesart.study.wires.panel_cells import memory_shape
 from lesart.study.wires.panel_stream import DATA, PanelStream
 from lesart.study.wires.traced_frames import frame_shown
-from lesart.study.wires.tracing import memory_shape
 
 MOST_KEPT = 1 << 21
 """Most bytes since the beginning, or since a colour panel's content was summed up: far more than hours of changes of

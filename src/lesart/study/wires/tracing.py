@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import replace
-from functools import singledispatch
 
 import numpy as np
 
@@ -13,18 +12,12 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, LesartError, RequestError
 from lesart.core.glass.bus.controller import BYTE_BEFORE, EXPANDER, LINE, Controller
 from lesart.core.glass.bus.controllers import CONTROLLERS, usual_controller
-from lesart.core.glass.bus.interpreter import BLANK, Cells, Interpreted, interpret
-from lesart.core.glass.bus.sent_bytes import sent_for
-from lesart.core.glass.bus.transmissions import cells_of
+from lesart.core.glass.bus.interpreter import Cells, Interpreted, interpret
 from lesart.core.glass.faces.face import Face, compose, face_at
 from lesart.core.glass.faces.redraw import drawing_of
-from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import SegmentFrame
-from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Memory, Panel
-from lesart.core.glass.panels.pixel_colours import values_of
-from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.notes import FAULT, Note
 from lesart.core.pace.bus_traced import Against, held_against, traced_verdicts
@@ -42,10 +35,10 @@ from lesart.project.model import Project
 from lesart.study.bench import Bench
 from lesart.study.redraws import readings_before
 from lesart.study.tokens import token_of
+from lesart.study.wires.panel_cells import CELLS, counted_in, memory_shape, put_cells
 
 CLOCK_RESTS_S = 1e-3
 """A pause of the clock that separates transmissions on four wires without a select line."""
-CELLS = "cells"
 
 
 @dataclass(frozen=True, eq=False)
@@ -240,7 +233,7 @@ def _bus_seen(
             return np.full(obeyed.columns * obeyed.pages, -1, np.int64)
         return wanted_cells(project, bench, panel, obeyed, moment)
 
-    unit = _counted_in(panel)
+    unit = counted_in(panel)
     by_bits = unit != CELLS and controller.cell_bytes == 1
     against = held_against(obeyed, words, expected, values["rest"], clock.end_s, by_bits=by_bits, unit=unit)
     wanted_hz, seconds = (faces[0].redraw_hz, drawing_of(faces[0], panel).seconds) if faces else (0.0, 0.0)
@@ -299,60 +292,6 @@ def controller_of(project: Project, panel: Panel, name: str) -> Controller:
     return known[name]
 
 
-@singledispatch
-def _counted_in(panel: Panel) -> str:
-    """The unit in which differences are counted."""
-    return CELLS
-
-
-@_counted_in.register
-def _(panel: PixelPanel) -> str:
-    return "pixels"
-
-
-@_counted_in.register
-def _(panel: LampPanel) -> str:
-    return "lamps"
-
-
-@_counted_in.register
-def _(panel: SegmentPanel) -> str:
-    return "segments"
-
-
-@singledispatch
-def memory_shape(panel: Panel) -> tuple[int, int, int]:
-    """Columns and pages of its memory, and the initial content of a cell."""
-    return panel.columns, panel.rows, 0
-
-
-@memory_shape.register
-def _(panel: PixelPanel) -> tuple[int, int, int]:
-    return (*cells_of(panel), 0)
-
-
-@memory_shape.register
-def _(panel: ColourPanel) -> tuple[int, int, int]:
-    return panel.offset + panel.width, panel.row_offset + panel.height, 0
-
-
-@memory_shape.register
-def _(panel: LampPanel) -> tuple[int, int, int]:
-    return panel.count, 1, 0
-
-
-@memory_shape.register
-def _(panel: SegmentPanel) -> tuple[int, int, int]:
-    # Where bits select the digit each has a page, else they are in sequence.
-    size = panel.wiring.bytes_a_digit
-    return (size, panel.digits, 0) if panel.is_shifted else (panel.sent_size, 1, 0)
-
-
-@memory_shape.register
-def _(panel: CharacterPanel) -> tuple[int, int, int]:
-    return panel.line * panel.rows, 1, BLANK
-
-
 def wanted_cells(project: Project, bench: Bench, panel: Panel, obeyed: Interpreted, moment_s: float) -> Cells:
     """The expected content of each cell by the panel's face at a time of the captures; −1 in invisible cells."""
     cells = np.full(obeyed.columns * obeyed.pages, -1, np.int64)
@@ -360,52 +299,8 @@ def wanted_cells(project: Project, bench: Bench, panel: Panel, obeyed: Interpret
     if not faces:
         return cells
     face, since_s = face_at(faces, moment_s)
-    _put(panel, composed(project, bench, face, panel, moment_s, since_s), cells, obeyed)
+    put_cells(panel, composed(project, bench, face, panel, moment_s, since_s), cells, obeyed)
     return cells
-
-
-@singledispatch
-def _put(panel: Panel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
-    """Put a memory into the cells of a controller, at its addresses."""
-    data = b"".join(each.data for each in sent_for(panel, memory) if not each.command)
-    if isinstance(panel, SegmentPanel) and (panel.is_shifted or panel.is_numbered):
-        data = panel.sent(panel.lit(memory))
-    room = min(len(data), len(cells))
-    cells[:room] = np.frombuffer(data[:room], np.uint8)
-
-
-@_put.register
-def _(panel: CharacterPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
-    for row in range(panel.rows):
-        start = panel.address(row, 0)
-        cells[start : start + panel.columns] = memory[row][: panel.columns]
-
-
-@_put.register
-def _(panel: PixelPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
-    sent = np.frombuffer(panel.sent(panel.lit(memory)), np.uint8)
-    # In chained modules the numbers are not cells.
-    sent = sent[1::2] if panel.modules else sent
-    wide, pages = cells_of(panel)
-    for page in range(min(pages, obeyed.pages)):
-        start = page * obeyed.columns
-        cells[start : start + wide] = sent[page * wide : (page + 1) * wide]
-
-
-@_put.register
-def _(panel: ColourPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
-    """One pixel per cell, after the controller's memory before the glass."""
-    sent = np.frombuffer(panel.sent(panel.lit(memory)), np.uint8)
-    values = values_of(sent.reshape(panel.height, panel.width, panel.pixel_bytes))
-    held = cells.reshape(obeyed.pages, obeyed.columns)
-    held[panel.row_offset : panel.row_offset + panel.height, panel.offset : panel.offset + panel.width] = values
-
-
-@_put.register
-def _(panel: LampPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
-    """One lamp per cell, as the line runs."""
-    sent = np.frombuffer(panel.sent(panel.lit(memory)), np.uint8)
-    cells[: panel.count] = values_of(sent.reshape(panel.count, panel.pixel_bytes))
 
 
 def composed(project: Project, bench: Bench, face: Face, panel: Panel, moment_s: float, since_s: float) -> Memory:
