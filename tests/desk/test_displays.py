@@ -108,9 +108,10 @@ def test_what_describes_it_is_not_its_name(line: str, tmp_path: Path) -> None:
 
 
 @pytest.mark.parametrize(
-    "line", ["6 digits 14 segments", "4 digits scanned with 14 segments", "two digits, 16 segments"]
+    "line",
+    ["round 240x320 tft", "6 digits 14 segments", "4 digits scanned with 14 segments", "two digits, 16 segments"],
 )
-def test_segments_that_no_digits_have_are_not_dropped(line: str, tmp_path: Path) -> None:
+def test_segments_and_shapes_that_none_has_are_not_dropped(line: str, tmp_path: Path) -> None:
     desk = opened(tmp_path, 512)
     desk.open_step(Step.GLASS)
     before = desk.state.history.text
@@ -166,6 +167,9 @@ def test_segments_that_no_digits_have_are_not_dropped(line: str, tmp_path: Path)
         ("16x2 white on blue", "16×2 characters", {"light": "blue light"}),
         ("16x2 characters on two wires blue", "16×2 characters", {"light": "blue light"}),
         ("6 digit clock", "6 digits", {"colons": "2 4"}),
+        ("240x240 round tft", "240×240 colours", {"disc": True, "pitch": "0.1 mm"}),
+        ("1.28 inch round display", "240×240 colours", {"disc": True, "pitch": "0.135 mm"}),
+        ("round 128x128", "128×128 colours", {"disc": True}),
     ],
 )
 def test_what_else_is_said_of_it_is_there(line: str, kind: str, told: dict[str, str], tmp_path: Path) -> None:

@@ -7,12 +7,14 @@ first. Pinned items stay, and rows keep clear of them.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.faces.items import Bar, FieldItem, Item, Label, size_of, texts_of
 from lesart.core.glass.faces.shapes import USUAL, Box, PictureItem, Shape, Spectrum, Trend
+from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.panel import Panel, PixelGrid
 
 LADDER = ("tiny 4", "text 5", "text 7", "text 10", "text 14", "numerals 14", "text 21", "numerals 21")
@@ -41,7 +43,19 @@ class Arranged:
 
 
 def arrange(items: Sequence[Item], panel: Panel) -> Arranged:
-    """Place all items on a panel by the rules. The same items on the same panel always give the same places."""
+    """Place all items on a panel by the rules. The same items on the same panel always give the same places.
+
+    On a round one they stay within the square that fits into it.
+    """
+    if isinstance(panel, ColourPanel) and panel.disc:
+        side = int(min(panel.width, panel.height) / math.sqrt(2))
+        left, top = (panel.columns - side) // 2, (panel.rows - side) // 2
+        moved = [replace(item, row=item.row - top, column=item.column - left) for item in items]
+        found = arrange(moved, replace(panel, width=side, height=side, disc=False))
+        placed = {
+            index: replace(item, row=item.row + top, column=item.column + left) for index, item in found.items.items()
+        }
+        return Arranged(placed, found.dropped)
     usable = {index: item for index, item in enumerate(items) if _is_usable(item, panel)}
     dropped = [index for index in range(len(items)) if index not in usable]
     pinned = {index: item for index, item in usable.items() if item.pinned}

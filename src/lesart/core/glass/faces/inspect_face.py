@@ -8,6 +8,7 @@ from lesart.core.fit.unit_said import wrong_unit_of_label
 from lesart.core.glass.faces.face import BARE, CLEARED, PADDED, Face
 from lesart.core.glass.faces.inspect_letters import inspect_letters
 from lesart.core.glass.faces.inspect_motion import inspect_motion
+from lesart.core.glass.faces.inspect_round import inspect_round
 from lesart.core.glass.faces.items import FieldItem, Label, size_of, width_of
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.faces.shapes import Box, Shape
@@ -311,7 +312,7 @@ def _(panel: ColourPanel, face: Face) -> list[Note]:
                     place=place,
                 )
             )
-    return notes
+    return [*notes, *inspect_round(face, panel)]
 
 
 def _colons(face: Face, panel: SegmentPanel) -> list[Note]:

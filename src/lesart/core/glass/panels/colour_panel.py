@@ -31,7 +31,7 @@ from lesart.core.glass.panels.pixel_colours import (
 )
 from lesart.core.glass.panels.pixel_panel import PARAMETERS as OF_PIXELS
 from lesart.core.glass.panels.pixel_panel import TURNS, PixelPanel
-from lesart.core.glass.panels.pixels import colour_frame, colours_of, pixels_of, turned
+from lesart.core.glass.panels.pixels import colour_frame, colours_of, frame_of, pixels_of, turned
 from lesart.core.glass.panels.start_bytes import START, read_groups, read_start
 from lesart.core.glass.panels.transfer import FOUR_WIRE, PARALLEL, build_bus
 from lesart.core.glass.panels.transfer import PARAMETERS as BUS
@@ -39,6 +39,8 @@ from lesart.core.glyphs.fonts import Font
 from lesart.core.parameters import Parameter
 
 MOST_SIDE = 480
+BESIDE_GLASS = 38
+"""Level of red, green and blue of what is seen beside a round glass."""
 _SAME = {each.name: each for each in OF_PIXELS}
 _BUS = {each.name: each for each in BUS}
 MEMORY = tuple(
@@ -70,6 +72,7 @@ PARAMETERS = (
         "its start sequence has to invert it, as most wide-angle glass needs",
         False,
     ),
+    Parameter("disc", "round", "flag", "only a disc of its pixels is seen, as wide as its shorter side", False),
     *MEMORY,
     *SET_UP,
     replace(
@@ -97,6 +100,7 @@ class ColourPanel(PixelPanel):
     colour: str = "white"
     ground: str = "black"
     inverts: bool = False
+    disc: bool = False
     offset: int = 0
     row_offset: int = 0
     told: ColourSetUp = ColourSetUp()
@@ -147,7 +151,7 @@ class ColourPanel(PixelPanel):
 
     def says(self) -> str:
         """E.g. ``128×160 colours``."""
-        return f"{self.columns}×{self.rows} colours"
+        return f"{self.columns}×{self.rows} colours{', round' if self.disc else ''}"
 
     def blank(self) -> Memory:
         """A memory of nothing but ground."""
@@ -166,11 +170,23 @@ class ColourPanel(PixelPanel):
 
     def seen(self, frame: PixelFrame) -> PixelFrame:
         """The frame as the glass shows it with the present settings."""
-        if self.told.is_right(self.height) or not isinstance(frame, ColourFrame):
+        if not isinstance(frame, ColourFrame):
             return frame
-        built = turned(frame, -self.turns)
-        assert isinstance(built, ColourFrame)
-        return turned(self.told.seen(built, self.dark), self.turns)
+        if not self.told.is_right(self.height):
+            built = turned(frame, -self.turns)
+            assert isinstance(built, ColourFrame)
+            frame = turned(self.told.seen(built, self.dark), self.turns)
+            assert isinstance(frame, ColourFrame)
+        return self._within_disc(frame) if self.disc else frame
+
+    def _within_disc(self, frame: ColourFrame) -> ColourFrame:
+        """The frame without what no glass is over."""
+        y, x = np.mgrid[: frame.height, : frame.width]
+        away = np.hypot(x + 0.5 - frame.width / 2, y + 0.5 - frame.height / 2)
+        is_seen = away <= min(frame.width, frame.height) / 2
+        colours = np.where(is_seen[..., None], colours_of(frame), np.uint8(BESIDE_GLASS))
+        lit = frame_of(pixels_of(frame) & is_seen)
+        return replace(frame, rows=lit.rows, colours=colours.tobytes())
 
     def sent(self, frame: PixelFrame) -> bytes:
         """The bytes of a frame as a person sees it, in the controller's order."""
@@ -212,7 +228,7 @@ def _lit(columns: int, colours: bytes, memory: Memory) -> ColourFrame:
 
 def build_colour_panel(name: str, values: Mapping[str, Any], fonts: Mapping[str, Font]) -> ColourPanel:
     """A panel from values by parameter name, and a person's own fonts."""
-    same = ("depth", "colour", "ground", "inverts", "offset", "row_offset", "backlight", "low_lights")
+    same = ("depth", "colour", "ground", "inverts", "disc", "offset", "row_offset", "backlight", "low_lights")
     return ColourPanel(
         name=name,
         width=values["width"],

@@ -33,6 +33,7 @@ OFINCHES = {
     "tft": {
         "0.96": "160x80",
         "1.14": "135x240",
+        "1.28": "240x240",
         "1.3": "240x240",
         "1.44": "128x128",
         "1.54": "240x240",
@@ -48,6 +49,8 @@ OFINCHES = {
 }
 """Pixels of displays known by their size alone; the message says what was assumed."""
 IN_COLOURS = re.compile(r"\b(?:colou?rs?|colou?red|tft|rgb)\b")
+ROUND = re.compile(r"\b(?:round|circular)\b|\b1[.,]28\s*(?:inch|in\b|\"|”|″)")
+"""Round ones are all in colours, and of that size all are round."""
 OF_PIXELS = re.compile(r"\b(?:oled|pixels?|graphics?|graphical|dot|dots|matrix)\b")
 OF_PAPER = re.compile(r"\b(?:e[\s-]?(?:paper|ink)|(?:electronic|digital)[\s-]+(?:paper|ink)|paper(?:[\s-]?like)?)\b")
 OF_LETTERS = re.compile(r"\b(?:characters?|letters?|lcd|text|alphanumeric|vfd|lines?)\b")
@@ -111,7 +114,8 @@ def display_plainly(typed: str) -> str:
 
 def _is_told_size(plain: str) -> bool:
     """True for a size and how it is driven or lit, without a word that it is a display: ``20x4 i2c``, ``16x2 blue``."""
-    return SIZE.search(plain) is not None and (bool(_hows_said(plain)) or LIT.search(plain) is not None)
+    how = bool(_hows_said(plain)) or LIT.search(plain) is not None or ROUND.search(plain) is not None
+    return SIZE.search(plain) is not None and how
 
 
 def _is_of_other_digits(typed: str) -> bool:
@@ -135,12 +139,16 @@ def _hows_said(plain: str) -> list[str]:
     return [how for pattern, how in DRIVEN if pattern.search(plain)]
 
 
+def _is_in_colours(typed: str) -> bool:
+    return any(pattern.search(typed.lower()) for pattern in (IN_COLOURS, ROUND))
+
+
 def _with_size(typed: str) -> str:
     """``0.96 inch oled`` with its usual number of pixels; unchanged where a size is stated, or unknown."""
     inches = INCHES.search(typed.lower())
     if inches is None or SIZE.search(typed):
         return typed
-    kind = next((kind for kind in OFINCHES if kind in typed.lower()), "tft" if IN_COLOURS.search(typed.lower()) else "")
+    kind = next((kind for kind in OFINCHES if kind in typed.lower()), "tft" if _is_in_colours(typed) else "")
     kind = "e-paper" if OF_PAPER.search(typed.lower()) else kind
     size = OFINCHES.get(kind, {}).get(inches[1].replace(",", "."))
     rest = f"{typed[: inches.start()]}{typed[inches.end() :]}".strip()
@@ -168,7 +176,7 @@ def _kind(plain: str) -> str:
     if OF_PAPER.search(plain):
         return _either_way(size, "e-paper")
     across = f"{size[1]}×{size[2]}"
-    if IN_COLOURS.search(plain):
+    if IN_COLOURS.search(plain) or ROUND.search(plain):
         return _either_way(size, "colours")
     letters = f"{across} characters"
     is_small = int(size[2]) <= 4 and not OF_PIXELS.search(plain)

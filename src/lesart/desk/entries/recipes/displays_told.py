@@ -26,6 +26,7 @@ from lesart.desk.entries.recipes.displays_aloud import (
     OF_LETTERS,
     OF_PAPER,
     OF_PIXELS,
+    ROUND,
     SEGMENTS,
     SEVEN,
     SIZE,
@@ -150,8 +151,11 @@ def _told(typed: str, kind: str) -> tuple[Table, str]:
     elif found := _LIGHTS.search(plain):
         told |= _light(found, plain, panel)
         plain = _without(_LIGHTS, plain)
+    if "disc" in parameters and CATALOGUE[kind].get("width") == CATALOGUE[kind].get("height") and ROUND.search(plain):
+        told["disc"] = True
+        plain = re.sub(r"\b(?:round|circular)\b", " ", plain)
     if inches := INCHES.search(plain):
-        size = _of_inches(float(inches[1].replace(",", ".")), kind)
+        size = _of_inches(float(inches[1].replace(",", ".")), kind, is_round="disc" in told)
         told, plain = told | size, _without(INCHES, plain) if size else plain
     if kind == "6 digits" and COLON.search(plain):
         told["colons"], plain = "2 4", _without(COLON, plain)
@@ -222,14 +226,15 @@ def _light(found: re.Match[str], plain: str, panel: str) -> Table:
     return {key: found_as} if found_as in parameters[key] else {}
 
 
-def _of_inches(inches: float, kind: str) -> Table:
-    """The pitch of pixels by the diagonal; the height of digits, which is what is stated of them."""
+def _of_inches(inches: float, kind: str, *, is_round: bool) -> Table:
+    """The pitch of pixels by the diagonal, or by the diameter of a round panel; the height of digits, which is what is
+    stated of them."""
     table = CATALOGUE[kind]
     if table["kind"] == "segments":
         return {"digit_height": f"{plain_number(inches * MM_PER_INCH, 3)} mm"}
     if "width" not in table or is_chained(table):  # of modules nobody says a diagonal
         return {}
-    across = hypot(float(table["width"]), float(table["height"]))
+    across = float(table["width"]) if is_round else hypot(float(table["width"]), float(table["height"]))
     return {"pitch": f"{plain_number(inches * MM_PER_INCH / across, 3)} mm"}
 
 
