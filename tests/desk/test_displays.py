@@ -109,9 +109,18 @@ def test_what_describes_it_is_not_its_name(line: str, tmp_path: Path) -> None:
 
 @pytest.mark.parametrize(
     "line",
-    ["round 240x320 tft", "6 digits 14 segments", "4 digits scanned with 14 segments", "two digits, 16 segments"],
+    [
+        "round 240x320 tft",
+        "128x128 oled, grey",
+        "200x200 e-paper red",
+        "900x200 tft",
+        "16x16 matrix",
+        "6 digits 14 segments",
+        "4 digits scanned with 14 segments",
+        "two digits, 16 segments",
+    ],
 )
-def test_segments_and_shapes_that_none_has_are_not_dropped(line: str, tmp_path: Path) -> None:
+def test_what_no_such_panel_has_is_not_dropped(line: str, tmp_path: Path) -> None:
     desk = opened(tmp_path, 512)
     desk.open_step(Step.GLASS)
     before = desk.state.history.text
@@ -166,6 +175,15 @@ def test_segments_and_shapes_that_none_has_are_not_dropped(line: str, tmp_path: 
         ("16x2 blue", "16×2 characters", {"light": "blue light"}),
         ("16x2 white on blue", "16×2 characters", {"light": "blue light"}),
         ("16x2 characters on two wires blue", "16×2 characters", {"light": "blue light"}),
+        ("20x1 lcd", "16×2 characters", {"columns": 20, "rows": 1}),
+        ("24x2", "16×2 characters", {"columns": 24, "rows": 2}),
+        ("132x64 oled", "256×64 pixels", {"width": 132, "height": 64, "light": "white"}),
+        ("0.49 inch oled", "64×32 pixels", {"offset": 32, "beyond": 32}),
+        ("100x50 oled, blue", "128×64 pixels", {"width": 100, "height": 50, "light": "blue"}),
+        ("1.9 inch tft", "170×320 colours", {"width": 170, "offset": 35, "inverts": True, "pitch": "0.133 mm"}),
+        ("320x172 tft", "172×320 colours", {"turned": "a quarter", "offset": 34}),
+        ("200x100 colour display", "240×320 colours", {"width": 200, "height": 100}),
+        ("152x152 e-paper", "200×200 e-paper", {"width": 152, "height": 152, "keeps": True}),
         ("6 digit clock", "6 digits", {"colons": "2 4"}),
         ("240x240 round tft", "240×240 colours", {"disc": True, "pitch": "0.1 mm"}),
         ("1.28 inch round display", "240×240 colours", {"disc": True, "pitch": "0.135 mm"}),
@@ -296,11 +314,11 @@ def test_a_supply_that_it_takes_is_no_fault(line: str, thermometer: Desk) -> Non
 @pytest.mark.parametrize(
     "line",
     [
-        "a 16x16 oled",
-        "a 12x2 lcd",
+        "a 16x16 matrix",
+        "a 100x50 panel",
+        "a 64x32 rgb panel",
         "a display",
         "a 3 1/2 digit display",
-        "a 320x200 tft",
         "a 5 inch tft",
     ],
 )
@@ -364,3 +382,28 @@ def test_four_scanned_digits_are_judged(line: str, tmp_path: Path) -> None:
         join.pin.part for join in new.state.project.hookup.joins
     } >= {name, "board"}
     new.close()
+
+
+def test_a_panel_of_another_size_is_none_that_is_there(tmp_path: Path) -> None:
+    """A new project has 16×2 characters without a part: 20×1 are others, and 16×2 are those."""
+    desk = opened(tmp_path, 512)
+    desk.open_step(Step.GLASS)
+    desk.add("20x1 lcd")
+    tables = tomllib.loads(desk.state.history.text)["panels"]
+    assert {name: (table["columns"], table["rows"]) for name, table in tables.items()} == {
+        "glass": (16, 2),
+        "glass 2": (20, 1),
+    }
+    desk.undo()
+    desk.add("16x2 lcd")
+    assert list(tomllib.loads(desk.state.history.text)["panels"]) == ["glass"]
+    desk.close()
+
+
+@pytest.mark.parametrize(("line", "how"), [("100x50 oled", "two wires"), ("256x128 oled", "four wires")])
+def test_more_pixels_than_two_wires_carry_are_on_four(line: str, how: str, tmp_path: Path) -> None:
+    desk = opened(tmp_path, 512)
+    desk.open_step(Step.GLASS)
+    desk.add(line)
+    assert f"{line.split()[0].replace('x', '×')} pixels on {how}, " in desk.state.message
+    desk.close()

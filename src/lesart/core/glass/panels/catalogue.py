@@ -67,6 +67,8 @@ CATALOGUE: dict[str, Table] = {
     "128×32 pixels": {"kind": "pixels", "width": 128, "height": 32, "pitch": "0.17 mm"},
     "84×48 pixels": {"kind": "pixels", "width": 84, "height": 48, "light": "grey", "pitch": "0.36 mm"},
     "64×48 pixels": {"kind": "pixels", "width": 64, "height": 48, "offset": 32, "beyond": 32, "pitch": "0.21 mm"},
+    "72×40 pixels": {"kind": "pixels", "width": 72, "height": 40, "offset": 28, "beyond": 28, "pitch": "0.13 mm"},
+    "64×32 pixels": {"kind": "pixels", "width": 64, "height": 32, "offset": 32, "beyond": 32, "pitch": "0.17 mm"},
     "96×16 pixels": {"kind": "pixels", "width": 96, "height": 16, "pitch": "0.18 mm"},
     "256×64 pixels": {"kind": "pixels", "width": 256, "height": 64, "light": "amber", "pitch": "0.3 mm"},
     "128×160 colours": {"kind": "colours", "width": 128, "height": 160, "pitch": "0.22 mm"},
@@ -89,6 +91,31 @@ CATALOGUE: dict[str, Table] = {
         "offset": 52,
         "row_offset": 40,
     },
+    # Of a memory of 240 by 320 they have the middle.
+    "170×320 colours": {
+        "kind": "colours",
+        "width": 170,
+        "height": 320,
+        "pitch": "0.133 mm",
+        "inverts": True,
+        "offset": 35,
+    },
+    "172×320 colours": {
+        "kind": "colours",
+        "width": 172,
+        "height": 320,
+        "pitch": "0.103 mm",
+        "inverts": True,
+        "offset": 34,
+    },
+    "240×280 colours": {
+        "kind": "colours",
+        "width": 240,
+        "height": 280,
+        "pitch": "0.117 mm",
+        "inverts": True,
+        "row_offset": 20,
+    },
     "240×240 colours": {"kind": "colours", "width": 240, "height": 240, "pitch": "0.1 mm", "inverts": True},
     "240×320 colours": {"kind": "colours", "width": 240, "height": 320, "pitch": "0.153 mm"},
     "320×480 colours": {
@@ -110,6 +137,19 @@ CATALOGUE: dict[str, Table] = {
 }
 
 
+BASES = {
+    "characters": "16×2 characters",
+    "pixels": "128×64 pixels",
+    "colours": "240×320 colours",
+    "e-paper": "200×200 e-paper",
+}
+"""What a panel of a size that is not listed begins as."""
+LARGE = "256×64 pixels"
+"""The same for pixels that are too many for two wires."""
+MOST_ON_TWO = 128 * 64
+"""Most pixels over two wires; more take longer than anyone waits."""
+
+
 def is_chained(table: Table) -> bool:
     """True for modules one behind the other."""
     return "chained" in str(table.get("bytes", ""))
@@ -121,11 +161,26 @@ def is_paper(table: Table) -> bool:
 
 
 def named(typed: str) -> tuple[str, str] | None:
-    """The catalogue panel that a text begins with, and the rest of the text; ``x`` may be written for ``×``."""
+    """The catalogue panel that a text begins with, or that one of its size begins as, and the rest of the text; ``x``
+    may be written for ``×``."""
     plain = re.sub(r"(\d)x(\d)", r"\1×\2", typed.strip().lower())
     if found := re.match(rf"(?:\d+(?:×\d+)? )?{LAMPS}(?: |$)", plain):
         return LAMPS, typed.strip()[found.end() :].strip()
     for name in sorted(CATALOGUE, key=len, reverse=True):
         if plain == name or plain.startswith(f"{name} "):
             return name, typed.strip()[len(name) :].strip()
+    if found := re.match(rf"(\d{{1,3}})×(\d{{1,3}}) ({'|'.join(BASES)})(?: |$)", plain):
+        is_large = found[3] == "pixels" and int(found[1]) * int(found[2]) > MOST_ON_TWO
+        return LARGE if is_large else BASES[found[3]], typed.strip()[found.end() :].strip()
     return None
+
+
+def of_size(kind: str, across: int, down: int) -> Table:
+    """The values by which a panel of the catalogue becomes one of another size; none where it has that size, or lies on
+    its side then."""
+    table = CATALOGUE[kind]
+    names = ("columns", "rows") if "columns" in table else ("width", "height")
+    own = tuple(int(table.get(name, 0)) for name in names)
+    if kind not in (*BASES.values(), LARGE) or (across, down) in (own, own[::-1]):
+        return {}
+    return {names[0]: across, names[1]: down, **({"light": "white"} if kind == LARGE else {})}

@@ -13,7 +13,7 @@ from lesart.core.glass.bus.patterns import COUNTED
 from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.item_parameters import TEXTS
 from lesart.core.glass.faces.items import ITEMS, ONLY_PIXELS, size_of, width_of
-from lesart.core.glass.panels.catalogue import CATALOGUE, LAMPS, named
+from lesart.core.glass.panels.catalogue import CATALOGUE, LAMPS, named, of_size
 from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
@@ -38,6 +38,7 @@ from lesart.desk.entries.typed_values import meant
 from lesart.desk.in_front import face_in_front, panel_in_front
 from lesart.desk.state import State
 from lesart.project.assets.bdf_read import read_bdf
+from lesart.project.check import check_project
 from lesart.project.naming import free_name
 from lesart.project.tables.charsets import charset_table
 from lesart.project.text import Editor
@@ -90,10 +91,13 @@ def _add_panel(editor: Editor, state: State, typed: str) -> Edited:
         raise RequestError(f'"{typed.strip()}" is not a panel Lesart knows; {hint}')
     kind, name = found
     name = free_name(state.project, "panels", name or _wired(state, kind) or _free("panel", state.project.panels))
-    text = editor.with_table(state.history.text, ("panels", name), CATALOGUE[kind])
+    size = SIZE.search(typed.lower())
+    table = {**CATALOGUE[kind], **(of_size(kind, int(size[1]), int(size[2])) if size else {})}
+    text = editor.with_table(state.history.text, ("panels", name), table)
     face = name if name not in state.project.faces else _free("face", state.project.faces)
     text = editor.with_table(text, ("faces", face), {"panel": name})
-    return Edited(text, f"added: {name}, {kind}, with an empty face")
+    added = check_project(text, state.project).panels[name].says()
+    return Edited(text, f"added: {name}, {added}, with an empty face")
 
 
 def _wired(state: State, kind: str) -> str:

@@ -10,7 +10,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
 from lesart.core.fit.field import Field
 from lesart.core.fit.inspect import width_that_shows
-from lesart.core.glass.panels.catalogue import CATALOGUE, is_chained, is_paper, named
+from lesart.core.glass.panels.catalogue import CATALOGUE, MOST_ON_TWO, is_chained, is_paper, named
 from lesart.core.glass.panels.panel import Panel, PixelGrid
 from lesart.core.glass.panels.pixel_panel import DEFAULT_FONT
 from lesart.core.glass.panels.segment_panel import ADDRESSED, MOST_NUMBERED, NUMBERED, THROUGH
@@ -37,8 +37,7 @@ LEAST_FOR_TWO = 16
 """Rows of pixels for a name above a number."""
 LEAST_FOR_LETTERS = 5
 """Rows of pixels for any letter."""
-MOST_ON_TWO = 128 * 64
-"""Most pixels over two wires; more take longer than anyone waits."""
+SIZES = {"columns", "rows", "width", "height"}
 DEGREE = "°"
 
 
@@ -181,7 +180,8 @@ def with_display(
         raise RequestError(f'"{typed.strip()}" is not one of {", ".join(displays())}.')
     kind, driven, name = found
     project = state.project
-    alike = "" if name else _panel_without_part(project, kind, driven)
+    is_listed = not SIZES & set(told(kind))  # of another size than the catalogue's, it is no panel that is there
+    alike = _panel_without_part(project, kind, driven) if not name and is_listed else ""
     there = "" if name else _part_without_panel(project, driven.part)
     _check_address(driven.part, address, typed)
     name = alike or there or name or _free(project, "glass" if CATALOGUE[kind]["kind"] != "segments" else "digits")

@@ -21,7 +21,17 @@ _OF_MODULES = re.compile(
 """``four 8x8 modules``, ``32x8``, ``8x32``."""
 INCHES = re.compile(r"\b(\d(?:[.,]\d{1,2})?)\s*(?:inch(?:es)?|in\b|\"|”|″)\s*")
 OFINCHES = {
-    "oled": {"0.96": "128x64", "1.3": "128x64", "0.91": "128x32", "0.66": "64x48", "0.69": "96x16"},
+    "oled": {
+        "0.96": "128x64",
+        "1.3": "128x64",
+        "0.91": "128x32",
+        "0.66": "64x48",
+        "0.69": "96x16",
+        "0.42": "72x40",
+        "0.49": "64x32",
+        "2.42": "128x64",
+        "3.12": "256x64",
+    },
     "e-paper": {
         "1.54": "200x200",
         "2.13": "250x122",
@@ -36,7 +46,10 @@ OFINCHES = {
         "1.28": "240x240",
         "1.3": "240x240",
         "1.44": "128x128",
+        "1.47": "172x320",
         "1.54": "240x240",
+        "1.69": "240x280",
+        "1.9": "170x320",
         "1.8": "128x160",
         "2": "240x320",
         "2.0": "240x320",
@@ -45,12 +58,16 @@ OFINCHES = {
         "2.8": "240x320",
         "3.2": "240x320",
         "3.5": "320x480",
+        "4": "320x480",
+        "4.0": "320x480",
     },
 }
 """Pixels of displays known by their size alone; the message says what was assumed."""
 IN_COLOURS = re.compile(r"\b(?:colou?rs?|colou?red|tft|rgb)\b")
 ROUND = re.compile(r"\b(?:round|circular)\b|\b1[.,]28\s*(?:inch|in\b|\"|”|″)")
 """Round ones are all in colours, and of that size all are round."""
+_OF_MATRIX = re.compile(r"\b(?:matrix|matrices|modules?)\b")
+"""Made of blocks of eight by eight, and so of no other size."""
 OF_PIXELS = re.compile(r"\b(?:oled|pixels?|graphics?|graphical|dot|dots|matrix)\b")
 OF_PAPER = re.compile(r"\b(?:e[\s-]?(?:paper|ink)|(?:electronic|digital)[\s-]+(?:paper|ink)|paper(?:[\s-]?like)?)\b")
 OF_LETTERS = re.compile(r"\b(?:characters?|letters?|lcd|text|alphanumeric|vfd|lines?)\b")
@@ -59,6 +76,14 @@ COLON = re.compile(r"\b(?:clock|colons?)\b")
 IS_DISPLAY = re.compile(
     rf"{OF_PAPER.pattern}|\b(?:display|panel|lcd|oled|tft|glass|screen|matrix|matrices|modules?|characters?|pixels?|colou?rs?|digits?|vfd)\b"
 )
+_SAYS_KIND = (
+    OF_PAPER,
+    ROUND,
+    OF_LETTERS,
+    re.compile(r"\b(?:colou?rs?|colou?red|tft)\b"),
+    re.compile(r"\b(?:oled|pixels?|graphics?|graphical)\b"),
+)
+"""Of what kind a panel of any size is. One of lights in three colours is scanned by the board, or a chain."""
 FIRST = re.compile(
     rf"\d|{'|'.join(NUMBERS)}|"
     r"(?:red|green|amber|yellow|blue|white|grey|see-through)[\s-]+(?=\w)|"
@@ -105,11 +130,22 @@ def display_plainly(typed: str) -> str:
     if plain == typed.strip().lower() and not FIRST.match(plain):
         return typed
     kind = _kind(plain) if SIZE.fullmatch(plain) or IS_DISPLAY.search(plain) or _is_told_size(plain) else ""
-    if kind not in CATALOGUE:
+    base = _base_of(kind, plain)
+    if not base:
         return typed
-    hows, said = hows_of(kind), _hows_said(plain)
+    hows, said = hows_of(base), _hows_said(plain)
     how = next((how for how in said if how in hows), "" if said else hows[0])
     return f"{kind} {how}" if how else typed
+
+
+def _base_of(kind: str, plain: str) -> str:
+    """The panel of the catalogue that it is, or that one of its size begins as where it is said of what kind it is;
+    empty where there is none."""
+    found = named(kind) if kind else None
+    if found is None or found[1]:
+        return ""
+    is_said = kind.endswith(" characters") or any(pattern.search(plain) for pattern in _SAYS_KIND)
+    return found[0] if kind in CATALOGUE or (is_said and not _OF_MATRIX.search(plain)) else ""
 
 
 def _is_told_size(plain: str) -> bool:
@@ -129,9 +165,10 @@ def driven_otherwise(typed: str) -> str:
     plain = BEGINS.sub("", _with_size(typed).strip().lower(), count=1)
     kind = _kind(plain) if FIRST.match(plain) and IS_DISPLAY.search(plain) else ""
     said = _hows_said(plain)
-    if kind not in CATALOGUE or not said or set(said) & set(hows_of(kind)):
+    base = _base_of(kind, plain)
+    if not base or not said or set(said) & set(hows_of(base)):
         return ""
-    ways = " or ".join(hows_of(kind))
+    ways = " or ".join(hows_of(base))
     return f'"{typed.strip()}": Lesart knows {kind} only {ways}, not {said[0]}.'
 
 
@@ -180,7 +217,7 @@ def _kind(plain: str) -> str:
         return _either_way(size, "colours")
     letters = f"{across} characters"
     is_small = int(size[2]) <= 4 and not OF_PIXELS.search(plain)
-    if is_small and (OF_LETTERS.search(plain) or letters in CATALOGUE):
+    if is_small:
         return letters
     # A size that only coloured ones have says it.
     pixels, colours = _either_way(size, "pixels"), _either_way(size, "colours")

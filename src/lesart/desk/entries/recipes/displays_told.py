@@ -9,7 +9,7 @@ import re
 from math import hypot
 
 from lesart.core.errors import RequestError
-from lesart.core.glass.panels.catalogue import CATALOGUE, LAMPS, is_chained, is_paper, named
+from lesart.core.glass.panels.catalogue import CATALOGUE, LAMPS, is_chained, is_paper, named, of_size
 from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.pixel_panel import SELF_LIT
 from lesart.core.quantity import listed, plain_number
@@ -43,6 +43,8 @@ STRIPE_ROWS = 16
 """Rows of the stripe on panels of two lights, which all have it on top."""
 _LIGHT = r"(?:yellow[\s-]?green|red|green|amber|yellow|blue|white|grey|gray|black)"
 _NAMES = {"yellow": "amber", "gray": "grey", "yellow green": "green", "yellow-green": "green", "yellowgreen": "green"}
+_GREYS = ("grey", "gray")
+"""Of a self-lit panel these are no light but levels, which none here has."""
 _LIGHTS = re.compile(
     rf"\b(?P<first>{_LIGHT})\b(?:(?:\s*(?P<between>[/+&,-]|\bon\b|\band\b)\s*|\s+)(?P<second>{_LIGHT})\b)?"
 )
@@ -89,21 +91,30 @@ def left_over(typed: str, kind: str) -> str:
 def check_all_understood(typed: str, kind: str, part: str) -> None:
     """Raises RequestError for words that say nothing Lesart knows of this display, and for a supply that its part
     does not take."""
-    left_said = left_over(typed, kind)
+    left_said, panel = left_over(typed, kind), str(CATALOGUE[kind]["kind"])
     left = (without_supply(left_said, PARTS[part]) if part in PARTS else left_said).split()
     if left and is_paper(CATALOGUE[kind]) and all(_PIGMENT.fullmatch(each) for each in left):
         raise RequestError(
             f'"{_together(typed, left)}": e-paper is black on white here, and its third colour is not shown. Leave it '
             "out, and set a change to the 15 s or so that such panels take, and a quick one to 0 s."
         )
+    kind = _of_its_size(kind, typed)
     if left and kind == LAMPS:
         wanted = "how many there are, how their line runs, which byte comes first or their brightness"
         raise RequestError(f'"{_together(typed, left)}" is not understood of {kind}; say {wanted}.')
     if left:
-        can_turn = any(each.name == "turned" for each in PANELS[str(CATALOGUE[kind]["kind"])].parameters)
+        can_turn = any(each.name == "turned" for each in PANELS[panel].parameters)
         more = ", its address or how it is turned" if can_turn else " or its address"
         wanted = f"its size, how it is driven, its light{more}"
         raise RequestError(f'"{_together(typed, left)}" is not understood of {kind}; say {wanted}.')
+
+
+def _of_its_size(kind: str, typed: str) -> str:
+    """The kind, with the size of a panel that is not listed: ``170×333 colours``."""
+    size = SIZE.search(typed.lower())
+    if size is None or not of_size(kind, int(size[1]), int(size[2])):
+        return kind
+    return f"{size[1]}×{size[2]} {kind.partition(' ')[2]}"
 
 
 def described(typed: str) -> str:
@@ -126,6 +137,8 @@ def described(typed: str) -> str:
     if found is None:
         return plain
     kind, behind = found
+    if is_paper(CATALOGUE[kind]) and behind and all(_PIGMENT.fullmatch(each) for each in behind.split()):
+        check_all_understood(typed, kind, "")
     if kind == LAMPS:
         return f"{plain} {HOW}" if not behind else plain
     is_described = not left_over(behind, kind) if behind else plain != typed
@@ -146,17 +159,20 @@ def _told(typed: str, kind: str) -> tuple[Table, str]:
     parameters = {each.name for each in PANELS[panel].parameters}
     plain = typed.lower()
     told: Table = {"turned": QUARTER} if _is_across(plain, kind) or _is_laid(plain, kind) else {}
+    if size := SIZE.search(plain):
+        told |= of_size(kind, int(size[1]), int(size[2]))
     if is_paper(CATALOGUE[kind]):
         plain = _TRICOLOUR.sub("tricolour", _without(_ON_PAPER, plain))
-    elif found := _LIGHTS.search(plain):
+    elif (found := _LIGHTS.search(plain)) and not ("oled" in plain and found["first"] in _GREYS):
         told |= _light(found, plain, panel)
         plain = _without(_LIGHTS, plain)
-    if "disc" in parameters and CATALOGUE[kind].get("width") == CATALOGUE[kind].get("height") and ROUND.search(plain):
+    table = {**CATALOGUE[kind], **told}
+    if "disc" in parameters and table["width"] == table["height"] and ROUND.search(plain):
         told["disc"] = True
         plain = re.sub(r"\b(?:round|circular)\b", " ", plain)
     if inches := INCHES.search(plain):
-        size = _of_inches(float(inches[1].replace(",", ".")), kind, is_round="disc" in told)
-        told, plain = told | size, _without(INCHES, plain) if size else plain
+        pitch = _of_inches(float(inches[1].replace(",", ".")), table, is_round="disc" in told)
+        told, plain = told | pitch, _without(INCHES, plain) if pitch else plain
     if kind == "6 digits" and COLON.search(plain):
         told["colons"], plain = "2 4", _without(COLON, plain)
     if "common" in parameters and (common := _COMMON.search(plain)):
@@ -226,10 +242,9 @@ def _light(found: re.Match[str], plain: str, panel: str) -> Table:
     return {key: found_as} if found_as in parameters[key] else {}
 
 
-def _of_inches(inches: float, kind: str, *, is_round: bool) -> Table:
+def _of_inches(inches: float, table: Table, *, is_round: bool) -> Table:
     """The pitch of pixels by the diagonal, or by the diameter of a round panel; the height of digits, which is what is
     stated of them."""
-    table = CATALOGUE[kind]
     if table["kind"] == "segments":
         return {"digit_height": f"{plain_number(inches * MM_PER_INCH, 3)} mm"}
     if "width" not in table or is_chained(table):  # of modules nobody says a diagonal
