@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import replace
 from datetime import date
 
 from lesart.core.calm import KINDS as FILTERS
@@ -29,12 +28,8 @@ from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.aloud.packing import pack_said
 from lesart.desk.entries.aloud.reckoned.tabled import (
     BY_LEVELS,
-    DEGREE,
     POSITIONS_HOW,
-    TURN,
-    VOLT,
     is_of_volts,
-    points_said,
 )
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly, unit_of_pairs
 from lesart.desk.entries.aloud.sources import (
@@ -49,16 +44,14 @@ from lesart.desk.entries.at_pin import with_pin_said
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
 from lesart.desk.entries.glass import leaves as glass
-from lesart.desk.entries.laws.added_law import add_law, clock_s, instead_of_law, said_law
+from lesart.desk.entries.laws.added_law import add_law, clock_s, instead_of_law
+from lesart.desk.entries.laws.of_volts import law_said, table_of_volts
 from lesart.desk.entries.pace.tasks import add_task, take_task
 from lesart.desk.entries.pace.traces import add_trace
 from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.briefly import SECOND, said_briefly
 from lesart.desk.entries.recipes.counts_said import as_named, counted
-from lesart.desk.entries.recipes.made import NO_UNIT, with_recipe, with_signal
-from lesart.desk.entries.recipes.questions import converter
-from lesart.desk.entries.recipes.recipe import Sketch, Table
-from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
+from lesart.desk.entries.recipes.made import NO_UNIT, with_signal
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
 from lesart.desk.entries.said.modifiers import without_each_turn
 from lesart.desk.entries.true import at_cursor, calibrations, references
@@ -129,8 +122,8 @@ def _added(here: Here, typed: str) -> Edited:
     if brief and (unit_raw.symbol in NO_UNIT or unit_raw.same_dimension(SECOND)):
         return _signal(here, brief, typed)
     if here.state.step is Step.LAW and unit_raw.symbol in NO_UNIT and not here.state.chosen.laws and is_of_volts(typed):
-        return _table_of_volts(here, typed)
-    if here.state.step is Step.LAW and not _says_counts(here, typed) and (made := said_law(here, typed)) is not None:
+        return table_of_volts(here, typed)
+    if here.state.step is Step.LAW and not _says_counts(here, typed) and (made := law_said(here, typed)) is not None:
         return made
     if brief:
         return _signal(here, brief, typed)
@@ -159,19 +152,6 @@ def _signal(here: Here, phrase: str, typed: str) -> Edited:
         raise RequestError(f'"{typed.strip()}": {POSITIONS_HOW}.')
     made = with_signal(here.editor, here.state, here.bench, phrase, told=typed)
     return with_pin_said(here.editor, made, here.state.project, here.state.channel, typed)
-
-
-def _table_of_volts(here: Here, typed: str) -> Edited:
-    """A curve of a data sheet, volts and their meanings, for a converter's counts."""
-    points = points_said(typed, VOLT)
-    assert points is not None, typed
-    law: Table = {"kind": points.kind, **points.values}
-    turn = (f"0{DEGREE}", f"{TURN}{DEGREE}") if points.is_direction else None
-    curve = replace(
-        PLAIN_VOLTAGE,
-        sketch=lambda said: Sketch((converter(said), law), span=turn, comes_round=points.is_direction),
-    )
-    return with_recipe(here.editor, here.state, here.bench, curve, {}, typed)
 
 
 def _may_be_signal(here: Here, typed: str) -> bool:

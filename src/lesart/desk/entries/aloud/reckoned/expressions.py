@@ -105,6 +105,10 @@ def _written(quantity: Quantity) -> str:
     return f"{float(quantity.value):.15g} {quantity.unit}".removesuffix(" 1")
 
 
+class OfVoltsError(RequestError):
+    """A formula of a voltage where the laws end in counts."""
+
+
 @dataclass(frozen=True)
 class Scene:
     """What was typed, and what it may refer to."""
@@ -178,9 +182,10 @@ class Scene:
     def _check_is_no_voltage(self, name: str) -> None:
         """Raises RequestError for a name of volts where the laws end in counts: a formula of a data sheet begins with
         the voltage."""
-        if self.end.symbol == "ct" and _OF_VOLTS.fullmatch(name) and name.lower() != self.own.lower():
-            raise RequestError(
-                f'"{self.typed.strip()}" is of a voltage, {name}, and {self.own} ends in ct; begin with voltage, then '
+        if self.is_plain and _OF_VOLTS.fullmatch(name) and name.lower() != self.own.lower():
+            raise OfVoltsError(
+                f'"{self.typed.strip()}" is of a voltage, {name}, and {self.own} ends in '
+                f"{'ct' if self.end.symbol == 'ct' else 'plain numbers'}; begin with voltage, then "
                 "type it again."
             )
 
