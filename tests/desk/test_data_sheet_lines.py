@@ -151,6 +151,26 @@ LINES: dict[str, tuple[int, Formula, str]] = {
     "100 = 0 °C, 500 = 45 °C, 900 = 95 °C": (600, lambda n: 45 + (n - 500) / 8, "°C"),
     "table 100 0, 500 45, 900 95 °C": (600, lambda n: 45 + (n - 500) / 8, "°C"),
     **{line: (600, lambda n, f=formula: f(FIVE(n)), unit) for line, (formula, unit) in OF_VOLTS.items()},
+    # Ends in counts, as people note them down.
+    "0-4 cm is 0-700": (500, lambda n: n / 175, "cm"),
+    "water level 0-700 counts = 0-4 cm": (500, lambda n: n / 175, "cm"),
+    "tank 0-200 L, 400 = empty, 900 = full": (500, lambda n: (n - 400) / 2.5, "L"),
+    "tank 400 empty 900 full 200 L": (500, lambda n: (n - 400) / 2.5, "L"),
+    "weight 5 kg = 830 counts, zero 330": (500, lambda n: (n - 330) / 100, "kg"),
+    "zero at 330, 5 kg at 830": (500, lambda n: (n - 330) / 100, "kg"),
+    "330 is zero, 830 is 5 kg": (500, lambda n: (n - 330) / 100, "kg"),
+    # Both ways, and a voltage at another reading than 0.
+    "LVDT ±5 V = ±50 mm": (500, lambda n: FIVE(n) * 10, "mm"),
+    "diode -2 mV/°C, 600 mV at 25 °C": (120, lambda n: 25 - (FIVE(n) - 0.6) / 0.002, "°C"),
+    "thermocouple type K with amplifier 5 mV/°C, 1.25 V at 0 °C": (500, lambda n: (FIVE(n) - 1.25) / 0.005, "°C"),
+    "100 A : 50 mA current transformer, 33 ohm burden, 5 V": (600, lambda n: (FIVE(n) - 2.5) / 0.0165, "A"),
+    "wheel 65 mm diameter, 20 slots": (500, lambda n: n * 0.065 * math.pi / 20, "m/s"),
+    # Light that comes back at an angle: through both points by a power.
+    "infrared distance 2.5 V at 20 cm, 0.4 V at 150 cm": (
+        400,
+        lambda n: 20 * (FIVE(n) / 2.5) ** (math.log(7.5) / math.log(0.16)),
+        "cm",
+    ),
     "0.5 V = 0 °C, 1 V = 45 °C, 4.5 V = 94 °C": (600, lambda n: 45 + (FIVE(n) - 1) * 14, "°C"),
     "0 kPa at 200 mV, 50 kPa at 2500 mV and 100 kPa at 4700 mV": (600, lambda n: 50 + (FIVE(n) - 2.5) / 0.044, "kPa"),
 }

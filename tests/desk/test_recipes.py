@@ -95,6 +95,7 @@ READS = {
     "voltage on a converter": (512, lambda n: n / 1024 * 5, "V"),
     "thermometer in volts": (150, lambda n: (n / 1024 * 5 - 0.5) / 0.01, "°C"),
     "sensor in volts": (512, lambda n: (n / 1024 * 5 - 0.5) / 4 * 100, "%"),
+    "infrared ranger": (512, lambda n: 20 * (n / 512) ** (math.log(7.5) / math.log(0.16)), "cm"),
     "ratiometric sensor": (512, lambda n: (n / 1024 - 0.1) / 0.8 * 100, "%"),
     "sender half": (512, lambda n: half_ohm(n, 10, 100) / 180 * 100, "%"),
     "sensor over a divider": (307, lambda n: n / 1024 * 5 * (15 + 10) / 10 / 10 * 100, "%"),

@@ -8,12 +8,13 @@ import numpy as np
 
 from lesart.core.errors import RequestError
 from lesart.desk.entries.aloud.reckoned.arithmetic import reckoned
+from lesart.desk.entries.aloud.reckoned.ends_said import ends_plainly
 from lesart.desk.entries.aloud.reckoned.expressions import OfVoltsError
 from lesart.desk.entries.aloud.reckoned.tabled import DEGREE, TURN, VOLT, points_said
 from lesart.desk.entries.aloud.reckoned.volts_named import USUAL_V, VOLT_LETTERS, with_unit_first, with_volts_named
 from lesart.desk.entries.edit_result import Edited, Here
 from lesart.desk.entries.laws.added_law import said_law
-from lesart.desk.entries.recipes.made import with_recipe
+from lesart.desk.entries.recipes.made import NO_UNIT, with_recipe
 from lesart.desk.entries.recipes.questions import converter
 from lesart.desk.entries.recipes.recipe import Sketch, Table
 from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
@@ -21,6 +22,8 @@ from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
 
 def law_said(here: Here, typed: str) -> Edited | None:
     """A law as people say it; a formula of volts begins with the converter where the channel has no law yet."""
+    if here.state.chosen.unit_raw.symbol in NO_UNIT and not here.state.chosen.laws:
+        typed = ends_plainly(typed)
     named = typed if set(VOLT_LETTERS) & here.state.project.channels.keys() else with_volts_named(typed)
     try:
         named = with_unit_first(named)

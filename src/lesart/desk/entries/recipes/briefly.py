@@ -19,6 +19,7 @@ from lesart.desk.entries.said.modifiers import CHANGES
 
 SECOND, OHM, VOLT, AMPERE = (parse_unit(each) for each in ("s", "Ω", "V", "A"))
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
+_EITHER_WAY = re.compile(r"±\s*(\d+(?:[.,]\d+)?)")
 _FROM = re.compile(
     r"(?:the\s+)?(?:lux|light|brightness|temp(?:erature)?|pressure|distance|weight|speed|flow|humidity|angle|position)\s+"
     r"(?:from|of|with|by|using)\s+(?:an?\s+|the\s+)?",
@@ -43,6 +44,12 @@ _ZERO = re.compile(
     rf"|(?:offset|zero|centred|centered|midpoint)\s*(?:of|is|at|on|around|=|:)?\s*(?P<other>{_NUMBER}\s*m?V)",
     re.IGNORECASE,
 )
+_AMPLIFIED = re.compile(r"\bthermocouple\b", re.IGNORECASE)
+AMPLIFIER_HOW = "say what its amplifier gives at 0 °C too, like 5 mV/°C, 0 V at 0 °C, or 5 mV/°C, 1.25 V at 0 °C"
+_ELSEWHERE = re.compile(
+    rf"(?P<there>{_NUMBER}\s*m?V)\s*(?:at|@|for)\s*(?P<at>{_NUMBER})\s*(?P<unit>{UNIT})(?![\w/])", re.IGNORECASE
+)
+"""The voltage at another reading than 0: ``600 mV at 25 °C``."""
 _OF_BETA = re.compile(r"(?:\b(?:b|beta)|β)\s*(?:25/\d\d\s*)?(?:value\s*)?(?:=|of|is)?\s*\d{4}(?!\d)", re.IGNORECASE)
 _STEP = re.compile(
     rf"(?:(?:1|one)\s+)?lsb(?:\s+size)?(?:\s+(?:of|is))?\s*[=:]?\s*(?P<step>{_NUMBER}\s*(?=[^\W\d]|[°%Ωµ]){UNIT})",
@@ -55,13 +62,18 @@ _BURDENED = re.compile(
     r"(?:\s+(?:burden|resistor))*",
     re.IGNORECASE,
 )
+_RATIO_FIRST = re.compile(
+    rf"(?P<in>{_NUMBER}\s*A)\s*(?:/|:|to|->)\s*(?P<out>{_NUMBER}\s*mA)\s+(?:ct|(?:split[\s-]core\s+)?current[\s-]+"
+    r"(?:clamp|transformer|sensor))[\s,]*(?P<rest>.+)",
+    re.IGNORECASE,
+)
 _TO_VOLTS = re.compile(
     rf"{_CLAMP}(?P<in>{_NUMBER}\s*A)\s*(?:/|:|to|->|=|gives|is)?\s*(?P<volts>{_NUMBER}\s*m?V)", re.IGNORECASE
 )
 _BETWEEN = re.compile(
     r"^[\s,;:]*(?:(?:with|and|from|on|a|an|the|of|at|zero|current|hall|effect|sensor|module|probe|clamp|output|light|uv|index|wind|speed|"
     r"dust|gas|microphone|mic|sound|force|load|vibration|radiation|irradiance|oxygen|torque|analog(?:ue)?|linear|"
-    r"pressure|temperature|thermometer|humidity|level|weight)\b[\s,;:]*)*$",
+    r"pressure|temperature|thermometer|humidity|level|weight|diode|transistor|silicon|junction|thermocouple|amplifier|amplified|type\s+[BEJKNRST])\b[\s,;:]*)*$",
     re.IGNORECASE,
 )
 _GIVES = re.compile(
@@ -120,6 +132,8 @@ _SHARE_ALONE = re.compile(r"(?:(?:in|to|as)\s+)?(?:%|per\s?cent(?:age)?)", re.IG
 def said_briefly(typed: str, raw: Unit) -> str:
     """The recipe line for a channel with raw values in ``raw``; empty where the figures do not give one."""
     said = re.sub(r"(?<=\d)\s*per\s?cent\b", " %", typed, flags=re.IGNORECASE)
+    if said.count("±") == 2:  # ±10 V is ±50 mm; one alone is a measuring range
+        said = _EITHER_WAY.sub(r"-\1 to \1", said)
     said = _OF_AIR.sub("%", _GIVES.sub("", units_behind(said.strip()), count=1))
     rules: tuple[Callable[[str], str], ...] = (
         _of_sensor,
@@ -156,12 +170,17 @@ def _sloped(said: str) -> str:
         return ""
     rest = f"{said[: slope.start()]} {said[slope.end() :]}"
     zero = _ZERO.search(rest)
+    elsewhere = _ELSEWHERE.search(rest) if zero is None else None
+    if elsewhere is not None:
+        rest = f"{rest[: elsewhere.start()]} {rest[elsewhere.end() :]}"
     if zero is not None:
         rest = f"{rest[: zero.start()]} {rest[zero.end() :]}"
         if any(CHANGES.fullmatch(of or "") for of in (zero["of"], zero["of_offset"])):
             return ""  # at 0 twice
     if _BETWEEN.match(rest) is None:
         return ""
+    if zero is None and elsewhere is None and _AMPLIFIED.search(rest):
+        raise RequestError(f'"{said}": {AMPLIFIER_HOW}.')
     is_degree = slope["per"].lower().startswith("degree")
     unit = unit_said("°C" if is_degree else slope["per"])
     if unit is None:
@@ -169,6 +188,11 @@ def _sloped(said: str) -> str:
     at = f", zero = {zero['zero'] or zero['other']}" if zero is not None else ""
     called = "thermometer in volts" if unit.is_temperature else "sensor giving"
     millivolts = 1000 * parse_quantity(slope["volts"], VOLT).to(VOLT) / (float(slope["many"] or 1) or 1)
+    if elsewhere is not None:
+        if (of := unit_said(elsewhere["unit"] or "°C")) is None or of != unit:
+            return ""
+        there = parse_quantity(elsewhere["there"], VOLT).to(VOLT)
+        at = f", zero = {1000 * there - millivolts * float(elsewhere['at'].replace(',', '.')):.10g} mV"
     written = f"{slope['volts']}/{unit}"
     if slope["many"] or "/" in str(unit):
         written = f"{millivolts:.10g} {ratio_symbol(parse_unit('mV'), unit)}"
@@ -239,6 +263,8 @@ def _clamped(said: str) -> str:
             )
         ohms = parse_quantity(found["ohms"] + " Ω", OHM).to(OHM)
         return f"a sensor giving {1000 * ohms * ratio[1] / ratio[0]:.10g} mV/A"
+    if found := _RATIO_FIRST.fullmatch(said):
+        return _clamped(f"ct {found['in']} / {found['out']}, {found['rest']}")
     if found := _TO_VOLTS.fullmatch(said):
         volts, amperes = parse_quantity(found["volts"], VOLT).to(VOLT), _in_amperes(found["in"])
         if not amperes > 0:

@@ -29,7 +29,8 @@ _OF_METER = re.compile(
     re.IGNORECASE,
 )
 _WHEEL = re.compile(
-    rf"(?:wheel|tyre|tire)(?:'s)?[\s,]+(?:circumference|(?P<across>diameter))(?:\s+of)?\s+(?P<size>{NUMBER}\s*[mck]?m)"
+    rf"(?:wheel|tyre|tire)(?:'s)?[\s,]+(?:speed[\s,]+)?(?:(?:circumference|(?P<across>diameter))(?:\s+of)?\s+"
+    rf"(?P<size>{NUMBER}\s*[mck]?m)|(?P<size_before>{NUMBER}\s*[mck]?m)\s+(?:circumference|(?P<across_behind>diameter)))"
     r"(?:[\s,]+(?:with\s+|and\s+)?(?P<marks>\d{1,4})\s*(?:ppr|cpr|teeth|slots?|holes?|magnets?|spokes?|"
     r"(?:pulses?|marks?)(?:\s+(?:per|a)\s+(?:turn|rev(?:olution)?))?))?",
     re.IGNORECASE,
@@ -92,7 +93,8 @@ def metered(said: str) -> str:
     if found := _OF_METER.fullmatch(said):
         return f"a count of {1 / float(found['pulses']):.12g} kWh" if float(found["pulses"]) else ""
     if found := _WHEEL.fullmatch(said):
-        size = quantity_typed(found["size"], METRE).to(METRE) * (math.pi if found["across"] else 1.0)
+        is_across = found["across"] or found["across_behind"]
+        size = quantity_typed(found["size"] or found["size_before"], METRE).to(METRE) * (math.pi if is_across else 1.0)
         size /= int(found["marks"] or 1) or 1
         return f"pulses giving {size:.10g} m/s"
     if found := _OF_FLOW.fullmatch(said):

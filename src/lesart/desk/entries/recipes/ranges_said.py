@@ -32,6 +32,7 @@ _POINTS = tuple(
     re.compile(rf"{WORDS}{point.format('a')}\s*(?:[,;]|\band\b)\s*(?:and\s+)?{point.format('b')}", re.IGNORECASE)
     for point in (f"{_SAID_V}{_MEANS}{_SAID}", f"{_SAID}{_MEANS}{_SAID_V}")
 )
+_INFRARED = re.compile(r"\b(?:infra[\s-]?red|ir|optical)\b.*\b(?:distance|rang\w+|proximity)\b", re.IGNORECASE)
 _RATIOMETRIC = re.compile(r"\bratiometric\b", re.IGNORECASE)
 _OF_SUPPLY = re.compile(
     rf"{WORDS}(?P<begin>\d+(?:\.\d+)?)\s*%?{TO}(?P<end>\d+(?:\.\d+)?)\s*%\s*(?:of\s+)?(?:the\s+|its\s+)?"
@@ -59,6 +60,7 @@ def ranged(said: str) -> str:
         return ""
     reads = _reads(found["low"], found["low_unit"], found["high"], found["unit"])
     called = "a ratiometric sensor" if _RATIOMETRIC.search(said) else "a sensor in volts"
+    called = "an infrared ranger" if _INFRARED.search(said) else called
     begin = f"{found['begin']} {found['begin_unit'] or found['volt']}"
     return f"{called} from {begin} to {found['end']} {found['volt']}, {reads}" if reads else ""
 
@@ -71,6 +73,7 @@ def by_points(said: str) -> str:
     reads = _reads(found["a"], found["a_unit"], found["b"], found["b_unit"])
     volts = f"{found['a_v']} {found['a_volt']} to {found['b_v']} {found['b_volt']}"
     called = "a ratiometric sensor" if _RATIOMETRIC.search(said) else "a sensor in volts"
+    called = "an infrared ranger" if _INFRARED.search(said) else called
     return f"{called} from {volts}, {reads}" if reads else ""
 
 

@@ -21,6 +21,7 @@ from lesart.desk.entries.recipes.volts import (
     OF_SUPPLY,
     PLAIN_VOLTAGE,
     RANGED,
+    RANGER,
     SENSOR,
     VOLTAGE,
 )
@@ -243,6 +244,7 @@ SIGNALS = {
         COUNTS,
         SENSOR,
         RANGED,
+        RANGER,
         OF_SUPPLY,
         BEHIND_DIVIDER,
         PLAIN_VOLTAGE,

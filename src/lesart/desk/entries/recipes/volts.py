@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 from fractions import Fraction
 
@@ -186,6 +187,44 @@ OF_SUPPLY = Recipe(
     "a ratiometric sensor from 0.5 V to 4.5 V, 0 to 10 bar",
     (BITS, REFERENCE, *_range_of(2), Ask("supply", SUPPLY, ())),
     _of_supply,
+)
+
+
+def _by_power(said: Said) -> Sketch:
+    """Through both points by a power of the volts. Raises RequestError where no power goes through them."""
+    begin, end = (_volts(said, word).to(VOLT) for word in ("from", "to"))
+    low, high = (parse_quantity(bare(said[word]), PLAIN) for word in ("low", "high"))
+    if not low.unit.same_dimension(high.unit):
+        raise RequestError(f"Both ends of a range are of one kind, not {low.unit} and {high.unit}.")
+    ratio = high.to(low.unit) / float(low.value) if low.value else 0.0
+    if not (begin > 0 and end > 0 and begin != end and ratio > 0 and ratio != 1):
+        raise RequestError("The volts and the distances of such a sensor are above 0, and differ from each other.")
+    law: Table = {
+        "kind": "power",
+        "input": f"{begin:.12g} V",
+        "output": written_quantity(low),
+        "exponent": f"{math.log(ratio) / math.log(end / begin):.12g}",
+    }
+    ends = sorted((low, high), key=lambda each: each.to(low.unit))
+    span = written_quantity(ends[0]), written_quantity(ends[1])
+    probe: dict[str, Table] = {"probe": {"kind": "analog sensor"}}
+    return Sketch((converter(said), law), probe, "probe", span=span, span_is=("low", "high"))
+
+
+RANGER = Recipe(
+    "infrared ranger",
+    "a distance by the angle of light that comes back: through two points, by a power of its volts, since they fall "
+    "about as the distance grows",
+    "an infrared ranger from 2.5 V to 0.4 V, 20 to 150 cm",
+    (
+        BITS,
+        REFERENCE,
+        Ask("from", replace(FROM, default="2.5 V"), (("laws", 1, "input"),)),
+        Ask("to", replace(TO, default="0.4 V"), (("laws", 1, "exponent"),)),
+        Ask("low", replace(LOW, default="20 cm"), (("laws", 1, "output"),)),
+        Ask("high", replace(HIGH, default="150 cm"), ()),
+    ),
+    _by_power,
 )
 
 

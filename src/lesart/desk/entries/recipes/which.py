@@ -16,6 +16,7 @@ from lesart.desk.entries.recipes.questions import PLAIN, VOLT, bare
 from lesart.desk.entries.recipes.recipe import Recipe, Said
 from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.entries.recipes.slopes import GIVING, measured_by
+from lesart.desk.entries.recipes.volts import RANGER
 from lesart.desk.entries.typed_values import meant
 
 BITS_OF_CONVERTERS = (10, 12, 14, 16, 18, 20, 24, 32)
@@ -89,7 +90,8 @@ def usual_of(recipe: Recipe, said: Said, greatest_ct: float = 0.0) -> dict[str, 
         usual["to"] = f"{2**bits - 1} ct"
     if recipe is GIVING:
         usual["zero"] = _usual_zero(said, str(usual["zero"]))
-    if "low" in usual and "high" in said and "low" not in said:
+    # No power of the volts is 0.
+    if "low" in usual and "high" in said and "low" not in said and recipe is not RANGER:
         usual["low"] = beside_unit("0", parse_quantity(bare(said["high"]), PLAIN).unit.symbol)
     return usual
 
