@@ -330,3 +330,21 @@ def test_a_middle_of_other_bits_than_stated_is_refused(tmp_path: Path) -> None:
     desk.add("joystick -100 to 100 %, centre 512, 12 bits")
     assert desk.state.message.startswith('"centre" says nothing of a knob; it takes bits = 10, ')
     desk.close()
+
+
+@pytest.mark.parametrize(
+    ("line", "span"),
+    [
+        ("tank 0-200 L, 400 = empty, 900 = full", (0.0, 200.0)),
+        ("tank 400 empty 900 full 200 L", (0.0, 200.0)),
+        ("depth 4-0 m is 400-900", (0.0, 4.0)),
+        ("0-700 = 0-4 cm", (0.0, 4.0)),
+    ],
+)
+def test_the_ends_of_a_range_are_those_of_its_readings(line: str, span: tuple[float, float], tmp_path: Path) -> None:
+    """A bar is empty and full there; the capture stands in between, and says nothing of them."""
+    desk = opened(tmp_path, 500)
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    assert (desk.state.chosen.lowest, desk.state.chosen.highest) == span
+    desk.close()

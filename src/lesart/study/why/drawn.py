@@ -32,8 +32,9 @@ def drawn(frame: Frame) -> list[str]:
         case CharacterFrame():
             return _letters(frame)
         case ColourFrame():
-            rows = _quadrants(pixels_of(frame))
-            return [*rows, _colours(frame)[: len(rows[0])].ljust(len(rows[0]))]
+            rows, colours = _quadrants(pixels_of(frame)), _colours(frame)
+            wide = max(len(rows[0]), len(colours))
+            return [row.ljust(wide) for row in (*rows, colours)]
         case PixelFrame():
             return _quadrants(pixels_of(frame))
 
@@ -61,14 +62,17 @@ def _named(frame: SegmentFrame) -> list[str]:
 
 
 def _colours(frame: ColourFrame) -> str:
-    """The main colours, by their nearest names."""
+    """The main colours, by their nearest names, as many as there is room for."""
     names, exact = list(COLOURS), np.array([rgb(each) for each in COLOURS.values()], np.int64)
     pixels = colours_of(frame).reshape(-1, 3)
     found, counts = np.unique(pixels, axis=0, return_counts=True)
     by_name: Counter[str] = Counter()
     for colour, count in zip(found.astype(np.int64), counts.tolist(), strict=True):
         by_name[names[int(((exact - colour) ** 2).sum(axis=1).argmin())]] += count
-    return ", ".join(name for name, _ in by_name.most_common(MOST_NAMED))
+    said = [name for name, _ in by_name.most_common(MOST_NAMED)]
+    while len(", ".join(said)) > WIDEST:
+        said.pop()
+    return ", ".join(said)
 
 
 def _letters(frame: CharacterFrame) -> list[str]:

@@ -8,7 +8,7 @@ import numpy as np
 
 from lesart.core.errors import RequestError
 from lesart.desk.entries.aloud.reckoned.arithmetic import reckoned
-from lesart.desk.entries.aloud.reckoned.ends_said import ends_plainly
+from lesart.desk.entries.aloud.reckoned.ends_said import Ends, ends_said
 from lesart.desk.entries.aloud.reckoned.expressions import OfVoltsError
 from lesart.desk.entries.aloud.reckoned.tabled import DEGREE, TURN, VOLT, points_said
 from lesart.desk.entries.aloud.reckoned.volts_named import USUAL_V, VOLT_LETTERS, with_unit_first, with_volts_named
@@ -22,8 +22,9 @@ from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
 
 def law_said(here: Here, typed: str) -> Edited | None:
     """A law as people say it; a formula of volts begins with the converter where the channel has no law yet."""
-    if here.state.chosen.unit_raw.symbol in NO_UNIT and not here.state.chosen.laws:
-        typed = ends_plainly(typed)
+    is_raw = here.state.chosen.unit_raw.symbol in NO_UNIT and not here.state.chosen.laws
+    if is_raw and (ends := ends_said(typed)) is not None:
+        return _between_ends(here, ends)
     named = typed if set(VOLT_LETTERS) & here.state.project.channels.keys() else with_volts_named(typed)
     try:
         named = with_unit_first(named)
@@ -35,6 +36,17 @@ def law_said(here: Here, typed: str) -> Edited | None:
             return _formula_of_volts(here, named, typed)
     except RequestError as error:
         raise RequestError(str(error).replace(named.strip(), typed.strip())) from error
+
+
+def _between_ends(here: Here, ends: Ends) -> Edited | None:
+    """A line through both, and the range of the readings where it was said."""
+    made = said_law(here, ends.points)
+    if made is None or ends.span is None:
+        return made
+    text = made.text
+    for name, end in zip(("lowest", "highest"), ends.span, strict=True):
+        text = here.editor.with_value(text, here.state.chosen.key(name), end)
+    return replace(made, text=text)
 
 
 def _formula_of_volts(here: Here, named: str, typed: str) -> Edited:

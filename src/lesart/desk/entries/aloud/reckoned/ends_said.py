@@ -6,6 +6,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
+from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.spelled.unit_said import unit_said
 
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
@@ -28,21 +29,31 @@ _BARE = rf"{_ZERO}(?:{_IS}|\s+)(?P<begin>{_WHOLE}){_COUNTS}"
 _BARE_BEHIND = rf"(?P<begin>{_WHOLE}){_COUNTS}(?:{_IS}|\s+){_ZERO}"
 
 
-def _points(found: re.Match[str]) -> str:
-    low = found.groupdict().get("low") or "0"
-    return f"{found['begin']} = {low} {found['unit']}, {found['end']} = {found['high']} {found['unit']}"
+@dataclass(frozen=True)
+class Ends:
+    """Two points as arithmetic takes them, and the lowest and highest reading where they are ends of a range."""
+
+    points: str
+    span: tuple[str, str] | None = None
 
 
-def _ranges(found: re.Match[str]) -> str:
-    return f"{found['begin']}-{found['end']} = {found['low']}-{found['high']} {found['unit']}"
+def _points(found: re.Match[str]) -> Ends:
+    low, high = f"{found.groupdict().get('low') or '0'} {found['unit']}", f"{found['high']} {found['unit']}"
+    return Ends(f"{found['begin']} = {low}, {found['end']} = {high}")
 
 
-_FORMS: tuple[tuple[str, Callable[[re.Match[str]], str]], ...] = (
-    (rf"{_WORDS}{_READS}{_IS}{_RAW}", _ranges),
-    (rf"{_WORDS}{_RAW}{_IS}{_READS}", _ranges),
-    (rf"{_WORDS}{_READS}{_AND}{_EMPTY}{_AND}{_FULL}", _points),
-    (rf"{_WORDS}{_READS}{_AND}{_FULL}{_AND}{_EMPTY}", _points),
-    (rf"{_WORDS}{_EMPTY}(?:{_AND}|\s+){_FULL}(?:{_AND}|\s+)(?P<high>{_NUMBER})\s*{_UNIT}", _points),
+def _range(found: re.Match[str]) -> Ends:
+    low, high = f"{found.groupdict().get('low') or '0'} {found['unit']}", f"{found['high']} {found['unit']}"
+    is_rising = float(found["high"].replace(",", ".")) > float(low.split()[0].replace(",", "."))
+    return Ends(_points(found).points, (low, high) if is_rising else (high, low))
+
+
+_FORMS: tuple[tuple[str, Callable[[re.Match[str]], Ends]], ...] = (
+    (rf"{_WORDS}{_READS}{_IS}{_RAW}", _range),
+    (rf"{_WORDS}{_RAW}{_IS}{_READS}", _range),
+    (rf"{_WORDS}{_READS}{_AND}{_EMPTY}{_AND}{_FULL}", _range),
+    (rf"{_WORDS}{_READS}{_AND}{_FULL}{_AND}{_EMPTY}", _range),
+    (rf"{_WORDS}{_EMPTY}(?:{_AND}|\s+){_FULL}(?:{_AND}|\s+)(?P<high>{_NUMBER})\s*{_UNIT}", _range),
     *(
         (rf"{_WORDS}{form}", _points)
         for loaded in (_LOADED, _LOADED_BEHIND)
@@ -55,13 +66,13 @@ _TURNED = re.compile(r"\b(?:pot\w*|knob|joystick|vane|wind|angle)\b", re.IGNOREC
 _PATTERNS = tuple((re.compile(pattern, re.IGNORECASE), made) for pattern, made in _FORMS)
 
 
-def ends_plainly(typed: str) -> str:
-    """Two points, or a range for a range, counts first; any other line unchanged."""
+def ends_said(typed: str) -> Ends | None:
+    """Two points, counts first; None for any other line."""
     said = typed.strip()
     if _TURNED.search(said):
-        return typed
+        return None
     for pattern, made in _PATTERNS:
         found = pattern.fullmatch(said)
         if found is not None and found["unit"].lower() not in ("v", "mv") and unit_said(found["unit"]) is not None:
             return made(found)
-    return typed
+    return None
