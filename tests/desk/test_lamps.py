@@ -215,3 +215,27 @@ def test_a_trace_of_a_strip_alone_becomes_its_panel(tmp_path: Path) -> None:
     assert isinstance(found, BusSeen)
     assert frame_shown(panel, found.obeyed, len(found.obeyed), found.end_s) == panel.shown(told[-1][1].data)
     desk.close()
+
+
+@pytest.mark.parametrize(
+    ("line", "lamps", "pin"),
+    [
+        ("60 colour lamps", 60, ""),
+        ("led ring 24 on pin 6", 24, "board.p6"),
+        ("addressable led strip 30 leds on d6", 30, "board.p6"),
+        ("16x16 rgb led matrix", 256, ""),
+    ],
+)
+def test_the_part_alone_draws_by_the_number_of_its_lamps(line: str, lamps: int, pin: str, tmp_path: Path) -> None:
+    """One light of each usually, 12 mA, and three at worst, with 1 mA that a dark lamp takes."""
+    desk = opened(tmp_path, 512)
+    desk.open_step(Step.WIRE)
+    desk.add("5 V board")
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    part = desk.state.project.hookup.parts["colour lamps"]
+    assert part.value("lamps") == lamps
+    assert part.value("draws") == pytest.approx(lamps * 0.013)
+    assert part.value("at_worst") == pytest.approx(lamps * 0.037)
+    assert [str(join.to) for join in desk.state.project.hookup.joins if join.pin.part == part.name] == [pin] * bool(pin)
+    desk.close()

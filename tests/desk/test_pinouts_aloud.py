@@ -14,7 +14,7 @@ from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.pinout import use_met_by
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.wired.pin_names import CALLED, own_pin
-from lesart.desk.entries.recipes.displays import HOW
+from lesart.desk.entries.recipes.displays import ways_of
 from lesart.project.facts.compare import PANEL_OF
 
 
@@ -227,8 +227,8 @@ def test_which_panel_a_part_lights_is_what_displays_have() -> None:
     """All that can be said of a display, with its part."""
     lit = {
         driven.part: str(table["kind"])
-        for table in CATALOGUE.values()
-        for driven in HOW[str(table["kind"])].values()
+        for name, table in CATALOGUE.items()
+        for driven in ways_of(name).values()
         if driven.part
     }
     assert lit == PANEL_OF

@@ -148,7 +148,7 @@ ON_PINS = [
 def test_a_part_on_a_pin_is_a_part_and_its_line(name: str, desk: Desk) -> None:
     """In one edit, by a pin that carries its signal and no supply."""
     before, text = set(tables(desk)["parts"]), desk.state.history.text
-    needs = [each for each in KINDS[name].parameters if each.default is None]
+    needs = [each for each in KINDS[name].parameters if each.default is None and not each.optional]
     desk.add(" ".join([name, *("4k7" if each.unit == "Ω" else f"5 {each.unit}" for each in needs), "on pin 5"]))
     assert not desk.state.message_is_fault, desk.state.message
     (added,) = set(tables(desk)["parts"]) - before
@@ -371,7 +371,6 @@ def test_a_pin_that_no_board_has_is_named(line: str, pin: str, desk: Desk) -> No
     [
         ("pull-up", "a pull-up is a resistor from the line to a rail: first + resistor 4.7k, then sensor.data > "),
         ("rgb led on 9 10 11", "it is three lamps; say each, like red led on p9 with 220 ohm"),
-        ("led strip on 6", "what neither changes nor shows a reading needs no part here"),
         (
             "usb power",
             "a board is fed by its own plug unless something else feeds it; then say what does, like battery",

@@ -127,7 +127,7 @@ def _through_supply(
 ) -> Iterator[Drawn]:
     """Current into a supply pin: the part's own, and that of all it feeds."""
     pin, part = hookup.pin(supply), hookup.parts[supply.part]
-    own = (pin.current_a or part.value("draws")) + _bridge_a(hookup, part)
+    own = (pin.current_a or _said_a(part, "draws")) + _bridge_a(hookup, part)
     yield Drawn(part.name, own, max(peak_a(part, pin), own))
     for other in part.kind.pins:
         if other.fed_by == pin.name:
@@ -144,7 +144,12 @@ def _through_supply(
 
 def peak_a(part: Part, pin: Pin) -> float:
     """What a supply pin draws at worst: that of its kind, or what its part says."""
-    return pin.peak_a or part.value("at_worst") or pin.current_a or 0.0
+    return pin.peak_a or _said_a(part, "at_worst") or pin.current_a or 0.0
+
+
+def _said_a(part: Part, name: str) -> float:
+    """A current among the values of a part; 0 where it has none."""
+    return float(part.values.get(name) or 0.0)
 
 
 def _times_at_input(hookup: Hookup, supply: End, out: End) -> float:

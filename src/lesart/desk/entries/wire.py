@@ -238,7 +238,8 @@ def _add_part(editor: Editor, text: str, project: Project, name: str, what: str)
 
 def _added_part(editor: Editor, text: str, name: str, kind: PartKind, given: Mapping[str, Written]) -> Edited:
     """The text with a part. Raises RequestError for a missing value."""
-    missing = [each for each in kind.parameters if each.default is None and each.name not in given]
+    needed = [each for each in kind.parameters if each.default is None and not each.optional]
+    missing = [each for each in needed if each.name not in given]
     if missing:
         titles = " and ".join(each.title for each in missing)
         usual = ", ".join("4k7" if each.unit == "Ω" else f"5 {each.unit}" for each in missing)

@@ -13,6 +13,8 @@ from lesart.project.tables.panels import check_panel
 
 LAMPS_PART = "colour lamps"
 DRAWS, AT_WORST = "draws", "at_worst"
+ONE_LIGHT = "green"
+"""A colour of one light."""
 
 
 def lamp_tables(tables: Table) -> dict[str, Any]:
@@ -23,16 +25,24 @@ def lamp_tables(tables: Table) -> dict[str, Any]:
 
 
 def with_currents_of_lamps(hookup: Hookup, tables: Table) -> Hookup:
-    """The hook-up with the currents of every part that is the chain of a panel, where it states none itself: usually
-    all lit in the panel's own colour, at worst all white."""
-    parts, stated = dict(hookup.parts), tables.get("parts", {})
-    for name, table in lamp_tables(tables).items():
-        part = parts.get(name)
-        if part is None or part.kind.name != LAMPS_PART:
+    """The hook-up with the currents of every chain of lamps where it states none itself.
+
+    Those of its panel are usually all lit in that one's own colour, and at worst all white; without a panel one light
+    of each lamp, and all of them, at their brightest.
+    """
+    parts, stated, panels = dict(hookup.parts), tables.get("parts", {}), lamp_tables(tables)
+    for name, part in hookup.parts.items():
+        if part.kind.name != LAMPS_PART:
             continue
-        panel, _ = check_panel(name, table, {}, {})
-        if isinstance(panel, LampPanel):
-            found = {DRAWS: panel.usual_a, AT_WORST: panel.most_a}
-            own = {key: value for key, value in found.items() if key not in stated.get(name, {})}
-            parts[name] = replace(part, values={**part.values, **own})
+        panel = _panel_of(name, panels)
+        alone = LampPanel(name, int(part.value("lamps", 1)), 1, "white", colour=ONE_LIGHT)
+        found = {DRAWS: (panel or alone).usual_a, AT_WORST: (panel or alone).most_a}
+        own = {key: value for key, value in found.items() if key not in stated.get(name, {})}
+        count = {"lamps": panel.count} if panel is not None else {}
+        parts[name] = replace(part, values={**part.values, **own, **count})
     return hookup if parts == hookup.parts else replace(hookup, parts=parts)
+
+
+def _panel_of(name: str, panels: Mapping[str, Any]) -> LampPanel | None:
+    panel, _ = check_panel(name, panels[name], {}, {}) if name in panels else (None, [])
+    return panel if isinstance(panel, LampPanel) else None

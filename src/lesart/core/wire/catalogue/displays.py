@@ -16,6 +16,11 @@ def _wanted(default: str) -> Parameter:
     )
 
 
+def _of_all(name: str, title: str, says: str) -> Parameter:
+    """A current of all lamps of a chain, which follows from their number if nobody says it."""
+    return Parameter(name, title, "quantity", says, unit="A", lowest=0, above=True, highest=200, optional=True)
+
+
 _DUTY = Parameter("duty", "duty", "quantity", "share of the time that it is lit", "1", lowest=0, above=True, highest=1)
 _BACKLIGHT = Parameter(
     "backlight_resistor",
@@ -216,27 +221,16 @@ DISPLAYS = (
         ),
         (
             Parameter(
-                "draws",
-                "usual current",
-                "quantity",
-                "of all lamps; as their panel says, where they have one",
-                "0.1 A",
-                unit="A",
-                lowest=0,
-                above=True,
-                highest=200,
+                "lamps",
+                "lamps",
+                "integer",
+                "how many there are; as its panel has them, where it has one",
+                8,
+                lowest=1,
+                highest=2048,
             ),
-            Parameter(
-                "at_worst",
-                "current at worst",
-                "quantity",
-                "of all lamps while they are white; as their panel says, where they have one",
-                "0.3 A",
-                unit="A",
-                lowest=0,
-                above=True,
-                highest=200,
-            ),
+            _of_all("draws", "usual current", "usually; as its panel is lit, or with one of its lights in each lamp"),
+            _of_all("at_worst", "current at worst", "while all are white; as bright as its panel is, or full"),
         ),
         orders=(("gnd", "data", "supply"), ("supply", "gnd", "data")),
     ),

@@ -40,7 +40,7 @@ _BEGINS = re.compile(
 )
 _SIDES = {"upper": "top", "lower": "bottom"}
 _PITCH = re.compile(r"\b(\d{1,3}(?:[.,]\d{1,2})?)\s*mm(?:\s+(?:pitch|apart))?\b")
-_WORDS = re.compile(rf"\b(?:{_THING}|{_FORM}|addressable|individually|smart|digital|colou?r(?:ed)?|of|in|long)\b")
+_WORDS = re.compile(rf"\b(?:{_THING}|{_FORM}|data|addressable|individually|smart|digital|colou?r(?:ed)?|of|in|long)\b")
 
 
 def lamps_plainly(typed: str) -> str:

@@ -5,8 +5,10 @@ from __future__ import annotations
 from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 
 NO_JOINS: Asks = (
-    (r"(?:\w+\s+)?led\s+(?:strip|ring)\b|\w+\s+strip\b", "what neither changes nor shows a reading needs no part here"),
-    (r"rgb\b|.*\brgb\s+led", "it is three lamps; say each, like red led on p9 with 220 ohm"),
+    (
+        r"(?!.*\b(?:strips?|rings?|sticks?|mats?|matri\w+|addressable|smart|digital)\b)(?:rgb\b|.*\brgb\s+led)",
+        "it is three lamps; say each, like red led on p9 with 220 ohm",
+    ),
     (
         r"(?:usb|powered|power)\b.*|5\s?V\s+(?:from|of|by)\s+usb$",
         "a board is fed by its own plug unless something else feeds it; then say what does, like battery 3.7 V, and "

@@ -11,6 +11,7 @@ from collections.abc import Mapping
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
+from lesart.core.glass.panels.catalogue import LAMPS
 from lesart.core.notes import Written
 from lesart.core.wire.entry import free_name
 from lesart.core.wire.hookup import End, Hookup
@@ -21,6 +22,7 @@ from lesart.desk.entries.aloud.wired.pin_names import BY_ROLE, POWER, pins_numbe
 from lesart.desk.entries.recipes.displays import display_in
 from lesart.desk.entries.recipes.displays_aloud import OF_PAPER, driven_otherwise
 from lesart.desk.entries.recipes.displays_told import described, left_over
+from lesart.desk.entries.recipes.lamps_aloud import lamps_told
 from lesart.desk.entries.said.supply import without_supply
 from lesart.desk.entries.typed_values import as_written
 
@@ -152,6 +154,8 @@ def part_said(typed: str, kinds: Mapping[str, PartKind], taken: Mapping[str, obj
     if not any(takes(each, "5 V") for each in kind.parameters):
         rest = without_supply(rest, kind)
     values = _values_in(rest, kind)
+    if kind.name == LAMPS and (many := lamps_told(said.lower())[0]).get("assumed") != "width":
+        values["lamps"] = int(many["width"]) * int(many.get("height", 1))
     if address is not None:
         kind = _at_address(int(address["address"], 16), kind, kinds)
         values["address"] = f"0x{int(address['address'], 16):02X}"
@@ -239,7 +243,9 @@ def _values_in(rest: str, kind: PartKind) -> dict[str, Written]:
 
 
 def _asks(kind: PartKind) -> str:
-    names = ", ".join(f"{each.title} ({each.unit})" if each.unit else each.title for each in kind.parameters)
+    names = ", ".join(
+        f"{each.title} ({each.unit})" if each.unit not in ("", "1") else each.title for each in kind.parameters
+    )
     return f"it takes {names}" if names else "it takes no value"
 
 
