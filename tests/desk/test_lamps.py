@@ -55,7 +55,7 @@ def with_lamps(folder: Path, line: str) -> Desk:
         ),
         ("16x16 rgb led matrix", {"width": 16, "height": 16, "to_and_fro": True, "assumed": "runs, to_and_fro"}),
         ("8x8 addressable led matrix, row by row", {"width": 8, "height": 8, "to_and_fro": False}),
-        ("8x32 rgb matrix zigzag", {"width": 32, "height": 8, "runs": "column by column", "to_and_fro": True}),
+        ("8x32 rgb matrix zigzag", {"width": 32, "height": 8, "to_and_fro": True, "assumed": "runs"}),
         ("strip of 20 leds starting bottom right", {"width": 20, "begins": "bottom right"}),
         ("strip of 12 addressable leds, green", {"width": 12, "colour": "green"}),
         ("led strip", {"width": 8, "assumed": "width"}),
@@ -76,6 +76,8 @@ def test_they_are_what_was_said(line: str, told: dict[str, object], tmp_path: Pa
     [
         ("60 addressable leds, purple", '"purple" is not understood of colour lamps; say how many there are,'),
         ("strip of 60 leds at 12 V", "The supply of colour lamps is 4.5 to 5.5 V, not 12 V."),
+        ("led strip 1 m 00 leds/m", " is not understood of colour lamps; say how many there are,"),
+        ("led strip 2 m", '"m" is not understood of colour lamps;'),
         ("3000 colour lamps", "width of panel glass 2 = 3000; it must be a whole number from 1 to 512."),
         ("64x32 rgb panel", '"64x32 rgb panel" is not a display Lesart knows;'),
         ("rgb led", '"rgb led" is a part;'),

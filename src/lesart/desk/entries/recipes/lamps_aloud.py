@@ -26,7 +26,7 @@ _SAID = re.compile(
 )
 _IS_OTHER = re.compile(r"\b(?:tft|lcd|oled|e[\s-]?paper|digits?|segments?|characters?)\b")
 _SINGLE = re.compile(r"\b(?:led|dot)[\s-]+matri")
-_A_METRE = re.compile(rf"\b(\d{{2,3}})\s*(?:{_THING}\s*)?(?:/|per\s+)\s*m(?:et(?:re|er))?\b")
+_A_METRE = re.compile(rf"\b([1-9]\d{{1,2}})\s*(?:{_THING}\s*)?(?:/|per\s+)\s*m(?:et(?:re|er))?\b")
 _LONG = re.compile(r"(?<![/\w.,])(\d{1,2}(?:[.,]\d{1,2})?)\s*(m|met(?:re|er)s?|cm)\b")
 _COUNT = re.compile(r"(?<![\w.,×x])(\d{1,4})(?![\w%×]|[.,]\d|\s*(?:%|v\b|k?hz\b|mm\b|ma\b))")
 _BYTES = {"".join(name[0] for name in order.split(", ")): order for order in SENT}
@@ -67,7 +67,7 @@ def lamps_told(plain: str) -> tuple[Table, str]:
         is_long = int(told["width"]) > 2 * int(told["height"])
         told["runs"] = {"row": BY_ROWS, "column": BY_COLUMNS}[found[1]] if found else BY_COLUMNS if is_long else BY_ROWS
         told["to_and_fro"] = bool(_TO_AND_FRO.search(plain)) or (found is None and int(told["width"]) > 8)
-        assumed += [] if found or _TO_AND_FRO.search(plain) else ["runs", "to_and_fro"]
+        assumed += [] if found else ["runs"] if _TO_AND_FRO.search(plain) else ["runs", "to_and_fro"]
         plain = _TO_AND_FRO.sub(" ", _RUNS.sub(" ", plain))
     if begins := _BEGINS.search(plain):
         told["begins"] = f"{_SIDES.get(begins[1], begins[1])} {begins[2]}"
