@@ -18,7 +18,8 @@ def part(name: str, written: str | Mapping[str, Any], kinds: Mapping[str, PartKi
     table = {"kind": written} if isinstance(written, str) else dict(written)
     kind = kinds[table.pop("kind")]
     address = table.pop("address", None)
-    values = {each.name: each.read(table.pop(each.name, each.default)) for each in kind.parameters}
+    said = {each: table.pop(each.name, each.default) for each in kind.parameters}
+    values = {each.name: None if value is None and each.optional else each.read(value) for each, value in said.items()}
     assert not table, f"{name} has no {list(table)}"
     usual = kind.addresses[0] if kind.addresses else None
     return Part(name, kind, values, usual if address is None else parse_address(str(address)))

@@ -73,6 +73,21 @@ def test_a_proposed_hook_up_of_compatible_parts_has_no_fault(parts: dict[str, ob
     assert [note.text for note in findings(plan.hookup)] == []
 
 
+def test_a_lamp_takes_a_rail_that_has_its_current_to_spare() -> None:
+    """Three drivers of digits at their peaks leave 10 mA of the board's 5 V, and a backlight wants 20; the mains have
+    them."""
+    digits = {f"digits {place}": "numbered digits" for place in range(3)}
+    mains = {"kind": "supply", "voltage": "5 V", "current": "3 A"}
+    parts = {"board": "3.3 V board", "mains": mains, "letters": "character display", "contrast": "potentiometer"}
+    plan = propose(hookup({**parts, **digits}))
+    assert plan.unplaced == ()
+    assert [note.text for note in findings(plan.hookup)] == []
+    bare = {name: part for name, part in parts.items() if name != "board"}
+    for amps, left in (("1 A", ["letters.lamp+ draws 20 mA, and no rail has so much to spare."]), ("1.02 A", [])):
+        plan = propose(hookup({**bare, "mains": {**mains, "current": amps}, **digits}))
+        assert [each for each in plan.unplaced if "lamp" in each] == left
+
+
 @settings(max_examples=60, deadline=None)
 @pytest.mark.long
 @given(st.lists(st.sampled_from(WANTING), min_size=5, max_size=9))

@@ -8,7 +8,7 @@ from lesart.core.wire.hookup import End, is_free, rail_v
 from lesart.core.wire.part import Part, Pin
 from lesart.core.wire.preferred import around
 from lesart.core.wire.proposal.draft import DraftHookup
-from lesart.core.wire.proposal.power import to_ground
+from lesart.core.wire.proposal.power import has_room, to_ground
 from lesart.core.wire.proposal.signals import matched
 
 LEAST_LEFT_V, STEADY_V = 0.2, 1.0
@@ -50,8 +50,11 @@ def _lamp_place(grow: DraftHookup, end: End, pin: Pin, part: Part) -> None:
         passes enough current."""
         return ohm > 0 and rails[rail] / ohm < wanted, rails[rail] < STEADY_V, rails[rail]
 
-    if rails:
-        grow.join(end, min(rails, key=suits), colour="red")
+    fed = [rail for rail in rails if has_room(grow, rail, wanted)]
+    if fed:
+        grow.join(end, min(fed, key=suits), colour="red")
+    elif rails:
+        grow.unplaced.append(f"{end} draws {plain_number(wanted * 1000, 3)} mA, and no rail has so much to spare.")
     else:
         grow.unplaced.append(f"{end} drops {plain_number(forward)} V, and no rail gives more.")
 

@@ -106,7 +106,7 @@ def _rail_for(grow: DraftHookup, supply: End, rails: list[End]) -> End | None:
         volts = rail_v(grow.hookup, rail)
         if not works_at(grow.hookup, supply, volts):
             continue
-        if not _has_room(grow, rail, peak_a(grow.hookup.parts[supply.part], pin)):
+        if not has_room(grow, rail, peak_a(grow.hookup.parts[supply.part], pin)):
             continue
         rank = (volts != level, grow.hookup.parts[rail.part].kind.name == "battery")
         if best is None or rank < best[0]:
@@ -114,7 +114,7 @@ def _rail_for(grow: DraftHookup, supply: End, rails: list[End]) -> End | None:
     return best[1] if best else None
 
 
-def _has_room(grow: DraftHookup, rail: End, amps: float, seen: tuple[End, ...] = ()) -> bool:
+def has_room(grow: DraftHookup, rail: End, amps: float, seen: tuple[End, ...] = ()) -> bool:
     """True where the rail, and all that feed it, can still give that current.
 
     A rail that feeds itself gives nothing.
@@ -131,7 +131,7 @@ def _has_room(grow: DraftHookup, rail: End, amps: float, seen: tuple[End, ...] =
     supply = End(rail.part, feeder)
     source = next((join.other(supply) for join in grow.hookup.joins_at(supply)), None)
     if source is not None:
-        return _has_room(grow, source, amps, (*seen, rail))
+        return has_room(grow, source, amps, (*seen, rail))
     plug = part.values.get("plug")
     return plug is None or loads.get(supply, 0.0) + amps <= float(plug)
 
