@@ -107,6 +107,14 @@ def test_what_describes_it_is_not_its_name(line: str, tmp_path: Path) -> None:
     assert named[0] == named[1] != named[2] == {"landing"}
 
 
+def test_what_it_is_anyway_may_be_its_name(tmp_path: Path) -> None:
+    desk = opened(tmp_path, 512)
+    desk.open_step(Step.GLASS)
+    desk.add("128x64 pixels on two wires oled")
+    assert list(desk.state.project.panels) == ["glass", "oled"]
+    desk.close()
+
+
 @pytest.mark.parametrize(
     "line",
     [

@@ -132,7 +132,7 @@ def described(typed: str) -> str:
         )
     if (display := display_in(plain)) is not None:
         kind, _, name = display
-        is_described = bool(name) and not left_over(name, kind)
+        is_described = bool(name) and not _is_kind(name) and not left_over(name, kind)
         return plain.strip().removesuffix(name).strip() if is_described else plain
     if found is None:
         return plain
@@ -143,6 +143,14 @@ def described(typed: str) -> str:
         return f"{plain} {HOW}" if not behind else plain
     is_described = not left_over(behind, kind) if behind else plain != typed
     return f"{kind} {hows_of(kind)[0]}" if is_described else plain
+
+
+def _is_kind(name: str) -> bool:
+    """True for words of what it is, which describe nothing more and so are a name: ``oled``."""
+    rest = name.lower()
+    for pattern in (IN_COLOURS, OF_PAPER, OF_PIXELS, OF_LETTERS, IS_DISPLAY):
+        rest = pattern.sub("", rest)
+    return not rest.strip()
 
 
 def address_said(typed: str) -> str:
