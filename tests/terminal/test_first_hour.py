@@ -176,7 +176,7 @@ def test_d_three_references(folder: Path) -> None:
         start = person.count
         person.keys("4")
         person.adds("0=0.8; 21.5=21.9; 60=58.7", "added: 0 °C where 0.8 °C was indicated")
-        person.sees("fit line")
+        person.sees("─ fit")
         person.within("d", start)
 
 
