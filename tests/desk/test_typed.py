@@ -170,7 +170,7 @@ def test_values_behind_a_filter_are_taken(shared: Desk, words: str, wanted: dict
         (1, "sums", "mine = dividr", "did you mean"),
         (7, "mast", "box hello", "a box holds nothing; + label hello adds a text"),
         (7, "", "feild in kg", "did you mean field?"),
-        (7, "panels there are", "16x3 characters", "did you mean"),
+        (7, "panels there are", "16x2 charactres", "did you mean"),
         (7, "", "arrange all", '"arrange all" is too much'),
         (8, "tasks", "log evry 5 s", '"evry" in "log evry 5 s": did you mean every?'),
         (8, "tasks", "log every soon", "soon"),

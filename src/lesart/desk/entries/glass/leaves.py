@@ -92,11 +92,11 @@ def _add_panel(editor: Editor, state: State, typed: str) -> Edited:
     kind, name = found
     name = free_name(state.project, "panels", name or _wired(state, kind) or _free("panel", state.project.panels))
     size = SIZE.search(typed.lower())
-    table = {**CATALOGUE[kind], **(of_size(kind, int(size[1]), int(size[2])) if size else {})}
-    text = editor.with_table(state.history.text, ("panels", name), table)
+    own = of_size(kind, int(size[1]), int(size[2])) if size else {}
+    text = editor.with_table(state.history.text, ("panels", name), {**CATALOGUE[kind], **own})
     face = name if name not in state.project.faces else _free("face", state.project.faces)
     text = editor.with_table(text, ("faces", face), {"panel": name})
-    added = check_project(text, state.project).panels[name].says()
+    added = check_project(text, state.project).panels[name].says() if own else kind
     return Edited(text, f"added: {name}, {added}, with an empty face")
 
 
