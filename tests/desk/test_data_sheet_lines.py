@@ -339,6 +339,7 @@ def test_a_middle_of_other_bits_than_stated_is_refused(tmp_path: Path) -> None:
         ("tank 400 empty 900 full 200 L", (0.0, 200.0)),
         ("depth 4-0 m is 400-900", (0.0, 4.0)),
         ("0-700 = 0-4 cm", (0.0, 4.0)),
+        ("depth −2 to 4 m is 400-900", (-2.0, 4.0)),
     ],
 )
 def test_the_ends_of_a_range_are_those_of_its_readings(line: str, span: tuple[float, float], tmp_path: Path) -> None:

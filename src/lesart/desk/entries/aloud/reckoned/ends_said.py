@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from dataclasses import replace
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.spelled.unit_said import unit_said
@@ -43,9 +44,12 @@ def _points(found: re.Match[str]) -> Ends:
 
 
 def _range(found: re.Match[str]) -> Ends:
-    low, high = f"{found.groupdict().get('low') or '0'} {found['unit']}", f"{found['high']} {found['unit']}"
-    is_rising = float(found["high"].replace(",", ".")) > float(low.split()[0].replace(",", "."))
-    return Ends(_points(found).points, (low, high) if is_rising else (high, low))
+    least, most = sorted((found.groupdict().get("low") or "0", found["high"]), key=_value)
+    return replace(_points(found), span=(f"{least} {found['unit']}", f"{most} {found['unit']}"))
+
+
+def _value(written: str) -> float:
+    return float(written.replace(",", ".").replace("−", "-"))
 
 
 _FORMS: tuple[tuple[str, Callable[[re.Match[str]], Ends]], ...] = (
