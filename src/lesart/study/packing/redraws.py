@@ -24,7 +24,7 @@ from lesart.core.glass.panels.pixel_colours import COLOURS, OWN, rgb
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.pixels import turned
 from lesart.core.glass.panels.segment_panel import BYTES_A_PLACE, SegmentPanel
-from lesart.core.pack.written.c_colours import ColourBox, Coloured
+from lesart.core.pack.written.c_colours import ColourBox, Coloured, Painted
 from lesart.core.pack.written.c_lamps import Strung
 from lesart.core.pack.written.redraw_ways import (
     Addressed,
@@ -52,7 +52,7 @@ def redraw_of(panel: Panel, controller: Controller, faces: Sequence[tuple[str, F
         return None
     if way is None or (controller.renew and not isinstance(way, Renewed)):
         return None
-    if isinstance(way, Coloured | Strung) and isinstance(panel, ColourPanel):
+    if isinstance(way, Painted) and isinstance(panel, ColourPanel):
         way = replace(
             way,
             boxes=[(f"{name}_boxes", f"colours of face {face.name}", boxes_of(panel, face)) for name, face in faces],
@@ -122,17 +122,17 @@ def _(panel: ColourPanel, controller: Controller) -> Way | None:
     if window[1].more != window[0].more or half not in (1, 2):
         return None
     return Coloured(
-        panel.width,
-        panel.height,
-        panel.offset,
-        panel.row_offset,
-        window[0].code,
-        window[1].code,
-        half,
-        does[WRITE].code if WRITE in does else None,
-        controller.told_by == COMMAND_LINE,
-        _sent_as(panel, panel.colour),
-        _sent_as(panel, panel.ground),
+        width=panel.width,
+        height=panel.height,
+        left=panel.offset,
+        top=panel.row_offset,
+        to_columns=window[0].code,
+        to_pages=window[1].code,
+        half=half,
+        write=does[WRITE].code if WRITE in does else None,
+        alone=controller.told_by == COMMAND_LINE,
+        own=_sent_as(panel, panel.colour),
+        ground=_sent_as(panel, panel.ground),
     )
 
 
@@ -142,14 +142,14 @@ def _(panel: LampPanel, controller: Controller) -> Way | None:
         return None
     down, across = panel.begins.split()
     return Strung(
-        panel.width,
-        panel.height,
-        panel.runs == BY_ROWS,
-        panel.to_and_fro,
-        across == "right",
-        down == "bottom",
-        _sent_as(panel, panel.colour),
-        _sent_as(panel, panel.ground),
+        width=panel.width,
+        height=panel.height,
+        own=_sent_as(panel, panel.colour),
+        ground=_sent_as(panel, panel.ground),
+        by_rows=panel.runs == BY_ROWS,
+        to_and_fro=panel.to_and_fro,
+        from_right=across == "right",
+        from_bottom=down == "bottom",
     )
 
 

@@ -32,21 +32,15 @@ class ColourBox:
     alarm: bytes
 
 
-@dataclass(frozen=True)
-class Coloured:
-    """``left`` and ``top`` are columns and rows of the controller before those of the glass; ``half`` is the number of
-    bytes per end of a window; ``write`` the command before pixels, None where there is none. ``alone``: the line marks
-    only the command itself. ``own`` and ``ground`` are bytes of a pixel lit outside all boxes, and of a dark one."""
+@dataclass(frozen=True, kw_only=True)
+class Painted:
+    """A frame of one bit per pixel, whose lit ones are sent in the colours of boxes.
+
+    ``own`` and ``ground`` are bytes of a pixel lit outside all boxes, and of a dark one.
+    """
 
     width: int
     height: int
-    left: int
-    top: int
-    to_columns: int
-    to_pages: int
-    half: int
-    write: int | None
-    alone: bool
     own: bytes
     ground: bytes
     boxes: Sequence[tuple[str, str, Sequence[ColourBox]]] = ()
@@ -56,6 +50,21 @@ class Coloured:
     def row_bytes(self) -> int:
         """Bytes of a row, eight pixels each, the leftmost in the highest bit."""
         return -(-self.width // 8)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Coloured(Painted):
+    """``left`` and ``top`` are columns and rows of the controller before those of the glass; ``half`` is the number of
+    bytes per end of a window; ``write`` the command before pixels, None where there is none. ``alone``: the line marks
+    only the command itself."""
+
+    left: int
+    top: int
+    to_columns: int
+    to_pages: int
+    half: int
+    write: int | None
+    alone: bool
 
 
 def coloured_header(name: str, way: Coloured) -> list[str]:

@@ -2,32 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from lesart.core.dataclass_later import dataclass
-from lesart.core.pack.written.c_colours import ColourBox, box_lines, boxes_source, pixel_source
+from lesart.core.pack.written.c_colours import Painted, box_lines, boxes_source, pixel_source
 
 
-@dataclass(frozen=True)
-class Strung:
-    """``by_rows``: the line runs along rows, else along columns; ``to_and_fro``: every other one the other way.
-    ``own`` and ``ground`` are bytes of a lamp lit outside all boxes, and of a dark one."""
+@dataclass(frozen=True, kw_only=True)
+class Strung(Painted):
+    """``by_rows``: the line runs along rows, else along columns; ``to_and_fro``: every other one the other way."""
 
-    width: int
-    height: int
     by_rows: bool
     to_and_fro: bool
     from_right: bool
     from_bottom: bool
-    own: bytes
-    ground: bytes
-    boxes: Sequence[tuple[str, str, Sequence[ColourBox]]] = ()
-    """Boxes of each face, by its name in code."""
-
-    @property
-    def row_bytes(self) -> int:
-        """Bytes of a row, eight lamps each, the leftmost in the highest bit."""
-        return -(-self.width // 8)
 
 
 def strung_header(name: str, way: Strung) -> list[str]:

@@ -8,8 +8,7 @@ from lesart.core.pack.channel_form import ChannelForm
 from lesart.core.pack.machine import Machine
 from lesart.core.pack.program.in_c import INDENT
 from lesart.core.pack.written.c_channel import marks_said
-from lesart.core.pack.written.c_colours import Coloured
-from lesart.core.pack.written.c_lamps import Strung
+from lesart.core.pack.written.c_colours import Painted
 from lesart.core.pack.written.c_panel import PanelTables
 from lesart.core.pack.written.said import channel_lines, raw_said
 
@@ -33,7 +32,7 @@ def drawn_by(panel: PanelTables, header: str, forms: Sequence[ChannelForm]) -> l
     channels = dict.fromkeys([each.channel for each in fields] + [each.channel for each in bars])
     way = panel.redraw.way
     boxes = ""
-    if isinstance(way, Coloured | Strung):
+    if isinstance(way, Painted):
         boxes = f"{way.boxes[0][0]}, {way.boxes[0][0].upper()}_COUNT, 0, " if way.boxes else "0, 0, 0, "
     starts = [run for run in panel.runs if run.startswith(f"{name}_start")]
     return [
