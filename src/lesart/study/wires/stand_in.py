@@ -11,7 +11,6 @@ from lesart.core.glass.bus.interpreter import Interpreted, interpret
 from lesart.core.glass.bus.transmissions import Transmission, command_said, in_window
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import Frame
-from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.raw.bus_bytes import Words
 from lesart.study.wires.panel_cells import memory_shape
 from lesart.study.wires.panel_stream import DATA, PanelStream
@@ -40,7 +39,8 @@ class StandInPanel:
         head, data = frame[0], frame[1:]
         is_mine = head == self.stream.address << 1 if self.stream.address is not None else head <= DATA
         panel = self.stream.panel
-        if isinstance(panel, LampPanel) and len(data) >= panel.frame_size:  # nothing is left of what was before
+        is_all = isinstance(panel, ColourPanel) and panel.sends_all and len(data) >= panel.frame_size
+        if is_all:  # nothing is left of what was before
             self._parts, self._size = [], 0
         if isinstance(panel, ColourPanel) and is_mine and self._begins_anew(panel, data, is_data=head == DATA):
             self._summed_up(panel)

@@ -11,7 +11,6 @@ from lesart.core.glass.faces.face import Face
 from lesart.core.glass.faces.items import Item
 from lesart.core.glass.faces.shapes import PictureItem
 from lesart.core.glass.panels.colour_panel import ColourPanel
-from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel, stamped
 from lesart.core.notes import DOUBT, Mend, Note
@@ -54,7 +53,7 @@ def window_of_picture(item: Item, panel: Panel) -> Window | None:
     ]
     if not boxes:
         return None
-    if isinstance(panel, LampPanel):  # every change sends them all
+    if panel.sends_all:
         return Window(0, 0, panel.width, panel.height, panel.frame_size, 1.0 / panel.shown_after_s(panel.frame_size))
     left, top = min(box[0] for box in boxes), min(box[1] for box in boxes)
     right, foot = max(box[2] for box in boxes), max(box[3] for box in boxes)

@@ -14,8 +14,8 @@ from lesart.core.glass.faces.face import Face, compose
 from lesart.core.glass.faces.items import FieldItem
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import PixelFrame
-from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Memory, Panel
+from lesart.core.glass.panels.pixel_panel import PixelPanel
 
 Cells = npt.NDArray[np.int64]
 
@@ -71,7 +71,7 @@ def _units(panel: Panel, memory: Memory) -> Cells:
 
     In colours a pixel counts with all its bytes, since it is sent whole.
     """
-    if isinstance(panel, LampPanel):  # one that differs sends them all
+    if isinstance(panel, PixelPanel) and panel.sends_all:
         return np.full(panel.frame_size, hash(panel.sent(panel.lit(memory))))
     if isinstance(panel, ColourPanel):
         pixels = np.frombuffer(panel.lit(memory).colours, np.uint8).reshape(-1, 3).astype(np.int64)

@@ -8,7 +8,6 @@ from lesart.core.glass.bus.sent_bytes import numbered_runs
 from lesart.core.glass.faces.items import Item, size_of
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import PixelFrame
-from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
 
@@ -36,17 +35,13 @@ def bytes_touched(panel: Panel, item: Item) -> int:
 
 @bytes_touched.register
 def _(panel: ColourPanel, item: Item) -> int:
-    """All pixels of its box, whichever way it is turned."""
+    """All pixels of its box, whichever way it is turned; all there are where none can be passed over."""
+    if panel.sends_all:
+        return panel.frame_size
     width, height = size_of(item, panel)
     left, right = min(item.column, panel.columns), min(item.column + width, panel.columns)
     top, foot = min(item.row, panel.rows), min(item.row + height, panel.rows)
     return (right - left) * (foot - top) * panel.pixel_bytes
-
-
-@bytes_touched.register
-def _(panel: LampPanel, item: Item) -> int:
-    """All of the chain: no lamp can be passed over."""
-    return panel.frame_size
 
 
 @bytes_touched.register

@@ -127,6 +127,11 @@ class LampPanel(ColourPanel):
         return len(self.order.split(", "))
 
     @property
+    def sends_all(self) -> bool:
+        """True: each lamp takes the first bytes that reach it."""
+        return True
+
+    @property
     def is_self_lit(self) -> bool:
         """True: each lamp emits light."""
         return True

@@ -180,6 +180,11 @@ class PixelPanel(Plain):
         return self.packing.padded(width, height)
 
     @property
+    def sends_all(self) -> bool:
+        """True where no pixel can be passed over, so that one that differs sends them all."""
+        return False
+
+    @property
     def is_self_lit(self) -> bool:
         """True where each pixel emits light, so that lit ones cost current and wear out."""
         return self.light in SELF_LIT
