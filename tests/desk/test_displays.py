@@ -14,7 +14,7 @@ from lesart.core.notes import FAULT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.recipes.displays import displays, ways_of
-from lesart.desk.entries.recipes.displays_aloud import display_plainly
+from lesart.desk.entries.recipes.displays_aloud import OFINCHES, display_plainly
 from lesart.desk.entries.recipes.displays_told import told_aloud
 from tests.desk.test_recipes import opened
 
@@ -337,6 +337,21 @@ def test_what_there_is_not_is_told_with_what_there_is(line: str, tmp_path: Path)
     desk.add(line)
     assert desk.state.message.startswith(f'"{line}" is not a display Lesart knows; write one of 1 digit, ')
     assert desk.state.history.text == before
+    desk.close()
+
+
+@pytest.mark.parametrize("of", OFINCHES)
+@pytest.mark.parametrize("behind", ["", " on four wires", " upside down"])
+def test_a_size_in_inches_has_the_pixels_that_it_usually_has(of: str, behind: str, tmp_path: Path) -> None:
+    """Of every kind and size: the same width and height as in the list, whichever way it lies."""
+    desk = opened(tmp_path, 512)
+    desk.open_step(Step.GLASS)
+    for inches, pixels in OFINCHES[of].items():
+        desk.add(f"{inches} inch {of}{behind}")
+        assert not desk.state.message_is_fault, desk.state.message
+        panel = list(desk.state.project.panels.values())[-1]
+        assert sorted((panel.columns, panel.rows)) == sorted(map(int, pixels.split("x"))), inches
+        desk.undo()
     desk.close()
 
 

@@ -162,7 +162,7 @@ def is_paper(table: Table) -> bool:
 
 def named(typed: str) -> tuple[str, str] | None:
     """The catalogue panel that a text begins with, or that one of its size begins as, and the rest of the text; ``x``
-    may be written for ``×``."""
+    may be written for ``×``. None also for one of the catalogue that is said the other way round."""
     plain = re.sub(r"(\d)x(\d)", r"\1×\2", typed.strip().lower())
     if found := re.match(rf"(?:\d+(?:×\d+)? )?{LAMPS}(?: |$)", plain):
         return LAMPS, typed.strip()[found.end() :].strip()
@@ -170,6 +170,8 @@ def named(typed: str) -> tuple[str, str] | None:
         if plain == name or plain.startswith(f"{name} "):
             return name, typed.strip()[len(name) :].strip()
     if found := re.match(rf"(\d{{1,3}})×(\d{{1,3}}) ({'|'.join(BASES)})(?: |$)", plain):
+        if f"{found[2]}×{found[1]} {found[3]}" in CATALOGUE:  # that one, on its side
+            return None
         is_large = found[3] == "pixels" and int(found[1]) * int(found[2]) > MOST_ON_TWO
         return LARGE if is_large else BASES[found[3]], typed.strip()[found.end() :].strip()
     return None
