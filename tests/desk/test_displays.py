@@ -120,7 +120,7 @@ def test_what_it_is_anyway_may_be_its_name(tmp_path: Path) -> None:
     [
         "round 240x320 tft",
         "128x128 oled, grey",
-        "200x200 e-paper red",
+        "200x200 e-paper red yellow",
         "900x200 tft",
         "16x16 matrix",
         "6 digits 14 segments",
@@ -286,9 +286,9 @@ def test_no_word_of_a_display_is_dropped(line: str, tail: str, thermometer: Desk
             "it is turned.",
         ),
         (
-            "2.9 inch e-paper, black white red",
-            '"red": e-paper is black on white here, and its third colour is not shown. Leave it out, and set a change to '
-            "the 15 s or so that such panels take, and a quick one to 0 s.",
+            "2.9 inch e-paper, black white red yellow",
+            '"2.9 inch e-paper, black white red yellow" has four inks; Lesart knows e-paper in black, white and one of '
+            "red and yellow.",
         ),
         (
             "a 128x64 oled, parallel",
@@ -301,7 +301,8 @@ def test_no_word_of_a_display_is_dropped(line: str, tail: str, thermometer: Desk
         (
             "e-paper",
             '"e-paper" is not an item; say how large it is, like 2.9 inch e-paper; Lesart knows 200×200 e-paper, '
-            "122×250 e-paper, 128×296 e-paper, 176×264 e-paper, 400×300 e-paper and 800×480 e-paper.",
+            "122×250 e-paper, 128×296 e-paper, 176×264 e-paper, 400×300 e-paper and 800×480 e-paper; red or yellow "
+            "behind it is a third ink.",
         ),
     ],
 )

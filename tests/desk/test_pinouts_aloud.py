@@ -15,7 +15,7 @@ from lesart.core.wire.pinout import use_met_by
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.wired.pin_names import CALLED, own_pin
 from lesart.desk.entries.recipes.displays import ways_of
-from lesart.project.facts.compare import PANEL_OF
+from lesart.project.facts.compare import PANELS_OF
 
 
 @pytest.fixture
@@ -225,10 +225,9 @@ def test_a_display_that_a_panel_is_not_is_told(unwired: Desk) -> None:
 
 def test_which_panel_a_part_lights_is_what_displays_have() -> None:
     """All that can be said of a display, with its part."""
-    lit = {
-        driven.part: str(table["kind"])
-        for name, table in CATALOGUE.items()
-        for driven in ways_of(name).values()
-        if driven.part
-    }
-    assert lit == PANEL_OF
+    lit: dict[str, set[str]] = {}
+    for name, table in CATALOGUE.items():
+        for driven in ways_of(name).values():
+            lit.setdefault(driven.part, set()).add(str(table["kind"]))
+    del lit[""]
+    assert lit == {part: set(kinds) for part, kinds in PANELS_OF.items()}

@@ -13,6 +13,7 @@ from lesart.core.glass.faces.items import Item, size_of
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import Frame, PixelFrame
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import BEHIND, PixelPanel
@@ -107,6 +108,14 @@ def _(panel: ColourPanel, frame: Frame, *, alarm: bool = False) -> Glass:
         light=f"colours, {plain_number(panel.backlight, 3)} %",
         share=share,
     )
+
+
+@glass_of.register
+def _(panel: InkPanel, frame: Frame, *, alarm: bool = False) -> Glass:
+    """Inks on paper, which no light dims."""
+    ground, lit = (f"#{bytes(each).hex()}" for each in shown_colours(panel))
+    light = f"paper, {panel.third}"
+    return Glass(panel.name, panel.says(), frame, ground, lit, ground, dot_mm=panel.pitch_mm, light=light)
 
 
 @glass_of.register

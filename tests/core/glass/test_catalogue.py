@@ -19,7 +19,7 @@ def test_a_panel_is_as_large_as_its_name_says(name: str, table: dict[str, Any]) 
         assert counts == [], "of any number: it is said before"
     elif kind == "characters":
         assert [table["columns"], table["rows"]] == counts
-    elif kind in ("pixels", "colours"):
+    elif kind in ("pixels", "colours", "inks"):
         side_by_side = {"two": 2, "four": 4, "eight": 8}.get(name.rpartition(", ")[2], 1)
         assert [table["width"], table["height"]] == [counts[0] * side_by_side, counts[1]]
     elif kind == "segments":

@@ -16,7 +16,7 @@ from lesart.core.glass.faces.inspect_face import inspect_face
 from lesart.core.glass.faces.items import Label
 from lesart.core.glass.faces.motion import LEFT, Motion
 from lesart.core.glass.faces.redraw import drawing_of
-from lesart.core.glass.panels.catalogue import CATALOGUE, is_paper
+from lesart.core.glass.panels.catalogue import CATALOGUE, has_third_ink, is_paper
 from lesart.core.glass.panels.inspect_panel import inspect_panel
 from lesart.core.glass.panels.kinds import KINDS
 from lesart.core.glass.panels.panel_kind import Given
@@ -27,7 +27,7 @@ from lesart.core.raw.bus_bytes import Words
 from lesart.study.packing.redraws import redraw_of
 from tests.core.glass.test_pixel_panel import panel_of
 
-PAPERS = [name for name, table in CATALOGUE.items() if is_paper(table)]
+PAPERS = [name for name, table in CATALOGUE.items() if is_paper(table) and not has_third_ink(table)]
 
 
 def paper(name: str, **told: object) -> PixelPanel:

@@ -21,7 +21,7 @@ from lesart.study.packing.compiled import compiled_and_run
 from lesart.study.packing.made import Pack, packed
 from lesart.study.whole_bench import bench_at
 
-OF_MANY_KINDS = ("800×480 e-paper",)
+OF_MANY_KINDS = ("800×480 e-paper", "800×480 e-paper with red")
 """Panels whose controllers have little in common: the person names theirs."""
 TOO_LARGE = {"kind": "segments", "digits": 8, "segments": "16", "drive": "two-line driver"}
 """Three bytes a digit, 24 of them: more than the sixteen places of a driver."""

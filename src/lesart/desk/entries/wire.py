@@ -28,7 +28,7 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.typed_values import kind_named, meant, values_typed
 from lesart.project.assumed import ASSUMED
 from lesart.project.check import check_project
-from lesart.project.facts.compare import PANEL_OF
+from lesart.project.facts.compare import PANELS_OF
 from lesart.project.model import Project
 from lesart.project.tables.wiring import end_from, kinds_of
 from lesart.project.text import Editor
@@ -184,7 +184,7 @@ def _at_board(
 def _apart_from_panels(project: Project, typed: str, part: PartSaid) -> PartSaid:
     """A name different from panels of other kinds, unless a person chose it."""
     taken = project.tables.get("panels", {}).get(part.name, {}).get("kind")
-    if taken is None or PANEL_OF.get(part.kind.name, taken) == taken or re.search(r"\b(?:called|named)\b", typed):
+    if taken is None or taken in PANELS_OF.get(part.kind.name, (taken,)) or re.search(r"\b(?:called|named)\b", typed):
         return part
     return replace(part, name=free_name((*project.hookup.parts, *project.panels), part.name))
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from lesart.core.glass.panels.segment_panel import SCANNED, THROUGH
 from lesart.core.law.divider import HALF
@@ -15,23 +15,23 @@ from lesart.project.facts.same import differs
 from lesart.project.model import Home, Project
 from lesart.project.toml_values import value_at
 
-PANEL_OF = {
-    "character display": "characters",
-    "two-wire character display": "characters",
-    "two-wire pixel display": "pixels",
-    "four-wire pixel display": "pixels",
-    "e-paper display": "pixels",
-    "colour display": "colours",
-    "colour lamps": "lamps",
-    "chained modules": "pixels",
-    "four digits": "segments",
-    "digits on registers": "segments",
-    "digits on two lines": "segments",
-    "digits with an address": "segments",
-    "numbered digits": "segments",
-    "one digit": "segments",
+PANELS_OF: Mapping[str, tuple[str, ...]] = {
+    "character display": ("characters",),
+    "two-wire character display": ("characters",),
+    "two-wire pixel display": ("pixels",),
+    "four-wire pixel display": ("pixels",),
+    "e-paper display": ("pixels", "inks"),
+    "colour display": ("colours",),
+    "colour lamps": ("lamps",),
+    "chained modules": ("pixels",),
+    "four digits": ("segments",),
+    "digits on registers": ("segments",),
+    "digits on two lines": ("segments",),
+    "digits with an address": ("segments",),
+    "numbered digits": ("segments",),
+    "one digit": ("segments",),
 }
-"""Kind of panel by kind of part."""
+"""Kinds of panels that a kind of part can be."""
 STEPS = {"channels": Step.LAW, "sums": Step.WIRE, "loop": Step.PACE}
 
 
@@ -115,9 +115,9 @@ def _other_displays(project: Project) -> Iterator[Note]:
     """A note on a panel and a part of the same name that are different kinds of display."""
     for name, panel in project.panels.items():
         part = project.hookup.parts.get(name)
-        kinds = PANEL_OF.get(part.kind.name) if part is not None else None
+        kinds = PANELS_OF.get(part.kind.name) if part is not None else None
         written = project.tables.get("panels", {}).get(name, {}).get("kind")
-        if part is None or kinds is None or written == kinds:
+        if part is None or kinds is None or written in kinds:
             continue
         yield Note(
             FAULT,

@@ -159,6 +159,7 @@ def display_sentence(display: KnownDisplay) -> str:
     size = {
         "pixels": lambda: f"{panel['width']}×{panel['height']} pixels",
         "colours": lambda: f"{panel['width']}×{panel['height']} colours",
+        "inks": lambda: f"{panel['width']}×{panel['height']} pixels in black, white and {panel.get('third', 'red')}",
         "characters": lambda: f"{panel['columns']}×{panel['rows']} characters",
         "segments": lambda: f"{panel['digits']} digits",
         "lamps": lambda: counted(panel["width"] * panel.get("height", 1), "colour lamp"),
@@ -175,6 +176,7 @@ def _panels(capture: str, found: FoundTrace) -> tuple[NewPanel, ...]:
         base = {
             "pixels": "pixels",
             "colours": "colours",
+            "inks": "paper",
             "characters": "letters",
             "segments": "digits",
             "lamps": "lamps",

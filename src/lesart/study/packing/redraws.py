@@ -9,14 +9,23 @@ from functools import singledispatch
 import numpy as np
 
 from lesart.core.glass.bus.changes import ADDRESSING
-from lesart.core.glass.bus.controller import BYTE_BEFORE, COMMAND_LINE, EXPANDER, FIRST, NOTHING, WRITE, Controller
-from lesart.core.glass.bus.transmissions import cells_of, column_set
+from lesart.core.glass.bus.controller import (
+    BYTE_BEFORE,
+    COMMAND_LINE,
+    EXPANDER,
+    FIRST,
+    NOTHING,
+    WRITE,
+    Controller,
+)
+from lesart.core.glass.bus.transmissions import before_memories, cells_of, column_set
 from lesart.core.glass.faces.face import Face, compose
 from lesart.core.glass.faces.hue import AS_EVER, PLAIN
 from lesart.core.glass.faces.items import size_of
 from lesart.core.glass.panels.character_panel import SET_ADDRESS, CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import PixelFrame
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.glass.panels.lamp_panel import BY_ROWS, LampPanel
 from lesart.core.glass.panels.packing import pack
 from lesart.core.glass.panels.panel import Memory, Panel
@@ -25,6 +34,7 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.glass.panels.pixels import turned
 from lesart.core.glass.panels.segment_panel import BYTES_A_PLACE, SegmentPanel
 from lesart.core.pack.written.c_colours import ColourBox, Coloured, Painted
+from lesart.core.pack.written.c_inks import Inked
 from lesart.core.pack.written.c_lamps import Strung
 from lesart.core.pack.written.redraw_ways import (
     Addressed,
@@ -50,7 +60,7 @@ def redraw_of(panel: Panel, controller: Controller, faces: Sequence[tuple[str, F
         way = _way(panel, controller)
     except KeyError:
         return None
-    if way is None or (controller.renew and not isinstance(way, Renewed)):
+    if way is None or (controller.renew and not isinstance(way, Renewed | Inked)):
         return None
     if isinstance(way, Painted) and isinstance(panel, ColourPanel):
         way = replace(
@@ -133,6 +143,25 @@ def _(panel: ColourPanel, controller: Controller) -> Way | None:
         alone=controller.told_by == COMMAND_LINE,
         own=_sent_as(panel, panel.colour),
         ground=_sent_as(panel, panel.ground),
+    )
+
+
+@_way.register
+def _(panel: InkPanel, controller: Controller) -> Way | None:
+    """The commands around its two memories, as they are sent for any picture. None for one whose line marks all bytes
+    of a command."""
+    if controller.told_by != COMMAND_LINE:
+        return None
+    before, between = before_memories(controller, panel.row_bytes, panel.height)
+    return Inked(
+        width=panel.width,
+        height=panel.height,
+        own=_sent_as(panel, panel.colour),
+        ground=_sent_as(panel, panel.ground),
+        before=before,
+        between=between,
+        behind=controller.renew,
+        second_low=panel.third_low,
     )
 
 

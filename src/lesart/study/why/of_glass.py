@@ -12,6 +12,7 @@ import numpy as np
 from lesart.core.glass.panels.character_panel import HOOKUPS, CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.packing import BYTES
 from lesart.core.glass.panels.panel import Memory, Panel
@@ -24,6 +25,7 @@ from lesart.core.glyphs.charsets import SETS
 from lesart.core.notes import Key, Written
 from lesart.study.why.glass_suspect import GlassSuspect
 from lesart.study.why.of_colours import colour_suspects
+from lesart.study.why.of_inks import ink_suspects
 from lesart.study.why.of_lamps import lamp_suspects
 from lesart.study.why.suspect import OFTEN, RARE, USUAL
 
@@ -285,6 +287,11 @@ def _first_full(panel: CharacterPanel) -> Frame:
 @_of.register
 def _(panel: ColourPanel) -> Iterator[GlassSuspect]:
     yield from colour_suspects(panel)
+
+
+@_of.register
+def _(panel: InkPanel) -> Iterator[GlassSuspect]:
+    yield from ink_suspects(panel)
 
 
 @_of.register

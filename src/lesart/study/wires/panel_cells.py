@@ -11,6 +11,7 @@ from lesart.core.glass.bus.sent_bytes import sent_for
 from lesart.core.glass.bus.transmissions import cells_of
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_colours import values_of
@@ -55,6 +56,11 @@ def _(panel: PixelPanel) -> tuple[int, int, int]:
 @memory_shape.register
 def _(panel: ColourPanel) -> tuple[int, int, int]:
     return panel.offset + panel.width, panel.row_offset + panel.height, 0
+
+
+@memory_shape.register
+def _(panel: InkPanel) -> tuple[int, int, int]:
+    return (*cells_of(panel), 0)
 
 
 @memory_shape.register
@@ -109,6 +115,13 @@ def _(panel: ColourPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> 
     values = values_of(sent.reshape(panel.height, panel.width, panel.pixel_bytes))
     held = cells.reshape(obeyed.pages, obeyed.columns)
     held[panel.row_offset : panel.row_offset + panel.height, panel.offset : panel.offset + panel.width] = values
+
+
+@put_cells.register
+def _(panel: InkPanel, memory: Memory, cells: Cells, obeyed: Interpreted) -> None:
+    """Eight pixels of one memory per cell, those of the second behind all of the first."""
+    sent = np.frombuffer(panel.sent(panel.lit(memory)), np.uint8)
+    cells[: len(sent)] = sent
 
 
 @put_cells.register

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import replace
 
 import numpy as np
 
 from lesart.core.glass.bus.controller import EXPANDER
 from lesart.core.glass.bus.interpreter import Interpreted, interpret
-from lesart.core.glass.bus.transmissions import Transmission, command_said, in_window
+from lesart.core.glass.bus.transmissions import Transmission, both_memories, command_said, in_window
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import Frame
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.raw.bus_bytes import Words
 from lesart.study.wires.panel_cells import memory_shape
 from lesart.study.wires.panel_stream import DATA, PanelStream
@@ -60,16 +62,23 @@ class StandInPanel:
     def _summed_up(self, panel: ColourPanel) -> None:
         """Replace all earlier bytes by the present content: colour pictures are many bytes."""
         obeyed, controller, end_s = self.obeyed(), self.stream.controller, float(len(self._parts))
+        held = obeyed.memory(len(obeyed))[: obeyed.columns * obeyed.pages]
+        if isinstance(panel, InkPanel):
+            self._begin_with(both_memories(controller, panel.row_bytes, panel.height, bytes(held.tolist())))
+            return
         does = {("light", 1): "light", ("light", 0): "dark", ("inverted", 1): "inverted", ("inverted", 0): "upright"}
         now = [does.get((what, obeyed.setting(what, end_s, -1))) for what in ("light", "inverted")]
-        held = obeyed.memory(len(obeyed))[: obeyed.columns * obeyed.pages]
         pixels = b"".join(value.to_bytes(panel.pixel_bytes, "big") for value in held.tolist())
         # All of its memory, outside the glass too.
         whole = replace(panel, offset=0, row_offset=0)
         said = [part for each in now if each for part in command_said(controller, controller.code_of(each))]
         said += [*in_window(whole, controller, (0, 0, obeyed.columns, obeyed.pages)), Transmission(pixels, True)]
+        self._begin_with(said)
+
+    def _begin_with(self, said: Iterable[Transmission]) -> None:
+        """Forget all bytes but these."""
         self._parts = [(each.data, each.is_data) for each in said]
-        self._size = sum(len(each.data) for each in said)
+        self._size = sum(len(data) for data, _ in self._parts)
 
     def shown(self) -> Frame:
         """The frame that all bytes have lit."""

@@ -12,6 +12,7 @@ from lesart.core.glass.bus.transmissions import cells_of
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import CharacterFrame, Frame, PixelFrame, SegmentFrame
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.packing import PAGES
 from lesart.core.glass.panels.panel import Panel
@@ -74,6 +75,11 @@ def _(panel: ColourPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
     if bool(obeyed.setting("inverted", t_s, int(panel.inverts))) != panel.inverts:
         return colour_frame(255 - colours_of(frame), panel.dark)
     return frame
+
+
+@frame_shown.register
+def _(panel: InkPanel, obeyed: Interpreted, count: int, t_s: float) -> Frame:
+    return panel.shown(obeyed.memory(count)[: panel.frame_size].astype(np.uint8).tobytes())
 
 
 @frame_shown.register

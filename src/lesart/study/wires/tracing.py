@@ -17,6 +17,7 @@ from lesart.core.glass.faces.face import Face, compose, face_at
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.panels.colour_panel import ColourPanel
 from lesart.core.glass.panels.frame import SegmentFrame
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.segment_panel import SegmentPanel
 from lesart.core.notes import FAULT, Note
@@ -286,6 +287,8 @@ def controller_of(project: Project, panel: Panel, name: str) -> Controller:
     name = name or usual_controller(panel)
     if name not in known:
         raise RequestError(f"{panel.name}: which controller it has is not said; there are {', '.join(known)}.")
+    if isinstance(panel, InkPanel):
+        return replace(known[name], memories=2)
     if isinstance(panel, ColourPanel):
         # The bytes per pixel are mostly set before a trace begins.
         return replace(known[name], cell_bytes=panel.pixel_bytes)

@@ -36,6 +36,7 @@ from lesart.core.glass.bus.transmissions import (
 )
 from lesart.core.glass.panels.character_panel import SET_ADDRESS, CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -122,11 +123,22 @@ def _paper_start(panel: PixelPanel) -> tuple[bytes, ...]:
 
 
 @start_for.register
+def _(panel: InkPanel, controller: Controller) -> tuple[Transmission, ...]:
+    return _start_of_paper(panel, controller)
+
+
+def _start_of_paper(panel: PixelPanel, controller: Controller) -> tuple[Transmission, ...]:
+    if controller.name != PAPER.name or panel.start:
+        return _plain_start(panel, controller)
+    return tuple(part for each in _paper_start(panel) for part in command_said(controller, each))
+
+
+@start_for.register
 def _(panel: PixelPanel, controller: Controller) -> tuple[Transmission, ...]:
     """For chained modules each setting for all of them: no test, no decoding, all rows, brightness, on; what
     paper-like panels need."""
-    if controller.name == PAPER.name and not panel.start:
-        return tuple(part for each in _paper_start(panel) for part in command_said(controller, each))
+    if controller.name == PAPER.name:
+        return _start_of_paper(panel, controller)
     if not panel.modules or panel.start:
         return _plain_start(panel, controller)
     settings = ((ALL_LIT, 0), (DECODED, 0), (LAST_DIGIT, EACH - 1), (BRIGHT, MODULES_BRIGHT), (LIGHT, 1))
@@ -268,6 +280,13 @@ def _(panel: ColourPanel, controller: Controller, before: Memory, after: Memory)
     left, top, right, foot = box
     yield from in_window(panel, controller, box)
     yield said(controller, now[top:foot, left:right].tobytes(), is_data=True)
+
+
+@_changes.register
+def _(panel: InkPanel, controller: Controller, before: Memory, after: Memory) -> Iterator[Transmission]:
+    """Both memories: a change goes over all of the panel."""
+    if panel.sent(panel.lit(before)) != panel.sent(panel.lit(after)):
+        yield from put_whole(panel, controller, after)
 
 
 @_changes.register

@@ -61,9 +61,10 @@ SHOWS = (
     "brightness",
 )
 """Commands for how the memory is shown. ``shown`` also switches the display on."""
-WRITE, WRITE_ON, PIXEL_BITS = CELLS_OF_BYTES = ("write", "write on", "pixel bits")
-"""After the first two, data go into the memory, from the window's corner or from where the last ones ended; the third
-sets the bits of a cell: 5 in its lowest three bits is two bytes, 6 is three."""
+WRITE, WRITE_ON, WRITE_SECOND, PIXEL_BITS = CELLS_OF_BYTES = ("write", "write on", "write second", "pixel bits")
+"""After the first two, data go into the memory, from the window's corner or from where the last ones ended; after the
+third into a second memory, which is that of a third ink where a panel has one; the fourth sets the bits of a cell: 5 in
+its lowest three bits is two bytes, 6 is three."""
 DOES = (*PLACES, *WAYS, *SHOWS, *CELLS_OF_BYTES, "glyph address", "passed over")
 BY_COLUMNS, BY_ROWS, IN_PAGE = range(3)
 """Orders: on to the next column and page; down all pages first; within the page and round again."""
@@ -154,6 +155,8 @@ class Controller:
     single_bit: int = 7
     lines: tuple[str, ...] = ("data", "write", "enable", "light", "4", "5", "6", "7")
     cell_bytes: int = 1
+    memories: int = 1
+    """Two where the panel it drives has a third ink."""
     low_first: bool = False
     """Of numbers in more than one byte, those of windows and positions in them."""
     renew: tuple[bytes, ...] = ()

@@ -17,11 +17,13 @@ from lesart.core.glass.bus.controller import (
     PIXEL_BITS,
     WRITE,
     WRITE_ON,
+    WRITE_SECOND,
     Command,
     Controller,
 )
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -98,8 +100,9 @@ PAPER = _set(
     (0x4E, "column at", 0, 1),
     (0x4F, "page at", 0, 2),
     (0x24, WRITE, 0, 0),
+    (0x26, WRITE_SECOND, 0, 0),
     (0x10, "asleep", 0, 1),
-    *((code, "passed over", 0, 0) for code in (0x12, 0x20)),
+    *((code, "passed over", 0, 0) for code in (0x12, 0x20, 0x32, 0x37, 0x3F)),
     *((code, "passed over", 0, 1) for code in (0x03, 0x11, 0x18, 0x22, 0x2C, 0x3A, 0x3B, 0x3C)),
     *((code, "passed over", 0, 2) for code in (0x1A, 0x21)),
     *((code, "passed over", 0, 3) for code in (0x01, 0x04)),
@@ -109,7 +112,8 @@ PAPER = _set(
     renew=(b"\x22\xf7", b"\x20"),
 )
 """For paper-like panels of up to 400 columns: a window in bytes and rows, the position in it, the pixels, and then the
-change, whose kind and whose start are two commands. Source: data sheets of such controllers."""
+change, whose kind and whose start are two commands. Its second memory is that of a third ink, or of the picture before.
+Source: data sheets of such controllers."""
 MOST_PAPER_COLUMNS = 400
 LETTERS = _set(
     "letters",
@@ -180,13 +184,22 @@ def usual_controller(panel: Panel) -> str:
 @usual_controller.register
 def _(panel: PixelPanel) -> str:
     if panel.is_paper:
-        return PAPER.name if panel.width <= MOST_PAPER_COLUMNS else ""
+        return _of_paper(panel)
     return NUMBERED_ROWS.name if panel.modules else PAGES.name
+
+
+def _of_paper(panel: PixelPanel) -> str:
+    return PAPER.name if panel.width <= MOST_PAPER_COLUMNS else ""
 
 
 @usual_controller.register
 def _(panel: ColourPanel) -> str:
     return WINDOWS.name
+
+
+@usual_controller.register
+def _(panel: InkPanel) -> str:
+    return _of_paper(panel)
 
 
 @usual_controller.register

@@ -13,7 +13,8 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.bus.controller import PIXEL_BITS, WRITE
 from lesart.core.glass.bus.controllers import WINDOWS
 from lesart.core.glass.bus.known_display import KnownDisplay
-from lesart.core.glass.bus.windows import BYTES_OF_BITS, obeyed_in_windows, runs_of
+from lesart.core.glass.bus.told_commands import SPAN, ToldCommand, told_commands
+from lesart.core.glass.bus.windows import BYTES_OF_BITS, obeyed_in_windows
 from lesart.core.glass.panels.pixel_colours import COLOURS, THREE_BYTES, decoded, rgb
 from lesart.core.quantity import counted
 from lesart.core.raw.bus_bytes import Words
@@ -33,17 +34,6 @@ USUAL_SIZES = (
 )
 """Sizes of glasses, upright; they come on their side as often."""
 MOST = 480
-SPAN = 4
-"""Bytes after the command that sets a window's columns, or its rows."""
-
-
-@dataclass(frozen=True)
-class _Told:
-    """A command and the data after it: ``data`` its first bytes, ``count`` how many there are."""
-
-    code: int
-    data: bytes
-    count: int
 
 
 @dataclass(frozen=True)
@@ -64,7 +54,7 @@ class _Area:
 
 def coloured(words: Words, trace: Mapping[str, Any], bus: str) -> Iterator[KnownDisplay]:
     """Colour displays that the bytes may be meant for, with the commands of the open standard."""
-    told = _told(words)
+    told = told_commands(words)
     spans = [each for each in told if WINDOWS.find(each.code) in _OF_WINDOWS]
     if not spans or sum(each.count == SPAN for each in spans) < 0.9 * len(spans):
         return
@@ -99,19 +89,7 @@ OWN_CODES = 0xB0
 """From here on commands are defined by each maker."""
 
 
-def _told(words: Words) -> list[_Told]:
-    found: list[_Told] = []
-    for first, behind, is_data in runs_of(words):
-        if is_data:
-            if found:
-                last, data = found[-1], words.value[first : min(behind, first + SPAN)].tobytes()
-                found[-1] = replace(last, data=(last.data + data)[:SPAN], count=last.count + behind - first)
-            continue
-        found += [_Told(byte, b"", 0) for byte in words.value[first:behind].tolist()]
-    return found
-
-
-def _areas(told: list[_Told]) -> list[_Area]:
+def _areas(told: list[ToldCommand]) -> list[_Area]:
     """Windows that pixels were written into."""
     columns = rows = (0, 0)
     seen = [False, False]
@@ -131,7 +109,7 @@ def _areas(told: list[_Told]) -> list[_Area]:
     return found
 
 
-def _pixel_bytes(told: list[_Told], areas: list[_Area]) -> int:
+def _pixel_bytes(told: list[ToldCommand], areas: list[_Area]) -> int:
     """Bytes per pixel: as set by command, else as fits most windows."""
     said = [BYTES_OF_BITS.get(each.data[0] & 7, 2) for each in told if _is_bits(each.code) and each.data]
     if said:

@@ -21,6 +21,7 @@ from lesart.core.glass.bus.known_digits import addressed, driven, registers, sca
 from lesart.core.glass.bus.known_display import KnownDisplay
 from lesart.core.glass.bus.known_lamps import chained
 from lesart.core.glass.bus.known_letters import letters_shown
+from lesart.core.glass.bus.known_papers import papers
 from lesart.core.glass.bus.known_pixels import pixels
 from lesart.core.quantity import counted
 from lesart.core.raw.bus_bytes import Words, four_wire_words, parallel_words, two_wire_words
@@ -151,6 +152,7 @@ def _on_four(talk: Talk, lines: Mapping[str, Edges]) -> Iterator[KnownDisplay]:
         yield from pixels(BANKS, words, trace, "four-wire", 0.98)
         # One picture in colours is more than enough bytes of any other panel.
         yield from coloured(every, trace, "four-wire")
+        yield from papers(every, trace)
         return
     yield from registers(words, trace)
 

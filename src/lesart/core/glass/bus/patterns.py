@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from functools import lru_cache, partial, singledispatch
 
 from lesart.core.dataclass_later import dataclass
@@ -10,6 +10,7 @@ from lesart.core.fit.cells import Cell
 from lesart.core.glass.bus.counting import Counting
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_colours import PLACES, PLANES
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -69,8 +70,18 @@ def _plain(panel: PixelPanel) -> Mapping[str, Pattern]:
 
 
 @patterns_on.register
+def _(panel: InkPanel) -> Mapping[str, Pattern]:
+    """Patterns of pixels, and all of it in the third ink."""
+    return _in_colours(panel, (panel.third,))
+
+
+@patterns_on.register
 def _(panel: ColourPanel) -> Mapping[str, Pattern]:
     """Patterns of pixels, and full screens of one colour: if blue shows as red, the colour order is set wrongly."""
+    return _in_colours(panel, ("red", "green", "blue"))
+
+
+def _in_colours(panel: ColourPanel, names: Sequence[str]) -> Mapping[str, Pattern]:
     full = ((1 << panel.columns) - 1,) * panel.rows
 
     def all_of(place: int, step: int) -> Memory:
@@ -79,7 +90,7 @@ def _(panel: ColourPanel) -> Mapping[str, Pattern]:
 
     plain = dict(_plain(panel))
     del plain["pages"]
-    coloured = {f"all {name}": Pattern(1, partial(all_of, PLACES.index(name))) for name in ("red", "green", "blue")}
+    coloured = {f"all {name}": Pattern(1, partial(all_of, PLACES.index(name))) for name in names}
     return {"all on": plain.pop("all on"), "all off": plain.pop("all off"), **coloured, **plain}
 
 

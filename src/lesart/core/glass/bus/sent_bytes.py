@@ -7,6 +7,7 @@ from functools import singledispatch
 from lesart.core.dataclass_later import dataclass
 from lesart.core.glass.panels.character_panel import SET_ADDRESS, SET_GLYPH, CharacterPanel
 from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.panel import Memory, Panel
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -74,6 +75,12 @@ def numbered_runs(panel: PixelPanel, data: bytes) -> list[bytes]:
 @sent_for.register
 def _(panel: ColourPanel, memory: Memory) -> tuple[Sent, ...]:
     return (Sent(f"frame, {panel.depth} bits a pixel", panel.sent(panel.lit(memory))),)
+
+
+@sent_for.register
+def _(panel: InkPanel, memory: Memory) -> tuple[Sent, ...]:
+    data, half = panel.sent(panel.lit(memory)), panel.frame_size // 2
+    return Sent("what is white", data[:half]), Sent(f"what is {panel.third}", data[half:])
 
 
 @sent_for.register

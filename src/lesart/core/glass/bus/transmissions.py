@@ -6,9 +6,10 @@ from collections.abc import Iterable, Sequence
 from functools import singledispatch
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.glass.bus.controller import BYTE_BEFORE, COMMAND_LINE, EXPANDER, FIRST, WRITE, Controller
+from lesart.core.glass.bus.controller import BYTE_BEFORE, COMMAND_LINE, EXPANDER, FIRST, WRITE, WRITE_SECOND, Controller
 from lesart.core.glass.bus.sent_bytes import sent_for
 from lesart.core.glass.panels.colour_panel import ColourPanel
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.glass.panels.lamp_panel import LampPanel
 from lesart.core.glass.panels.packing import BYTE, PAGES
 from lesart.core.glass.panels.panel import Memory, Panel
@@ -62,6 +63,11 @@ def _(panel: PixelPanel, controller: Controller, memory: Memory) -> tuple[Transm
 def _(panel: ColourPanel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
     window = in_window(panel, controller, (0, 0, panel.width, panel.height))
     return (*window, Transmission(panel.sent(panel.lit(memory)), True))
+
+
+@_told.register
+def _(panel: InkPanel, controller: Controller, memory: Memory) -> tuple[Transmission, ...]:
+    return tuple(both_memories(controller, panel.row_bytes, panel.height, panel.sent(panel.lit(memory))))
 
 
 @_told.register
@@ -127,17 +133,43 @@ def before_cells(controller: Controller, box: tuple[int, int, int, int]) -> Iter
 
     Raises KeyError where it has no windows.
     """
+    places = _placed(controller, box)
+    if controller.told_by == COMMAND_LINE:
+        yield from (part for each in places for part in command_said(controller, each))
+    else:
+        yield said(controller, b"".join(places), is_data=False)
+
+
+def _placed(controller: Controller, box: tuple[int, int, int, int]) -> list[bytes]:
     left, top, right, foot = box
-    places = [
+    return [
         controller.span_of("columns from to", left, right - 1),
         controller.span_of("pages from to", top, foot - 1),
         *(controller.code_of(does, at) for does, at in (("column at", left), ("page at", top)) if controller.has(does)),
         *([controller.code_of(WRITE)] if controller.has(WRITE) else []),
     ]
-    if controller.told_by == COMMAND_LINE:
-        yield from (part for each in places for part in command_said(controller, each))
-    else:
-        yield said(controller, b"".join(places), is_data=False)
+
+
+def both_memories(controller: Controller, row_bytes: int, rows: int, data: bytes) -> Iterable[Transmission]:
+    """All bytes of the first memory, and then those of the second, each from its first cell on.
+
+    Raises KeyError where it has no windows, or no second memory.
+    """
+    half = len(data) // 2
+    parts = zip(before_memories(controller, row_bytes, rows), (data[:half], data[half:]), strict=True)
+    for commands, cells in parts:
+        yield from (part for each in commands for part in command_said(controller, each))
+        yield said(controller, cells, is_data=True)
+
+
+def before_memories(controller: Controller, row_bytes: int, rows: int) -> tuple[tuple[bytes, ...], tuple[bytes, ...]]:
+    """The commands, each with its bytes, before all cells of the first and of the second memory.
+
+    Raises KeyError where it has no windows, or no second memory.
+    """
+    first = _placed(controller, (0, 0, row_bytes, rows))
+    again = [controller.code_of(does, 0) for does in ("column at", "page at") if controller.has(does)]
+    return tuple(first), (*again, controller.code_of(WRITE_SECOND))
 
 
 def renewing(controller: Controller) -> Iterable[Transmission]:
@@ -177,7 +209,10 @@ def ported(controller: Controller, halves: Sequence[int], *, is_data: bool) -> b
 
 
 def cells_of(panel: PixelPanel) -> tuple[int, int]:
-    """Bytes per page, or per row where bytes are eight columns or pixels of a row; and the number of pages or rows."""
+    """Bytes per page, or per row where bytes are eight columns or pixels of a row; and the number of pages or rows, in
+    both memories where there are two."""
+    if isinstance(panel, InkPanel):
+        return panel.row_bytes, 2 * panel.height
     if isinstance(panel, ColourPanel):
         return panel.width * panel.pixel_bytes, panel.height
     if panel.modules:

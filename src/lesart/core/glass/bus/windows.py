@@ -16,7 +16,15 @@ import numpy.typing as npt
 
 from lesart.core.block import Floats
 from lesart.core.dataclass_later import dataclass
-from lesart.core.glass.bus.controller import COMMAND_LINE, PIXEL_BITS, WRITE, WRITE_ON, Command, Controller
+from lesart.core.glass.bus.controller import (
+    COMMAND_LINE,
+    PIXEL_BITS,
+    WRITE,
+    WRITE_ON,
+    WRITE_SECOND,
+    Command,
+    Controller,
+)
 from lesart.core.glass.bus.interpreted import SHOWN, Cells, Interpreted, Turn
 from lesart.core.glass.panels.pixel_colours import values_of
 from lesart.core.raw.bus_bytes import Words
@@ -31,6 +39,10 @@ class _Window:
 
     columns: int
     pages: int
+    """Of each of its memories."""
+    memories: int = 1
+    memory: int = 0
+    """Which of them pixels go into."""
     left: int = 0
     right: int = 0
     top: int = 0
@@ -66,8 +78,16 @@ def obeyed_in_windows(controller: Controller, words: Words, columns: int, pages:
     command."""
     order = controller.bytes_order
     placed = controller.has("column at") or controller.has("page at")
+    high = pages // controller.memories
     window = _Window(
-        columns, pages, 0, columns - 1, 0, pages - 1, size=controller.cell_bytes, order=order, is_placed=placed
+        columns,
+        high,
+        controller.memories,
+        right=columns - 1,
+        foot=high - 1,
+        size=controller.cell_bytes,
+        order=order,
+        is_placed=placed,
     )
     # Where no command begins a write, all data are pixels.
     window.writes = not any(command.does == WRITE for command in controller.commands)
@@ -149,9 +169,10 @@ def _do(window: _Window, t: float, command: Command, more: list[int]) -> None:
     elif does == "page at":
         row = int.from_bytes(more, window.order) - window.top
         window.at = row * window.wide + window.at % window.wide
-    elif does in (WRITE, WRITE_ON):
-        window.writes = True
-        window.at = 0 if does == WRITE and not window.is_placed else window.at
+    elif does in (WRITE, WRITE_ON, WRITE_SECOND):
+        window.memory = int(does == WRITE_SECOND)
+        window.writes = window.memory < window.memories
+        window.at = 0 if does != WRITE_ON and not window.is_placed else window.at
     elif does == PIXEL_BITS:
         window.size = BYTES_OF_BITS.get(more[0] & 7, 2)
     else:
@@ -175,6 +196,6 @@ def _pixels(window: _Window, words: Words, first: int, behind: int) -> None:
     there = (column < window.columns) & (page < window.pages)
     window.beside += int((~there).sum())
     window.t.append(words.t[last][there])
-    window.cell.append((page * window.columns + column)[there])
+    window.cell.append(((page + window.memory * window.pages) * window.columns + column)[there])
     window.value.append(values[there])
     window.part.append(words.part[last][there].astype(np.int64))

@@ -6,6 +6,7 @@ from functools import singledispatch
 
 from lesart.core.fit.unit_said import wrong_unit_of_label
 from lesart.core.glass.faces.face import BARE, CLEARED, PADDED, Face
+from lesart.core.glass.faces.inspect_inks import inspect_inks
 from lesart.core.glass.faces.inspect_letters import inspect_letters
 from lesart.core.glass.faces.inspect_motion import inspect_motion
 from lesart.core.glass.faces.inspect_round import inspect_round
@@ -13,7 +14,8 @@ from lesart.core.glass.faces.items import FieldItem, Label, size_of, width_of
 from lesart.core.glass.faces.redraw import drawing_of
 from lesart.core.glass.faces.shapes import Box, Shape
 from lesart.core.glass.panels.colour_panel import ColourPanel
-from lesart.core.glass.panels.contrast import contrast, least_contrast, readable_on, said_contrast
+from lesart.core.glass.panels.contrast import contrast_on, least_contrast, readable_on, said_contrast
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.pixel_colours import COLOURS
 from lesart.core.glass.panels.pixel_panel import PixelPanel
@@ -289,12 +291,17 @@ def _row_beside(edge: int, face: Face, index: int, panel: Panel) -> int | None:
 
 @_of_kind.register
 def _(panel: ColourPanel, face: Face) -> list[Note]:
+    """Notes on colours that are hardly seen, and on what is beside a round glass."""
+    return [*_hardly_seen(face, panel), *inspect_round(face, panel)]
+
+
+def _hardly_seen(face: Face, panel: ColourPanel) -> list[Note]:
     """Notes on item colours that are hardly seen on the panel's ground; its own colour is checked with the panel."""
     notes, least = [], least_contrast(panel)
     for index, item in enumerate(face.items):
         hues = (("colour", item.hue.colour, ""), ("alarm_colour", item.hue.alarm, " in an alarm"))
         for key, colour, when in hues:
-            found = contrast(COLOURS[colour], COLOURS[panel.ground]) if colour in COLOURS else least
+            found = contrast_on(panel, colour) if colour in COLOURS else least
             if found >= least:
                 continue
             place = ("faces", face.name, "items", index, key)
@@ -312,7 +319,13 @@ def _(panel: ColourPanel, face: Face) -> list[Note]:
                     place=place,
                 )
             )
-    return [*notes, *inspect_round(face, panel)]
+    return notes
+
+
+@_of_kind.register
+def _(panel: InkPanel, face: Face) -> list[Note]:
+    """Notes on colours that are hardly seen, and on those that no ink is."""
+    return [*_hardly_seen(face, panel), *inspect_inks(face, panel)]
 
 
 def _colons(face: Face, panel: SegmentPanel) -> list[Note]:

@@ -34,6 +34,8 @@ PAPER: Table = {
     "clock": "4 MHz",
 }
 """Paper-like panels of the usual sizes; in their memory a 1 is white. The times are usual ones: data sheets differ."""
+INKED: Table = {"kind": "inks", "bus": "four-wire", "clock": "4 MHz"}
+"""The same with a third ink; of any size, on whose usual ones the pitch depends."""
 LAMPS = "colour lamps"
 """Of any number: how many there are stands before it."""
 WITHOUT_QUICK_ONES: Table = {"change": "5 s", "quick_change": "0 s"}
@@ -132,6 +134,19 @@ CATALOGUE: dict[str, Table] = {
     "176×264 e-paper": {**PAPER, "width": 176, "height": 264, "pitch": "0.217 mm"},
     "400×300 e-paper": {**PAPER, "width": 400, "height": 300, "pitch": "0.212 mm"},
     "800×480 e-paper": {**PAPER, **WITHOUT_QUICK_ONES, "width": 800, "height": 480, "pitch": "0.205 mm"},
+    **{
+        f"{width}×{height} e-paper with red": {**INKED, "width": width, "height": height, "pitch": f"{pitch_mm} mm"}
+        for width, height, pitch_mm in (
+            (128, 296, 0.226),
+            (152, 152, 0.177),
+            (200, 200, 0.138),
+            (104, 212, 0.229),
+            (122, 250, 0.194),
+            (176, 264, 0.217),
+            (400, 300, 0.212),
+            (800, 480, 0.205),
+        )
+    },
     LAMPS: {"kind": "lamps", "backlight": "20 %"},
     **{name: {**MODULE, "width": 8 * count} for name, count in MODULES.items()},
 }
@@ -142,6 +157,7 @@ BASES = {
     "pixels": "128×64 pixels",
     "colours": "240×320 colours",
     "e-paper": "200×200 e-paper",
+    "e-paper with red": "200×200 e-paper with red",
 }
 """What a panel of a size that is not listed begins as."""
 LARGE = "256×64 pixels"
@@ -157,7 +173,12 @@ def is_chained(table: Table) -> bool:
 
 def is_paper(table: Table) -> bool:
     """True for a panel that keeps its picture and changes it slowly."""
-    return table.get("light") == PAPER["light"]
+    return table.get("light") == PAPER["light"] or has_third_ink(table)
+
+
+def has_third_ink(table: Table) -> bool:
+    """True for one that has a third ink beside black and white."""
+    return table.get("kind") == INKED["kind"]
 
 
 def named(typed: str) -> tuple[str, str] | None:
@@ -169,7 +190,7 @@ def named(typed: str) -> tuple[str, str] | None:
     for name in sorted(CATALOGUE, key=len, reverse=True):
         if plain == name or plain.startswith(f"{name} "):
             return name, typed.strip()[len(name) :].strip()
-    if found := re.match(rf"(\d{{1,3}})×(\d{{1,3}}) ({'|'.join(BASES)})(?: |$)", plain):
+    if found := re.match(rf"(\d{{1,3}})×(\d{{1,3}}) ({'|'.join(sorted(BASES, key=len, reverse=True))})(?: |$)", plain):
         if f"{found[2]}×{found[1]} {found[3]}" in CATALOGUE:  # that one, on its side
             return None
         is_large = found[3] == "pixels" and int(found[1]) * int(found[2]) > MOST_ON_TWO

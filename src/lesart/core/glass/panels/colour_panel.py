@@ -149,6 +149,10 @@ class ColourPanel(PixelPanel):
         exact = np.array([rgb(COLOURS[name]) for name in colours], np.uint8)
         return self.decoded(values_of(self.encoded(exact)))
 
+    def as_seen(self, colour: str) -> str:
+        """``#rrggbb`` of a named colour as a person sees it."""
+        return COLOURS[colour]
+
     def says(self) -> str:
         """E.g. ``128×160 colours``."""
         return f"{self.columns}×{self.rows} colours{', round' if self.disc else ''}"

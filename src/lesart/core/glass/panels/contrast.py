@@ -45,7 +45,7 @@ def inspect_contrast(panel: Panel) -> list[Note]:
 @inspect_contrast.register
 def _(panel: ColourPanel) -> list[Note]:
     """A note on its own colour on its ground; those of items are checked face by face."""
-    found = contrast(COLOURS[panel.colour], COLOURS[panel.ground])
+    found = contrast_on(panel, panel.colour)
     mend = (Mend(("panels", panel.name, "colour"), readable_on(panel.ground)),)
     says = said_contrast(panel.colour, panel.ground, found)
     return _hardly_seen(panel, says, found, "colour", "choose another colour or another ground", mend)
@@ -65,6 +65,11 @@ def _(panel: LampPanel) -> list[Note]:
 def least_contrast(panel: ColourPanel) -> float:
     """Least contrast of what is shown: of lamps, which shine by themselves, any is enough."""
     return LEAST_OF_LAMPS if isinstance(panel, LampPanel) else LEAST
+
+
+def contrast_on(panel: ColourPanel, colour: str) -> float:
+    """Contrast of a named colour on the panel's ground, as both are seen."""
+    return contrast(panel.as_seen(colour), panel.as_seen(panel.ground))
 
 
 def said_contrast(colour: str, ground: str, found: float) -> str:

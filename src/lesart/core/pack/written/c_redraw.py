@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from lesart.core.pack.program.in_c import INDENT, WIDE
-from lesart.core.pack.written.c_colours import Coloured, coloured_header, coloured_source
+from lesart.core.pack.written.c_colours import Coloured, Painted, coloured_header, coloured_source
+from lesart.core.pack.written.c_inks import Inked, inked_header, inked_source
 from lesart.core.pack.written.c_lamps import Strung, strung_header, strung_source
 from lesart.core.pack.written.redraw_ways import (
     Addressed,
@@ -39,6 +40,8 @@ def redraw_header(name: str, redraw: Redraw) -> list[str]:
     """Declarations."""
     if isinstance(redraw.way, Coloured):
         return coloured_header(name, redraw.way)
+    if isinstance(redraw.way, Inked):
+        return inked_header(name, redraw.way)
     if isinstance(redraw.way, Strung):
         return strung_header(name, redraw.way)
     lines = ["/* Afterwards it is busy for a while, and takes nothing. */"] if isinstance(redraw.way, Renewed) else []
@@ -58,7 +61,7 @@ def redraw_header(name: str, redraw: Redraw) -> list[str]:
 def redraw_source(name: str, redraw: Redraw) -> list[str]:
     """Functions and their tables."""
     way = redraw.way
-    parts = [] if isinstance(way, Chained | Windowed | Renewed | Numbered | Rowed | Coloured | Strung) else [RUN_END]
+    parts = [] if isinstance(way, Chained | Windowed | Renewed | Numbered | Rowed | Painted) else [RUN_END]
     match way:
         case Cells():
             parts += [_table(f"{name}_places", way.places), *_told(name, way), _cells(name, way, redraw.size)]
@@ -74,6 +77,8 @@ def redraw_source(name: str, redraw: Redraw) -> list[str]:
             parts += [_rowed(name, way, redraw.size)]
         case Coloured():
             parts += coloured_source(name, way)
+        case Inked():
+            parts += inked_source(name, way)
         case Strung():
             parts += strung_source(name, way)
         case Windowed():

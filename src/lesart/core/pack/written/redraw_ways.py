@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.written.c_colours import Coloured
+from lesart.core.pack.written.c_inks import Inked
 from lesart.core.pack.written.c_lamps import Strung
 
 
@@ -96,7 +97,7 @@ class Renewed:
     renew: tuple[bytes, ...]
 
 
-Way = Cells | Addressed | Numbered | Chained | Paged | Windowed | Renewed | Rowed | Coloured | Strung
+Way = Cells | Addressed | Numbered | Chained | Paged | Windowed | Renewed | Rowed | Coloured | Inked | Strung
 
 
 @dataclass(frozen=True)

@@ -215,7 +215,7 @@ def _seldom(kind: str) -> Table:
     """How often a slow panel is drawn at first: about a tenth of the time it changes."""
     if not is_paper(CATALOGUE[kind]):
         return {}
-    return {"redraw": "0.02 Hz" if CATALOGUE[kind]["quick_change"] == "0 s" else "0.2 Hz"}
+    return {"redraw": "0.02 Hz" if CATALOGUE[kind].get("quick_change", "0 s") == "0 s" else "0.2 Hz"}
 
 
 def _colons(kind: str, driven: Driven) -> Table:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 
-from lesart.core.glass.panels.catalogue import CATALOGUE, MODULES, named
+from lesart.core.glass.panels.catalogue import CATALOGUE, MODULES, has_third_ink, is_paper, named
 from lesart.desk.entries.recipes.displays import NUMBERS, display_in, hows_of
 from lesart.desk.entries.recipes.lamps_aloud import lamps_plainly
 
@@ -70,6 +70,10 @@ _OF_MATRIX = re.compile(r"\b(?:matrix|matrices|modules?)\b")
 """Made of blocks of eight by eight, and so of no other size."""
 OF_PIXELS = re.compile(r"\b(?:oled|pixels?|graphics?|graphical|dot|dots|matrix)\b")
 OF_PAPER = re.compile(r"\b(?:e[\s-]?(?:paper|ink)|(?:electronic|digital)[\s-]+(?:paper|ink)|paper(?:[\s-]?like)?)\b")
+THIRD_INK = re.compile(
+    r"\b(?:red|yellow|(?:tri|three|3)[\s-]*colou?r(?:s|ed)?|(?:three|3)[\s-]+inks?|bw[ry]|b\s*/\s*w\s*/\s*[ry])\b"
+)
+"""Of paper: a third ink beside black and white."""
 OF_LETTERS = re.compile(r"\b(?:characters?|letters?|lcd|text|alphanumeric|vfd|lines?)\b")
 ALPHANUMERIC = re.compile(r"\balpha[\s-]?numeric\b|\bstar[\s-]?burst\b")
 COLON = re.compile(r"\b(?:clock|colons?)\b")
@@ -119,7 +123,7 @@ def display_plainly(typed: str) -> str:
     Not what gives something a name: ``logo 16x16 < logo.png``.
     """
     plain = BEGINS.sub("", typed.strip().lower(), count=1)
-    is_told = named(typed) is not None and not _is_of_other_digits(typed)
+    is_told = named(typed) is not None and not _is_of_other_digits(typed) and not _has_ink_unsaid(typed)
     if display_in(typed) is not None or is_told or re.search("[<=]", typed):
         return typed
     if lamps := lamps_plainly(typed):
@@ -136,6 +140,13 @@ def display_plainly(typed: str) -> str:
     hows, said = hows_of(base), _hows_said(plain)
     how = next((how for how in said if how in hows), "" if said else hows[0])
     return f"{kind} {how}" if how else typed
+
+
+def _has_ink_unsaid(typed: str) -> bool:
+    """True for paper of the catalogue in black and white, behind which a third ink is said."""
+    found = named(typed)
+    is_plain = found is not None and is_paper(CATALOGUE[found[0]]) and not has_third_ink(CATALOGUE[found[0]])
+    return is_plain and THIRD_INK.search(typed.lower()) is not None
 
 
 def _base_of(kind: str, plain: str) -> str:
@@ -211,7 +222,7 @@ def _kind(plain: str) -> str:
     if size is None:
         return ""
     if OF_PAPER.search(plain):
-        return _either_way(size, "e-paper")
+        return _either_way(size, "e-paper with red" if THIRD_INK.search(plain) else "e-paper")
     across = f"{size[1]}×{size[2]}"
     if IN_COLOURS.search(plain) or ROUND.search(plain):
         return _either_way(size, "colours")

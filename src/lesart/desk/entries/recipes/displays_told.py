@@ -9,7 +9,7 @@ import re
 from math import hypot
 
 from lesart.core.errors import RequestError
-from lesart.core.glass.panels.catalogue import CATALOGUE, LAMPS, is_chained, is_paper, named, of_size
+from lesart.core.glass.panels.catalogue import CATALOGUE, LAMPS, has_third_ink, is_chained, is_paper, named, of_size
 from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.pixel_panel import SELF_LIT
 from lesart.core.quantity import listed, plain_number
@@ -30,6 +30,7 @@ from lesart.desk.entries.recipes.displays_aloud import (
     SEGMENTS,
     SEVEN,
     SIZE,
+    THIRD_INK,
     display_plainly,
 )
 from lesart.desk.entries.recipes.lamps_aloud import HOW, lamps_told
@@ -50,8 +51,7 @@ _LIGHTS = re.compile(
 )
 _ON_PAPER = re.compile(r"\b(?:black|white|b\s*/\s*w|monochrome|two[\s-]+colou?rs?)\b")
 """All there is on paper with one pigment."""
-_TRICOLOUR = re.compile(r"\b(?:tri|three)[\s-]*colou?rs?\b")
-_PIGMENT = re.compile(r"red|yellow|tricolour", re.IGNORECASE)
+_IS_YELLOW = re.compile(r"\byellow\b|\bbwy\b|\bb\s*/\s*w\s*/\s*y\b")
 _COMMON = re.compile(r"\bcommon[\s-]+(anode|cathode)\b")
 _ADDRESS = re.compile(r"(?:\b(?:at|on)\s+)?(?:(?:i2c\s+)?address\s+)?\b(0x[0-9a-f]{2})\b", re.IGNORECASE)
 _DEGREES = r"\s*(?:°|deg(?:rees?)?\b)"
@@ -93,10 +93,9 @@ def check_all_understood(typed: str, kind: str, part: str) -> None:
     does not take."""
     left_said, panel = left_over(typed, kind), str(CATALOGUE[kind]["kind"])
     left = (without_supply(left_said, PARTS[part]) if part in PARTS else left_said).split()
-    if left and is_paper(CATALOGUE[kind]) and all(_PIGMENT.fullmatch(each) for each in left):
+    if has_third_ink(CATALOGUE[kind]) and {"red", "yellow"} <= set(re.findall(r"\w+", typed.lower())):
         raise RequestError(
-            f'"{_together(typed, left)}": e-paper is black on white here, and its third colour is not shown. Leave it '
-            "out, and set a change to the 15 s or so that such panels take, and a quick one to 0 s."
+            f'"{typed.strip()}" has four inks; Lesart knows e-paper in black, white and one of red and yellow.'
         )
     kind = _of_its_size(kind, typed)
     if left and kind == LAMPS:
@@ -137,8 +136,6 @@ def described(typed: str) -> str:
     if found is None:
         return plain
     kind, behind = found
-    if is_paper(CATALOGUE[kind]) and behind and all(_PIGMENT.fullmatch(each) for each in behind.split()):
-        check_all_understood(typed, kind, "")
     if kind == LAMPS:
         return f"{plain} {HOW}" if not behind else plain
     is_described = not left_over(behind, kind) if behind else plain != typed
@@ -170,7 +167,8 @@ def _told(typed: str, kind: str) -> tuple[Table, str]:
     if size := SIZE.search(plain):
         told |= of_size(kind, int(size[1]), int(size[2]))
     if is_paper(CATALOGUE[kind]):
-        plain = _TRICOLOUR.sub("tricolour", _without(_ON_PAPER, plain))
+        told |= {"third": "yellow"} if has_third_ink(CATALOGUE[kind]) and _IS_YELLOW.search(plain) else {}
+        plain = _without(_ON_PAPER, _without(THIRD_INK, plain) if has_third_ink(CATALOGUE[kind]) else plain)
     elif (found := _LIGHTS.search(plain)) and not ("oled" in plain and found["first"] in _GREYS):
         told |= _light(found, plain, panel)
         plain = _without(_LIGHTS, plain)

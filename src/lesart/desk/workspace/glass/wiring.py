@@ -9,6 +9,8 @@ import numpy as np
 from lesart.core.glass.bus.patterns import pattern
 from lesart.core.glass.panels.character_panel import CharacterPanel
 from lesart.core.glass.panels.colour_panel import MEMORY, ColourPanel
+from lesart.core.glass.panels.ink_panel import PARAMETERS as OF_INKS
+from lesart.core.glass.panels.ink_panel import InkPanel
 from lesart.core.glass.panels.lamp_panel import PARAMETERS, LampPanel
 from lesart.core.glass.panels.packing import PARAMETERS as PACKING
 from lesart.core.glass.panels.panel import Panel
@@ -73,6 +75,24 @@ def _(panel: ColourPanel, context: Context) -> list[Line]:
         (),
         (text("p", "ochre"), label(" shows all red, all green, all blue: red for blue is a wrong order of colours,")),
         (label("  a yellow for blue a missing inversion, a strip at an edge a wrong offset."),),
+    ]
+
+
+@wiring_lines.register
+def _(panel: InkPanel, context: Context) -> list[Line]:
+    third = int(not panel.third_low)
+    bits = {"black": (0, 1 - third), "white": (1, 1 - third), panel.third: (1, third)}
+    return [
+        (label("bits of a pixel in its two memories"),),
+        *(
+            (text(f"   {name:<8}", "faint"), text(f"{first} {second}", "lapis"))
+            for name, (first, second) in bits.items()
+        ),
+        (),
+        *rows_of(context.project, ("panels", panel.name), [each for each in OF_INKS if each.name == "third_low"]),
+        (),
+        (text("p", "ochre"), label(f" shows all on, all off, all {panel.third}: {panel.third} for what should be")),
+        (label("  black or white is a wrong bit of the second memory."),),
     ]
 
 

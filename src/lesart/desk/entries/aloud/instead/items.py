@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from lesart.core.glass.panels.catalogue import CATALOGUE, is_paper
+from lesart.core.glass.panels.catalogue import CATALOGUE, has_third_ink, is_paper
 from lesart.core.quantity import listed
 from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 from lesart.desk.entries.recipes.displays_aloud import OF_PAPER
 
 _PANEL = "l turns to the leaf panel, and tab goes to its values"
-_PAPERS = listed([name for name, table in CATALOGUE.items() if is_paper(table)])
+_PAPERS = listed([name for name, table in CATALOGUE.items() if is_paper(table) and not has_third_ink(table)])
 ASKS: Asks = (
     (r"(?:delete|remove|erase|take\s+away|get\s+rid\s+of)\b", "delete removes the selected one; tab goes to them"),
     (
@@ -42,7 +42,7 @@ ASKS: Asks = (
     (r"units?\b", "the unit after a number is a rule of its field: + in 6 Fit, like no unit"),
     (
         rf"(?:.*\W)?{OF_PAPER.pattern}",
-        f"say how large it is, like 2.9 inch e-paper; Lesart knows {_PAPERS}",
+        f"say how large it is, like 2.9 inch e-paper; Lesart knows {_PAPERS}; red or yellow behind it is a third ink",
     ),
     (
         r"(?:brightness|brighter|dim|dimmer|back\s?light|contrast)\b",
