@@ -175,6 +175,7 @@ LINES: dict[str, tuple[int, Formula, str]] = {
     "0 kPa at 200 mV, 50 kPa at 2500 mV and 100 kPa at 4700 mV": (600, lambda n: 50 + (FIVE(n) - 2.5) / 0.044, "kPa"),
 }
 """Lines, counts that they are tried at, what such a count is, and in which unit."""
+TAILS = (" on A0", ", on pin A3", " to analog pin 2", " on GPIO34", " into ADC1", " on GP26")
 
 
 @pytest.mark.parametrize("line", LINES)
@@ -183,6 +184,15 @@ def test_a_line_of_a_data_sheet_reads_right(line: str, tmp_path: Path) -> None:
     count, formula, unit = LINES[line]
     desk = opened(tmp_path, count)
     desk.add(line)
+    reads_right(desk, formula, unit)
+    desk.close()
+
+
+@pytest.mark.parametrize("line", LINES)
+def test_a_pin_behind_it_changes_nothing_that_is_read(line: str, tmp_path: Path) -> None:
+    count, formula, unit = LINES[line]
+    desk = opened(tmp_path, count)
+    desk.add(f"{line}{TAILS[len(line) % len(TAILS)]}")
     reads_right(desk, formula, unit)
     desk.close()
 

@@ -40,7 +40,7 @@ from lesart.desk.entries.aloud.sources import (
     source_plainly,
     time_unit_said,
 )
-from lesart.desk.entries.at_pin import with_pin_said
+from lesart.desk.entries.at_pin import with_pin_said, without_pin
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
 from lesart.desk.entries.glass import leaves as glass
@@ -86,6 +86,9 @@ def added(here: Here, typed: str) -> Edited:
     try:
         made = _added(here, typed)
     except LesartError as error:
+        if here.state.step in SAYS_WHAT_IT_IS and (bare := without_pin(typed)):
+            made = added(here, bare)
+            return with_pin_said(here.editor, made, here.state.project, here.state.channel, typed)
         # A line with a sign is in written form, and has its own sentence on what is wrong with it.
         is_said = here.state.step in SAYS_WHAT_IT_IS and not re.search("[<=]", typed)
         if is_said and (instead := instead_of_law(here, typed)):

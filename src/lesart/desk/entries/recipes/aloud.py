@@ -57,7 +57,9 @@ OVER_RANGES = re.compile(
 OF_KNOB = re.compile(r"(?:potentiometer|pot|knob|slider|fader|trimmer|joystick)\s+in\s+(?:%|per\s?cent)", re.IGNORECASE)
 """A share of its turn, and not a reading that is finished."""
 PIN = re.compile(
-    r"\s+(?:on|at|to)\s+(?:the\s+)?(?:(?:analog\s+)?pin\s+)?(?:A\d{1,2}|GPIO\s?\d{1,2}|pin\s+\d{1,2})\b", re.IGNORECASE
+    r"[\s,;]+(?:on|at|to|into)\s+(?:the\s+)?(?:(?:board'?s?|analog(?:ue)?|digital)\s+)?(?:(?:pin|input)\s+)?"
+    r"(?P<pin>(?:A|D|IO|GP|ADC)\d{1,2}|GPIO\s?\d{1,2}|P[A-H]\d{1,2}|(?:(?<=pin\s)|(?<=input\s)|(?<=analog\s))\d{1,2})\b(?![.,]\d)",
+    re.IGNORECASE,
 )
 """Words about its pin, which belong in 1 Wire."""
 
@@ -112,6 +114,7 @@ def plainly(typed: str, recipes: Collection[str] = ()) -> str:
     bare = ARTICLE.sub("", typed.strip())
     if bare == typed.strip() and not bare[:1].isdigit():
         return typed
+    bare = PIN.sub("", bare).strip(" ,;")
     if SPENT.search(bare):
         return _without_adjectives(f"a {IN_SPENT.sub('', bare)}", IN_SPENT.sub("", bare), recipes)
     if found := _of_its_kind(bare):
@@ -120,7 +123,6 @@ def plainly(typed: str, recipes: Collection[str] = ()) -> str:
         said = re.sub(r"\s+(?:is|are|means?|gives?|=|->)\s+", ", ", EVERY_LOOP.sub(" ", bare))
         return f"a current loop {ON_LOOPS.sub(' ', said)}"
     is_named = any(bare.lower().startswith(each.lower()) for each in recipes if " in " in each)
-    bare = PIN.sub("", bare)
     found = counted(bare) or of_full_scale(bare) or ("" if is_named or OF_KNOB.match(bare) else finished(bare))
     return found or _without_adjectives(f"a {bare}", bare, recipes)
 
