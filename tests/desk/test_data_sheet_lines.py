@@ -172,6 +172,10 @@ LINES: dict[str, tuple[int, Formula, str]] = {
         "cm",
     ),
     "0.5 V = 0 °C, 1 V = 45 °C, 4.5 V = 94 °C": (600, lambda n: 45 + (FIVE(n) - 1) * 14, "°C"),
+    # A capital G is gauss of what is magnetic, and g of what is moved.
+    "hall 1.4 mV/G, zero 2.5 V": (600, lambda n: (FIVE(n) - 2.5) / 0.0014, "Gs"),
+    "magnetometer 1090 LSB/G": (436, lambda n: n / 1090, "Gs"),
+    "accelerometer 16384 LSB/G": (4096, lambda n: n / 16384, "gn"),
     "0 kPa at 200 mV, 50 kPa at 2500 mV and 100 kPa at 4700 mV": (600, lambda n: 50 + (FIVE(n) - 2.5) / 0.044, "kPa"),
 }
 """Lines, counts that they are tried at, what such a count is, and in which unit."""
@@ -185,6 +189,16 @@ def test_a_line_of_a_data_sheet_reads_right(line: str, tmp_path: Path) -> None:
     desk = opened(tmp_path, count)
     desk.add(line)
     reads_right(desk, formula, unit)
+    desk.close()
+
+
+@pytest.mark.parametrize("line", ["16384 LSB/G", "1.4 mV/G", "2 mG per count", "0.5 V/G, zero 1.65 V"])
+def test_a_capital_g_alone_is_asked_about(line: str, tmp_path: Path) -> None:
+    desk = opened(tmp_path, 512)
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message == f'"{line}": G can be gauss or the pull of the earth; write Gs or gn for it.'
+    assert desk.state.history.text == before
     desk.close()
 
 

@@ -200,18 +200,39 @@ def finished(bare: str) -> str:
     return f"already in {meant}" if each == 1.0 else f"a count of {beside_unit(f'{each:.12g}', meant.symbol)}"
 
 
+_G = re.compile(r"(?<=[\d\s/])(m?)G(?![\w²³])")
+_OF_G = re.compile(
+    r"/\s*m?G(?![\w²³])|\bper\s+m?G(?![\w²³])|(?<=\d)\s*m?G\s*(?:/|\bper\b)\s*(?:LSB|counts?|digits?|bits?|ct)\b",
+)
+_MAGNETIC = re.compile(r"\bhall\b|magnet|gauss|compass", re.IGNORECASE)
+
+
 def as_named(typed: str, name: str) -> str:
     """The ``typed`` line with units as the ``name`` of a channel implies: g for an acceleration, G for a magnetic
-    field, degrees for a temperature. Only where it states the value of a count."""
+    field, degrees for a temperature. Only where it states the value of a count.
+
+    Raises RequestError for a capital G where neither says whether it is gauss or g.
+    """
+    typed = _with_gauss(typed, name)
     if not (PER_COUNT.search(typed) or COUNTS_PER.search(typed) or FULL_SCALE[0][0].search(typed)):
         return typed
     if unit_of_letter(name, "g") == "gn":
         typed = re.sub(r"(?<=[\d\s/])(m?)g(?![\w²³])", r"\1gn", typed, flags=re.IGNORECASE)
-    if unit_of_letter(name, "t") == "T":
-        typed = re.sub(r"(?<=[\d\s/])(m?)G(?![\w²³])", r"\1Gs", typed)
     if unit_of_letter(name, "c") == "°C":
         typed = re.sub(r"(?<=[\d\s/])(?:degrees?|deg|°)(?![\w°])(?!\s*[CF]\b)", "°C", typed, flags=re.IGNORECASE)
     return typed
+
+
+def _with_gauss(typed: str, name: str) -> str:
+    """The line with a capital G per count, or volts per G, as what it means: gauss, or g of accelerations."""
+    if not _OF_G.search(typed):
+        return typed
+    said = f"{name} {typed}"
+    if unit_of_letter(said, "t") == "T" or _MAGNETIC.search(said):
+        return _G.sub(r"\1Gs", typed)
+    if unit_of_letter(said, "g") == "gn":
+        return _G.sub(r"\1gn", typed)
+    raise RequestError(f'"{typed.strip()}": G can be gauss or the pull of the earth; write Gs or gn for it.')
 
 
 def _travelled(bare: str) -> str:
