@@ -14,6 +14,7 @@ from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, parse_unit, ratio_symbol
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.kept import kept_plainly
+from lesart.desk.entries.said.patterns import any_case
 
 SECOND, HERTZ, OHM, FARAD, PLAIN = (parse_unit(each) for each in ("s", "Hz", "Ω", "F", "1"))
 
@@ -240,7 +241,7 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
         ohm, farad = quantity_typed(found["ohms"], OHM).to(OHM), quantity_typed(found["farads"], FARAD).to(FARAD)
         return f"time constant {ohm * farad:.9g} s"
     for pattern, name in _CALLED:
-        if found := re.match(pattern, lowered):
+        if found := any_case(pattern).match(lowered):
             said = f"{name}{said[found.end() :]}"
             break
     plain = re.sub(r"(?<=\d)\s?x$", "", _SMALL.sub("", said))

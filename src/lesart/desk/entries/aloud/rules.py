@@ -14,6 +14,7 @@ from lesart.core.notes import Written
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit
 from lesart.desk.entries.aloud.compass import compass_said
+from lesart.desk.entries.said.patterns import any_case
 from lesart.desk.entries.typed_values import as_written
 from lesart.project.tables.channels import CHANNEL
 
@@ -306,7 +307,7 @@ def _rule(piece: str, own: Unit) -> Mapping[str, Written] | None:
     if said := _WITH_UNIT.fullmatch(piece):
         return {"unit_text": said["text"]}
     for parameter in sorted(FIELD, key=lambda each: -len(each.title)):
-        named = re.fullmatch(rf"{re.escape(parameter.title)}(?:\s*[=:]\s*|\s+)(?P<value>\S.*)", piece, re.IGNORECASE)
+        named = any_case(rf"{re.escape(parameter.title)}(?:\s*[=:]\s*|\s+)(?P<value>\S.*)").fullmatch(piece)
         is_more = parameter.kind == "integer" and named is not None and re.search(r"\d[\s,]+\S", named["value"])
         if named is not None and parameter.name in ("prefix", "round") and named["value"] not in parameter.choices:
             continue  # prefix T= and round up are other rules

@@ -27,6 +27,7 @@ from lesart.desk.entries.recipes.counts_said import (
 )
 from lesart.desk.entries.recipes.referenced import compared
 from lesart.desk.entries.said.modifiers import CHANGES
+from lesart.desk.entries.said.patterns import begins_with
 
 OHM, VOLT, AMPERE = parse_unit("Ω"), parse_unit("V"), parse_unit("A")
 ARTICLE = re.compile(r"^(?:it is |it's )?(?:an? |the )?", re.IGNORECASE)
@@ -153,7 +154,7 @@ def _of_its_kind(bare: str) -> str:
 def _without_adjectives(typed: str, bare: str, recipes: Collection[str]) -> str:
     known = {each.lower() for each in (*recipes, *CALLED)}
     rest = bare
-    while not any(re.match(rf"{re.escape(name)}\b", rest.lower()) for name in known):
+    while not any(begins_with(name).match(rest) for name in known):
         shorter = ADJECTIVES.sub("", rest, count=1)
         if shorter == rest:
             return _by_its_ranges(bare) or typed

@@ -16,6 +16,7 @@ from lesart.desk.entries.recipes.converter_said import with_converter, without_h
 from lesart.desk.entries.recipes.pulses_said import echoed, metered
 from lesart.desk.entries.recipes.ranges_said import TO, UNIT, WORDS, by_points, over_divider, ranged
 from lesart.desk.entries.said.modifiers import CHANGES
+from lesart.desk.entries.said.patterns import begins_with
 
 SECOND, OHM, VOLT, AMPERE = (parse_unit(each) for each in ("s", "Ω", "V", "A"))
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
@@ -238,7 +239,7 @@ def _of_sensor(said: str) -> str:
     """``lux from an LDR 10k``: the sensor says what it reads."""
     found = _FROM.match(said)
     rest = said[found.end() :] if found else ""
-    return f"a {rest}" if any(re.match(rf"{re.escape(name)}\b", rest.lower()) for name in CALLED) else ""
+    return f"a {rest}" if any(begins_with(name).match(rest) for name in CALLED) else ""
 
 
 def _by_beta(said: str) -> str:

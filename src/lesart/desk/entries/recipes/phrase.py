@@ -18,6 +18,7 @@ from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
 from lesart.desk.entries.recipes.aloud import ARTICLE, BETA, known_plainly
 from lesart.desk.entries.recipes.recipe import Ask, Recipe
+from lesart.desk.entries.said.patterns import begins_with
 from lesart.desk.entries.typed_values import as_written
 
 Kind = TypeVar("Kind")
@@ -64,7 +65,7 @@ def recipe_in(typed: str, recipes: Mapping[str, Kind], also: Mapping[str, str] =
     for words in range(5):
         # A 10k thermistor, a 5 kg load cell, a 3.3 V 12 bit ADC: its values first.
         value, rest = _after(bare, words)
-        fit = [name for name in (*recipes, *also) if re.match(rf"{re.escape(name)}\b", rest, re.IGNORECASE)]
+        fit = [name for name in (*recipes, *also) if begins_with(name).match(rest)]
         if fit and (not value or value[0].isdigit()):
             name = max(fit, key=len)
             return also.get(name, name), f"{value} {rest[len(name) :].lstrip(' :;')}".strip()

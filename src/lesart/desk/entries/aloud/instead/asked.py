@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 
+from lesart.desk.entries.said.patterns import any_case
+
 _POLITE = re.compile(r"^(?:please\s+)?(?:(?:an?|the)\s+)?", re.IGNORECASE)
 
 Asks = tuple[tuple[str, str], ...]
@@ -18,4 +20,4 @@ def bare(typed: str) -> str:
 
 def first_of(asks: Iterable[tuple[str, str]], said: str) -> str:
     """The answer to a request; empty where it is not recognised."""
-    return next((says for pattern, says in asks if re.match(rf"(?:{pattern})", said, re.IGNORECASE)), "")
+    return next((says for pattern, says in asks if any_case(rf"(?:{pattern})").match(said)), "")

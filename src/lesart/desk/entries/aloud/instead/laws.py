@@ -9,6 +9,7 @@ from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.aloud.instead.asked import Asks, first_of
 from lesart.desk.entries.aloud.readings import QUANTITIES
 from lesart.desk.entries.aloud.reckoned.tabled import BY_LEVELS, POSITIONS_HOW
+from lesart.desk.entries.said.patterns import any_case
 
 ALSO: Asks = (
     (r"dew-?point", "dew point"),
@@ -140,7 +141,7 @@ def called_law(typed: str) -> str:
     humidity``."""
     said = typed.strip()
     for pattern, name in (*ALSO, *((re.escape(name), name) for name in OF_AIR)):
-        if found := re.match(rf"(?:the\s+)?(?:{pattern})(?=$|[\s,])", said, re.IGNORECASE):
+        if found := any_case(rf"(?:the\s+)?(?:{pattern})(?=$|[\s,])").match(said):
             rest = _SEA_LEVEL.sub(r"\1 \2 hPa", _MADE_OF.sub("", said[found.end() :], count=1))
             return f"{name}{_FROM.sub(' ', rest)}"
     return typed

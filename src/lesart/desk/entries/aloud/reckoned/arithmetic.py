@@ -18,6 +18,7 @@ from lesart.desk.entries.aloud.reckoned.bit_fields import SIZES, bit_field
 from lesart.desk.entries.aloud.reckoned.expressions import Reckoned, Scene, line, shown_in
 from lesart.desk.entries.aloud.reckoned.ratios import by_ratio
 from lesart.desk.entries.aloud.reckoned.units_in_words import WHAT_IT_IS
+from lesart.desk.entries.said.patterns import any_case
 
 _WORDS: tuple[tuple[str, str], ...] = (
     (r"(?:add|plus|\+|offset(?:\s+(?:of|by))?|(?:increased?|raised?)\s+by|sum\s+with)", "+"),
@@ -159,12 +160,12 @@ def reckoned(
     scene = Scene(typed, end, own, channels, values)
     bare = without_article(said)
     for pattern, formula in _ALONE:
-        if re.fullmatch(pattern, bare, re.IGNORECASE):
+        if any_case(pattern).fullmatch(bare):
             return scene.by_formula(formula, {})
     if (field := bit_field(bare, scene)) is not None:
         return field
     for pattern, formula_of in _OF_WHOLE:
-        if found := re.fullmatch(pattern, bare, re.IGNORECASE):
+        if found := any_case(pattern).fullmatch(bare):
             return scene.by_formula(formula_of([int(each) for each in found.groups() if each]), {}, into=end)
     if (found := _ROUNDED.fullmatch(bare)) and float(found["step"]):
         return scene.by_formula(f"{found['step']} * floor(x / {found['step']} + 0.5)", {}, into=end)
@@ -185,7 +186,7 @@ def reckoned(
     if _SIGNED.fullmatch(bare):
         return scene.by_formula(_signed(_bits_of(values())), {}, into=end)
     for pattern, sign in _WORDS:
-        if (begun := re.match(rf"{pattern}\s*(?=\S)", bare, re.IGNORECASE)) and (
+        if (begun := any_case(rf"{pattern}\s*(?=\S)").match(bare)) and (
             made := scene.with_operand(sign, bare[begun.end() :].strip())
         ):
             return made
@@ -207,7 +208,7 @@ def _in_turn(said: str) -> str | None:
     expression, steps = "x", [step.strip() for step in _THEN.split(" ".join(said.split()))]
     for step in steps:
         for pattern, sign in _WORDS:
-            begun = re.match(rf"{pattern}\s*(?=\S)", step, re.IGNORECASE)
+            begun = any_case(rf"{pattern}\s*(?=\S)").match(step)
             if begun and _OPERAND.fullmatch(step[begun.end() :].strip()):
                 operand = step[begun.end() :].strip()
                 expression = f"({expression}) {sign} {f'({operand})' if sign in '+-' else operand}"

@@ -24,6 +24,7 @@ from lesart.core.units import Unit, conversion, parse_unit, ratio_symbol
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.reckoned.pasted import chosen, names_in, of_program, reading_named, simplified
 from lesart.desk.entries.aloud.reckoned.results import PLAIN, may_be_of_another_kind, unit_of_result, what_would_tell
+from lesart.desk.entries.said.patterns import any_case
 
 REACH = 100.0
 """Times the greatest value, to either side: the valid range of a formula."""
@@ -205,14 +206,14 @@ class Scene:
             text = re.sub(rf"(?<![\w.]){re.escape(stands_for_it)}(?!\w)", "x", text)
         for spelling, name in self._spellings():
             pattern = rf"(?<![\w.]){re.escape(spelling)}(?![\w])"
-            if not re.search(pattern, text, re.IGNORECASE):
+            if not any_case(pattern).search(text):
                 continue
             as_reading = spelling if name == self.own and _OF_VOLTS.fullmatch(spelling) else as_reading
             letter = "x" if name == self.own else next(letters, "")
             if not letter:
                 return None
             # Single letters cannot be other names: replacements are not searched again.
-            text = re.sub(pattern, f" {letter}\u200b ", text, flags=re.IGNORECASE)
+            text = any_case(pattern).sub(f" {letter}\u200b ", text)
             if letter != "x":
                 called[letter] = name
         text = _THOUSANDS.sub(lambda found: f"({found[1]} * {1000 if found[2] == 'k' else 1_000_000})", text)
@@ -266,7 +267,7 @@ class Scene:
     def _only_unknown(self, text: str, *, is_reckoned: bool) -> str:
         """The one unknown name in a formula where no other refers to the reading; else empty."""
         spoken = [spelling for spelling, _ in self._spellings()]
-        if any(re.search(rf"(?<![\w.]){re.escape(each)}(?![\w(])", text, re.IGNORECASE) for each in spoken):
+        if any(any_case(rf"(?<![\w.]){re.escape(each)}(?![\w(])").search(text) for each in spoken):
             return ""
         return reading_named(text, spoken, may_be_a_word=is_reckoned)
 

@@ -23,6 +23,7 @@ from lesart.desk.entries.recipes.displays import display_in
 from lesart.desk.entries.recipes.displays_aloud import OF_PAPER, driven_otherwise
 from lesart.desk.entries.recipes.displays_told import described, left_over
 from lesart.desk.entries.recipes.lamps_aloud import lamps_told
+from lesart.desk.entries.said.patterns import any_case
 from lesart.desk.entries.said.supply import without_supply
 from lesart.desk.entries.typed_values import as_written
 
@@ -214,7 +215,7 @@ def _kind_in(said: str, kinds: Mapping[str, PartKind]) -> tuple[PartKind, str] |
     matches = [
         (found, kind)
         for pattern, kind in (*((re.escape(name), name) for name in kinds), *ALOUD)
-        if kind in kinds and (found := re.search(rf"(?<![\w.-])(?:{pattern})(?![\w-])", said, re.IGNORECASE))
+        if kind in kinds and (found := any_case(rf"(?<![\w.-])(?:{pattern})(?![\w-])").search(said))
     ]
     if not matches:
         return None
@@ -223,7 +224,7 @@ def _kind_in(said: str, kinds: Mapping[str, PartKind]) -> tuple[PartKind, str] |
     rest = f"{said[: found.start()]} {said[found.end() :]}"
     for pattern, name in ALOUD:
         if name == kind:
-            rest = re.sub(rf"(?<![\w.-])(?:{pattern})(?![\w-])", " ", rest, flags=re.IGNORECASE)
+            rest = any_case(rf"(?<![\w.-])(?:{pattern})(?![\w-])").sub(" ", rest)
     return kinds[kind], rest
 
 
