@@ -148,8 +148,8 @@ def test_no_word_that_changes_a_count_is_dropped(line: str, tail: str, tmp_path:
     ("line", "said"),
     [
         (
-            "5 µV per count, 0.1 ohm shunt",
-            '"0.1 ohm shunt" says nothing of a count; it takes step = 0.1 °C, zero = 0 ct, offset = 0, signed = 0.',
+            "5 µV per count, 0.1 ohm fuse",
+            '"0.1 ohm fuse" says nothing of a count; it takes step = 0.1 °C, zero = 0 ct, offset = 0, signed = 0.',
         ),
         ("0.1 °C per count, offset 3 bar", "The offset here is in °C, not 3 bar."),
         (

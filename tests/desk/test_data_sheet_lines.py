@@ -172,6 +172,10 @@ LINES: dict[str, tuple[int, Formula, str]] = {
         "cm",
     ),
     "0.5 V = 0 °C, 1 V = 45 °C, 4.5 V = 94 °C": (600, lambda n: 45 + (FIVE(n) - 1) * 14, "°C"),
+    # A count of volts on a shunt is a current.
+    "2.5 µV per LSB, 0.1 ohm shunt": (600, lambda n: n * 2.5e-6 / 0.1, "A"),
+    "10 uV/LSB with a 2 mΩ shunt": (600, lambda n: n * 5e-3, "A"),
+    "shunt 0.01 ohm, 2.5 uV per count": (600, lambda n: n * 2.5e-4, "A"),
     # A capital G is gauss of what is magnetic, and g of what is moved.
     "hall 1.4 mV/G, zero 2.5 V": (600, lambda n: (FIVE(n) - 2.5) / 0.0014, "Gs"),
     "magnetometer 1090 LSB/G": (436, lambda n: n / 1090, "Gs"),
@@ -189,6 +193,13 @@ def test_a_line_of_a_data_sheet_reads_right(line: str, tmp_path: Path) -> None:
     desk = opened(tmp_path, count)
     desk.add(line)
     reads_right(desk, formula, unit)
+    desk.close()
+
+
+def test_a_shunt_takes_volts(tmp_path: Path) -> None:
+    desk = opened(tmp_path, 512)
+    desk.add("0.1 °C per count, 0.1 ohm shunt")
+    assert desk.state.message == '"0.1 ohm shunt" makes a current of a voltage, and a count is 0.1 °C.'
     desk.close()
 
 

@@ -8,10 +8,12 @@ import re
 
 from lesart.core.block import Floats
 from lesart.core.errors import RequestError
-from lesart.core.quantity import beside_unit, plain_number
+from lesart.core.quantity import beside_unit, parse_quantity, plain_number
 from lesart.core.quantity import counted as counted_as
 from lesart.core.raw.spelled.bits_said import names_bits
 from lesart.core.raw.spelled.unit_said import unit_of_letter, unit_said
+from lesart.core.raw.spelled.unit_typed import quantity_typed
+from lesart.core.units import parse_unit
 from lesart.desk.entries.said.modifiers import CHANGES
 
 NUMBER = r"\d+(?:[.,]\d+)?"
@@ -116,6 +118,14 @@ _SIGNED = re.compile(
     re.IGNORECASE,
 )
 """A number in two's complement, and its bits."""
+_RESISTANCE = rf"{NUMBER}\s*[mk]?\s*(?:Ω|ohms?\b|R\b)"
+_SHUNT = re.compile(
+    rf"[\s,]*\b(?:(?:with|on|over|across|at|and)\s+)?(?:an?\s+|the\s+)?(?:(?P<before>{_RESISTANCE})[\s-]*(?:current[\s-]+)?shunt\b"
+    rf"(?:\s+resistor)?|(?:current[\s-]+)?shunt(?:\s+(?:resistor|of|is|=))*\s*=?\s*(?P<behind>{_RESISTANCE}))",
+    re.IGNORECASE,
+)
+"""The resistor on which a current makes the voltage that is counted."""
+VOLT, OHM = parse_unit("V"), parse_unit("Ω")
 REGISTERS = (16, 24, 32, 64)
 AS_NEEDED = "1"
 """In place of a number of bits: those of the smallest register that holds all values."""
@@ -128,6 +138,8 @@ def counted(bare: str) -> str:
     else."""
     if names_bits(bare):
         return ""
+    shunt = _SHUNT.search(bare)
+    bare = _SHUNT.sub(" ", bare)
     if step := _travelled(bare):
         return f"a count of {step}"
     if (found := PER_COUNT.search(bare)) or (found := IS_COUNT.search(bare)):
@@ -139,10 +151,20 @@ def counted(bare: str) -> str:
         return ""
     if not step:
         return ""
+    step = _through_shunt(step, shunt) if shunt is not None else step
     signed = _SIGNED.search(bare)
     bits = (signed["before"] or signed["behind"] or signed["of"] or AS_NEEDED) if signed else ""
     told = f", signed = {bits}" if bits else ""
     return f"a count of {_in_gravity(step, bare)}{_besides(bare, found)}{told}"
+
+
+def _through_shunt(step: str, shunt: re.Match[str]) -> str:
+    """The current that makes so many volts of a count on a shunt. Raises RequestError where a count is no voltage."""
+    ohms = quantity_typed(shunt["before"] or shunt["behind"], OHM).to(OHM)
+    value = parse_quantity(step, VOLT)
+    if not (value.unit.same_dimension(VOLT) and ohms > 0):
+        raise RequestError(f'"{shunt[0].strip(" ,")}" makes a current of a voltage, and a count is {step}.')
+    return beside_unit(f"{value.to(VOLT) / ohms:.12g}", "A")
 
 
 def of_full_scale(bare: str) -> str:
