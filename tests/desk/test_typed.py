@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import time
 import tomllib
 from typing import Any
 
@@ -17,7 +18,7 @@ from lesart.core.wire.catalogue import KINDS as PARTS
 from lesart.core.wire.sums import SUMS
 from lesart.desk.desk import Desk
 from lesart.desk.entries.pace.tasks import task_typed
-from lesart.desk.entries.typed_values import LONGEST, kind_named
+from lesart.desk.entries.typed_values import LONGEST, LONGEST_WORD, kind_named
 from lesart.desk.opening import open_desk
 from lesart.desk.picture import workspace_now
 from lesart.desk.state import LEAVES
@@ -199,3 +200,31 @@ def test_a_task_in_parts() -> None:
 def test_what_nobody_types_is_said_to_be_too_long(shared: Desk, step: int, leaf: str) -> None:
     said, _ = typed(shared, step, leaf, "9" * (LONGEST + 1))
     assert f"has {LONGEST + 1} letters; {LONGEST} at most are taken" in said
+
+
+@pytest.mark.parametrize(("step", "leaf"), [(1, ""), (1, "sums"), (2, ""), (3, ""), (4, ""), (5, ""), (7, ""), (8, "")])
+def test_a_word_that_goes_on_and_on_is_none(shared: Desk, step: int, leaf: str) -> None:
+    said, _ = typed(shared, step, leaf, f"mean {'9' * (LONGEST_WORD + 1)}")
+    assert said == f'"{"9" * 30}…" goes on for more than {LONGEST_WORD} letters without a blank.'
+
+
+@pytest.mark.parametrize("step", range(1, 10))
+@pytest.mark.parametrize(
+    "line",
+    ["10k " * 1200, "mean" + " " * 5000 + "of", "(" * 400 + "x", "-" * 490 + "x", "0.5 V = 0 bar, " * 300],
+    ids=["words", "gap", "brackets", "signs", "points"],
+)
+def test_a_long_line_is_answered_soon(shared: Desk, step: int, line: str) -> None:
+    """In a sentence, within a second of the processor, whatever is repeated in it."""
+    shared.open_step(step_at(step))
+    before, began = shared.state.history.text, time.thread_time()
+    shared.add(line)
+    assert time.thread_time() - began < 2.0  # a twentieth of it where nothing else runs
+    assert shared.state.message
+    while shared.state.history.text != before:
+        shared.undo()
+
+
+def test_a_gap_between_words_is_as_good_as_a_blank(shared: Desk) -> None:
+    gap = " " * 3000
+    assert typed(shared, 5, "", f"median{gap}7") == typed(shared, 5, "", "median 7")

@@ -89,8 +89,7 @@ class Editing(Navigation):
             return
 
         def find() -> Edited:
-            not_too_long(typed)
-            return added(Here(self.editor, self.shown, self.bench, self.folder), typed)
+            return added(Here(self.editor, self.shown, self.bench, self.folder), not_too_long(typed))
 
         self.change(find)
         # What was just made is looked at.

@@ -6,6 +6,7 @@ value is refused with what would be right.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Mapping, Sequence
 from difflib import get_close_matches
 from typing import TypeVar
@@ -21,10 +22,20 @@ LONGEST = 10_000
 """Most characters typed or pasted at once: a table of points has fewer."""
 
 
-def not_too_long(typed: str) -> None:
-    """Raises RequestError for a text longer than anyone types."""
+LONGEST_WORD = 500
+"""Most characters without a blank, a comma or a semicolon: no formula and no name has as many."""
+_PIECE = re.compile(rf"[^\s,;]{{{LONGEST_WORD + 1}}}")
+_GAP = re.compile(r"(\s)\s{99,}")
+"""Blanks in such a number are none that anyone means: no display has a row as long."""
+
+
+def not_too_long(typed: str) -> str:
+    """The text, without long gaps. Raises RequestError for one longer than anyone types."""
     if len(typed) > LONGEST:
         raise RequestError(f'"{typed[:30]}…" has {len(typed)} letters; {LONGEST} at most are taken.')
+    if found := _PIECE.search(typed):
+        raise RequestError(f'"{found[0][:30]}…" goes on for more than {LONGEST_WORD} letters without a blank.')
+    return _GAP.sub(r"\1", typed)
 
 
 def kind_named(typed: str, kinds: Mapping[str, Kind], noun: str, otherwise: str = "") -> tuple[Kind, str]:

@@ -77,13 +77,12 @@ def reading_named(text: str, known: Collection[str], *, may_be_a_word: bool) -> 
 def simplified(text: str) -> str:
     """The expression with powers, shifts, masks and remainders as a formula has them; unchanged where it cannot be
     parsed."""
-    try:
-        tree = expression_of(text.strip())
-    except (SyntaxError, ValueError, MemoryError, RecursionError):
-        return text
     whole = _Whole()
-    changed = ast.fix_missing_locations(whole.visit(tree))
-    return ast.unparse(changed) if whole.met else text
+    try:
+        changed = ast.fix_missing_locations(whole.visit(expression_of(text.strip())))
+        return ast.unparse(changed) if whole.met else text
+    except (SyntaxError, ValueError, MemoryError, RecursionError):  # the last two of what is nested too deeply
+        return text
 
 
 class _Whole(ast.NodeTransformer):
