@@ -10,7 +10,7 @@ DRAWN_BY := $(shell git rev-parse --short HEAD 2> /dev/null || echo none)
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check --quiet
 
-.PHONY: demo test lint types contracts unit proof shots reference bench bench-short fuzz stress mutants site wheel
+.PHONY: demo test lint types contracts unit proof shots reference bench bench-short fuzz stress mutants meanings site wheel
 .PHONY: versions endure lock clean
 
 demo: $(VENV)/.run
@@ -83,6 +83,10 @@ reference: $(VENV)/.run
 # Absurd input for every place that takes any, for ten minutes: only a sentence may come of it.
 fuzz: $(VENV)/.test
 	$(BIN)/python -m tools.fuzz
+
+# What every line that a test types means, beside what it meant at another commit: make meanings BEFORE=HEAD~20
+meanings: $(VENV)/.test
+	$(BIN)/python -m tools.meanings $(BEFORE)
 
 # Random keys, texts and sizes of window in a real terminal, for ten minutes: the program must go on.
 stress: $(VENV)/.test

@@ -10,6 +10,7 @@ import pytest
 from tools.bench.__main__ import PARTS, everything
 from tools.bench.chain import FILTERS, alone
 from tools.bench.floor import Floor
+from tools.meanings import Meaning, different, lines_typed, meanings_of
 
 from lesart.core import calm, law
 
@@ -48,6 +49,28 @@ def test_pages_for_people_can_be_scanned(page: str) -> None:
     """No line is longer than what the eye takes in at once; the reference of the project file is for looking up."""
     lines = (ROOT / page).read_text(encoding="utf-8").splitlines()
     assert [line[:60] for line in lines if len(line) > 300] == []
+
+
+def test_what_a_line_means_is_compared(tmp_path: Path) -> None:
+    """What was refused before and is understood now is none of its lines, nor what means the same."""
+    lines = ["NTC 10k 3950", "nothing of the kind", "x * 0.1 + 3"]
+    now = meanings_of(lines, "law", tmp_path)
+    assert list(now) == lines
+    assert [each.refused for each in now.values()] == [False, True, False]
+    assert any("beta" in each for each in now["NTC 10k 3950"].changed)
+    assert list(different(now, now)) == []
+    refused = Meaning(True, "no", ())
+    assert list(different(now | {"NTC 10k 3950": refused}, now)) == []
+    (told,) = different(now, now | {"x * 0.1 + 3": refused})
+    assert told == f"'x * 0.1 + 3'\n  before: {now['x * 0.1 + 3'].says}\n  now:    no"
+    (told,) = different(now, now | {"x * 0.1 + 3": now["NTC 10k 3950"]})
+    assert "'x * 0.1 + 3'" in told
+    assert "beta" in told
+
+
+def test_every_line_that_a_test_types_is_had(tmp_path: Path) -> None:
+    (tmp_path / "test_it.py").write_text('LINES = ("pt100 on A0", "x", "two\\nlines", 7)\n', encoding="utf-8")
+    assert lines_typed(tmp_path) == ["pt100 on A0"]
 
 
 WATCHED = {"start", "edits", "still", "large"}
