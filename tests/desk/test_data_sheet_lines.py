@@ -172,6 +172,21 @@ LINES: dict[str, tuple[int, Formula, str]] = {
         "cm",
     ),
     "0.5 V = 0 °C, 1 V = 45 °C, 4.5 V = 94 °C": (600, lambda n: 45 + (FIVE(n) - 1) * 14, "°C"),
+    # Equations of what is measured are solved for what is wanted; of a flow meter by a gate of 1 s.
+    "Vout = Vs*(0.018*P+0.04) kPa": (600, lambda n: (FIVE(n) / 5 - 0.04) / 0.018, "kPa"),
+    "VOUT = VS x (0.009 x P - 0.095) kPa": (600, lambda n: (FIVE(n) / 5 + 0.095) / 0.009, "kPa"),
+    "pressure sensor: Vout = Vcc * (P * 0.0018 + 0.04) hPa": (600, lambda n: (FIVE(n) / 5 - 0.04) / 0.0018, "hPa"),
+    "Vout = 0.1 * T + 0.5": (600, lambda n: (FIVE(n) - 0.5) / 0.1, "°C"),
+    "Vout = 10 mV/°C * T + 500 mV": (600, lambda n: (FIVE(n) - 0.5) / 0.01, "°C"),
+    "V = 0.185 * I + 2.5": (600, lambda n: (FIVE(n) - 2.5) / 0.185, "A"),
+    "V = 0.1 * uvi": (600, lambda n: FIVE(n) / 0.1, "1"),
+    "F = 8.1 * Q - 6": (75, lambda n: (n + 6) / 8.1, "L/min"),
+    "flow sensor F = 98 * Q": (75, lambda n: n / 98, "L/min"),
+    "f = 7.5 × Q": (75, lambda n: n / 7.5, "L/min"),
+    "F=11*Q L/h": (75, lambda n: n / 11, "L/h"),
+    "Q = F / 7.5": (75, lambda n: n / 7.5, "L/min"),
+    "flow (L/min) = 2 * f + 1": (75, lambda n: 2 * n + 1, "L/min"),
+    "counts = 16384 * g": (600, lambda n: n / 16384, "gn"),
     # A count of volts on a shunt is a current.
     "2.5 µV per LSB, 0.1 ohm shunt": (600, lambda n: n * 2.5e-6 / 0.1, "A"),
     "10 uV/LSB with a 2 mΩ shunt": (600, lambda n: n * 5e-3, "A"),
@@ -193,6 +208,40 @@ def test_a_line_of_a_data_sheet_reads_right(line: str, tmp_path: Path) -> None:
     desk = opened(tmp_path, count)
     desk.add(line)
     reads_right(desk, formula, unit)
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    ("line", "unit", "first"),
+    [
+        ("F = 9/5 * C + 32", "°F", lambda n: 1.8 * n + 32),
+        ("voltage = adc * 5 / 1023", "V", lambda n: n * 5 / 1023),
+        ("V = 2 * x", "V", lambda n: 2 * n),
+        ("p mbar = 0.1 * counts", "mbar", lambda n: 0.1 * n),
+    ],
+)
+def test_an_equation_of_what_is_wanted_stays_as_it_is(line: str, unit: str, first: Formula, tmp_path: Path) -> None:
+    desk = opened(tmp_path, 512)
+    desk.add(line)
+    reads_right(desk, first, unit)
+    desk.close()
+
+
+@pytest.mark.parametrize("line", ["Vout = Vs*(0.018*P+0.04)", "V = 0.01 * pressure"])
+def test_the_unit_of_what_is_wanted_is_asked_for(line: str, tmp_path: Path) -> None:
+    desk = opened(tmp_path, 512)
+    before = desk.state.history.text
+    desk.add(line)
+    name = "P" if "P" in line else "pressure"
+    assert desk.state.message == f'"{line}": say the unit of {name} behind it, like {line} kPa.'
+    assert desk.state.history.text == before
+    desk.close()
+
+
+def test_the_supply_of_an_equation_is_told(tmp_path: Path) -> None:
+    desk = opened(tmp_path, 512)
+    desk.add("Vout = Vs*(0.018*P+0.04) kPa")
+    assert desk.state.message.endswith("; Vs is taken as 5 V")
     desk.close()
 
 

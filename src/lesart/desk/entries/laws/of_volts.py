@@ -7,22 +7,27 @@ from dataclasses import replace
 import numpy as np
 
 from lesart.core.errors import RequestError
+from lesart.core.quantity import beside_unit
 from lesart.desk.entries.aloud.reckoned.arithmetic import reckoned
 from lesart.desk.entries.aloud.reckoned.ends_said import Ends, ends_said
 from lesart.desk.entries.aloud.reckoned.expressions import OfVoltsError
+from lesart.desk.entries.aloud.reckoned.solved import COUNTS, HERTZ, VOLTS, Solved, solved
 from lesart.desk.entries.aloud.reckoned.tabled import DEGREE, TURN, VOLT, points_said
 from lesart.desk.entries.aloud.reckoned.volts_named import USUAL_V, VOLT_LETTERS, with_unit_first, with_volts_named
 from lesart.desk.entries.edit_result import Edited, Here
 from lesart.desk.entries.laws.added_law import said_law
-from lesart.desk.entries.recipes.made import NO_UNIT, with_recipe
+from lesart.desk.entries.recipes.made import NO_UNIT, with_recipe, with_signal
 from lesart.desk.entries.recipes.questions import converter
-from lesart.desk.entries.recipes.recipe import Sketch, Table
+from lesart.desk.entries.recipes.recipe import Said, Sketch, Table
+from lesart.desk.entries.recipes.signals import FLOW
 from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
 
 
 def law_said(here: Here, typed: str) -> Edited | None:
     """A law as people say it; a formula of volts begins with the converter where the channel has no law yet."""
     is_raw = here.state.chosen.unit_raw.symbol in NO_UNIT and not here.state.chosen.laws
+    if (equation := solved(typed, here.state.project.channels.keys())) is not None:
+        return _by_equation(here, equation, typed)
     if is_raw and (ends := ends_said(typed)) is not None:
         return _between_ends(here, ends)
     named = typed if set(VOLT_LETTERS) & here.state.project.channels.keys() else with_volts_named(typed)
@@ -36,6 +41,41 @@ def law_said(here: Here, typed: str) -> Edited | None:
             return _formula_of_volts(here, named, typed)
     except RequestError as error:
         raise RequestError(str(error).replace(named.strip(), typed.strip())) from error
+
+
+def _by_equation(here: Here, equation: Solved, typed: str) -> Edited | None:
+    """What is wanted, of volts, of hertz, or of counts."""
+    is_raw = here.state.chosen.unit_raw.symbol in NO_UNIT and not here.state.chosen.laws
+    if equation.by == HERTZ and is_raw:
+        return _by_pulses(here, equation, typed)
+    if equation.by == COUNTS and is_raw:
+        phrase = f"a count of {beside_unit(f'{1 / equation.gain:.12g}', equation.unit)}, zero = {equation.zero:.12g}"
+        return with_signal(here.editor, here.state, here.bench, phrase, told=typed)
+    if equation.by == VOLTS and is_raw:
+        made: Edited | None = _formula_of_volts(here, equation.formula("volts"), typed)
+    else:
+        made = said_law(here, equation.formula("x"))
+    return replace(made, deed=f"{made.deed}{equation.supply}") if made is not None else None
+
+
+def _by_pulses(here: Here, equation: Solved, typed: str) -> Edited:
+    """Pulses counted over a gate time; a flow meter of ``F = 8.1 * Q - 6`` gives some where it stands still."""
+    if not equation.zero and equation.unit == "L/min":
+        phrase = f"pulses of a flow, F = {equation.gain:.12g} Q"
+        return with_signal(here.editor, here.state, here.bench, phrase, told=typed)
+    line: Table = {
+        "kind": "linear",
+        "input": f"{equation.zero:.12g} 1/s",
+        "output": f"0 {equation.unit}",
+        "slope": f"{1 / equation.gain:.12g} {equation.unit}/Hz",
+    }
+
+    def sketch(said: Said) -> Sketch:
+        turns: Table = {"kind": "gate rate", "gate": said["gate"], "marks": "1", "per": "1/s"}
+        return Sketch((turns, line), jumps=True)
+
+    asks = tuple(ask for ask in FLOW.asks if ask.word == "gate")
+    return with_recipe(here.editor, here.state, here.bench, replace(FLOW, asks=asks, sketch=sketch), {}, typed)
 
 
 def _between_ends(here: Here, ends: Ends) -> Edited | None:
