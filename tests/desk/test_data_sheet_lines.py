@@ -238,6 +238,20 @@ def test_the_unit_of_what_is_wanted_is_asked_for(line: str, tmp_path: Path) -> N
     desk.close()
 
 
+def test_an_equation_of_volts_is_none_of_hertz(tmp_path: Path) -> None:
+    desk = opened(tmp_path, 512)
+    desk.add("already in Hz")
+    before = desk.state.history.text
+    desk.add("Vout = 0.1 * T + 0.5")
+    assert desk.state.message == (
+        '"Vout = 0.1 * T + 0.5" says what volts are, and counts is in Hz; write it as what Hz means.'
+    )
+    assert desk.state.history.text == before
+    desk.add("F = 8.1 * Q - 6")
+    reads_right(desk, lambda hz: (hz + 6) / 8.1, "L/min")
+    desk.close()
+
+
 def test_the_supply_of_an_equation_is_told(tmp_path: Path) -> None:
     desk = opened(tmp_path, 512)
     desk.add("Vout = Vs*(0.018*P+0.04) kPa")

@@ -8,12 +8,14 @@ import numpy as np
 
 from lesart.core.errors import RequestError
 from lesart.core.quantity import beside_unit
+from lesart.core.units import parse_unit
 from lesart.desk.entries.aloud.reckoned.arithmetic import reckoned
 from lesart.desk.entries.aloud.reckoned.ends_said import Ends, ends_said
 from lesart.desk.entries.aloud.reckoned.expressions import OfVoltsError
 from lesart.desk.entries.aloud.reckoned.solved import COUNTS, HERTZ, VOLTS, Solved, solved
 from lesart.desk.entries.aloud.reckoned.tabled import DEGREE, TURN, VOLT, points_said
 from lesart.desk.entries.aloud.reckoned.volts_named import USUAL_V, VOLT_LETTERS, with_unit_first, with_volts_named
+from lesart.desk.entries.chain import end_of_laws
 from lesart.desk.entries.edit_result import Edited, Here
 from lesart.desk.entries.laws.added_law import said_law
 from lesart.desk.entries.recipes.made import NO_UNIT, with_recipe, with_signal
@@ -21,6 +23,8 @@ from lesart.desk.entries.recipes.questions import converter
 from lesart.desk.entries.recipes.recipe import Said, Sketch, Table
 from lesart.desk.entries.recipes.signals import FLOW
 from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
+
+OF_WHAT = {VOLTS: VOLT, HERTZ: parse_unit("Hz"), COUNTS: parse_unit("ct")}
 
 
 def law_said(here: Here, typed: str) -> Edited | None:
@@ -46,6 +50,12 @@ def law_said(here: Here, typed: str) -> Edited | None:
 def _by_equation(here: Here, equation: Solved, typed: str) -> Edited | None:
     """What is wanted, of volts, of hertz, or of counts."""
     is_raw = here.state.chosen.unit_raw.symbol in NO_UNIT and not here.state.chosen.laws
+    end = end_of_laws(here.state.chosen)
+    if not is_raw and not end.same_dimension(OF_WHAT[equation.by]):
+        raise RequestError(
+            f'"{typed.strip()}" says what {equation.by} are, and {here.state.chosen.name} is in {end}; '
+            f"write it as what {end} means."
+        )
     if equation.by == HERTZ and is_raw:
         return _by_pulses(here, equation, typed)
     if equation.by == COUNTS and is_raw:

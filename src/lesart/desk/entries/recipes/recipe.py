@@ -72,7 +72,7 @@ class Recipe:
 
     def __post_init__(self) -> None:
         if not self.begins:
-            object.__setattr__(self, "begins", f"a {self.name}")
+            object.__setattr__(self, "begins", f"{'an' if self.name[0] in 'aeiou' else 'a'} {self.name}")
 
     @property
     def called(self) -> str:
