@@ -187,6 +187,20 @@ LINES: dict[str, tuple[int, Formula, str]] = {
     "Q = F / 7.5": (75, lambda n: n / 7.5, "L/min"),
     "flow (L/min) = 2 * f + 1": (75, lambda n: 2 * n + 1, "L/min"),
     "counts = 16384 * g": (600, lambda n: n / 16384, "gn"),
+    "pm2.5 density = 0.17 * V - 0.1 mg/m3": (600, lambda n: 0.17 * FIVE(n) - 0.1, "mg/m3"),
+    # One point, through nothing at 0.
+    "1 V = 10 kPa": (600, lambda n: FIVE(n) * 10, "kPa"),
+    "100 mV = 1 A": (600, lambda n: FIVE(n) * 10, "A"),
+    "EC probe 1 V = 1.413 mS/cm": (600, lambda n: FIVE(n) * 1.413, "mS/cm"),
+    "oxygen sensor 10 mV = 20.9 %": (600, lambda n: FIVE(n) * 2090, "%"),
+    "1023 = 100 kPa": (600, lambda n: n / 10.23, "kPa"),
+    "UV sensor 0.1 V per UV index": (600, lambda n: FIVE(n) * 10, "1"),
+    "duration / 58": (600, lambda n: n / 58, "cm"),
+    "us / 148 inches": (600, lambda n: n / 148, "in"),
+    "rotary encoder 20 steps": (7, lambda n: 18 * n, "°"),
+    # Volts for each g are of an acceleration.
+    "300 mV/g, zero 1.65 V": (600, lambda n: (FIVE(n) - 1.65) / 0.3, "gn"),
+    "accelerometer 300 mV/g, 1.65 V at 0 g": (600, lambda n: (FIVE(n) - 1.65) / 0.3, "gn"),
     # A count of volts on a shunt is a current.
     "2.5 µV per LSB, 0.1 ohm shunt": (600, lambda n: n * 2.5e-6 / 0.1, "A"),
     "10 uV/LSB with a 2 mΩ shunt": (600, lambda n: n * 5e-3, "A"),

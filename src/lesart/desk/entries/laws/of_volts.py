@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 
 import numpy as np
@@ -12,7 +13,7 @@ from lesart.core.units import parse_unit
 from lesart.desk.entries.aloud.reckoned.arithmetic import reckoned
 from lesart.desk.entries.aloud.reckoned.ends_said import Ends, ends_said
 from lesart.desk.entries.aloud.reckoned.expressions import OfVoltsError
-from lesart.desk.entries.aloud.reckoned.solved import COUNTS, HERTZ, VOLTS, Solved, solved
+from lesart.desk.entries.aloud.reckoned.solved import COUNTS, HERTZ, VOLTS, Solved, echo_said, solved
 from lesart.desk.entries.aloud.reckoned.tabled import DEGREE, TURN, VOLT, points_said
 from lesart.desk.entries.aloud.reckoned.volts_named import USUAL_V, VOLT_LETTERS, with_unit_first, with_volts_named
 from lesart.desk.entries.chain import end_of_laws
@@ -27,8 +28,15 @@ from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
 OF_WHAT = {VOLTS: VOLT, HERTZ: parse_unit("Hz"), COUNTS: parse_unit("ct")}
 
 
+_PM = re.compile(r"\bpm\s?(\d+)[.,](\d)(?=[^=]*=)", re.IGNORECASE)
+"""Dust of such a size, as a name: PM2.5."""
+
+
 def law_said(here: Here, typed: str) -> Edited | None:
     """A law as people say it; a formula of volts begins with the converter where the channel has no law yet."""
+    if echo := echo_said(typed):
+        return said_law(here, echo)
+    typed = _PM.sub(r"pm\1\2", typed)
     is_raw = here.state.chosen.unit_raw.symbol in NO_UNIT and not here.state.chosen.laws
     if (equation := solved(typed, here.state.project.channels.keys())) is not None:
         return _by_equation(here, equation, typed)
@@ -60,12 +68,13 @@ def _by_equation(here: Here, equation: Solved, typed: str) -> Edited | None:
         return _by_pulses(here, equation, typed)
     if equation.by == COUNTS and is_raw:
         phrase = f"a count of {beside_unit(f'{1 / equation.gain:.12g}', equation.unit)}, zero = {equation.zero:.12g}"
-        return with_signal(here.editor, here.state, here.bench, phrase, told=typed)
+        made = with_signal(here.editor, here.state, here.bench, phrase, told=typed)
+        return replace(made, deed=f"{made.deed}{equation.taken}")
     if equation.by == VOLTS and is_raw:
-        made: Edited | None = _formula_of_volts(here, equation.formula("volts"), typed)
-    else:
-        made = said_law(here, equation.formula("x"))
-    return replace(made, deed=f"{made.deed}{equation.supply}") if made is not None else None
+        by_volts = _formula_of_volts(here, equation.formula("volts"), typed)
+        return replace(by_volts, deed=f"{by_volts.deed}{equation.taken}")
+    line = said_law(here, equation.formula("x"))
+    return replace(line, deed=f"{line.deed}{equation.taken}") if line is not None else None
 
 
 def _by_pulses(here: Here, equation: Solved, typed: str) -> Edited:
@@ -76,8 +85,8 @@ def _by_pulses(here: Here, equation: Solved, typed: str) -> Edited:
     line: Table = {
         "kind": "linear",
         "input": f"{equation.zero:.12g} 1/s",
-        "output": f"0 {equation.unit}",
-        "slope": f"{1 / equation.gain:.12g} {equation.unit}/Hz",
+        "output": beside_unit("0", equation.unit),
+        "slope": beside_unit(f"{1 / equation.gain:.12g}", f"{equation.unit}/Hz"),
     }
 
     def sketch(said: Said) -> Sketch:

@@ -54,7 +54,7 @@ ALSO = {
         "MAP sensor",
     ),
     "ratiometric sensor": ("ratiometric pressure sensor", "ratiometric transducer", "ratiometric transmitter"),
-    "sensor giving": ("current sensor", "hall sensor", "hall current sensor"),
+    "sensor giving": ("current sensor", "hall sensor", "hall current sensor", "accelerometer"),
     "current over a shunt": (
         "shunt",
         "current shunt",

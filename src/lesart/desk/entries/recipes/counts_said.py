@@ -93,6 +93,12 @@ _OFFSET_OF_COUNTS = re.compile(
     re.IGNORECASE,
 )
 """In counts it is what comes off them."""
+_DETENTS = re.compile(
+    r"(?:an?\s+)?(?:rotary|incremental|mechanical)?\s*encoder(?:\s+knob)?(?:\s+(?:with|of))?[\s,]+(?P<steps>\d{1,4})\s*"
+    r"(?:steps?|detents?|clicks?|positions?)(?:\s*(?:per|/|a)\s*(?:rev(?:olution)?|turn))?",
+    re.IGNORECASE,
+)
+"""A knob that clicks, whose counts are angles; pulses of an encoder are those of a speed."""
 _PER_TURN = re.compile(
     r"(?<![\w.])(?P<counts>\d{1,6})\s*(?:(?:full\s+)?(?:steps?|counts?|ticks?|edges?)\s*(?:per\s+|/\s*)(?:an?\s+)?"
     r"(?:rev(?:olution)?|turn|rotation)|cpr)\b",
@@ -140,6 +146,8 @@ def counted(bare: str) -> str:
         return ""
     shunt = _SHUNT.search(bare)
     bare = _SHUNT.sub(" ", bare)
+    if (found := _DETENTS.fullmatch(bare.strip())) is not None and int(found["steps"]):
+        return f"a count of {360 / int(found['steps']):.12g}°"
     if step := _travelled(bare):
         return f"a count of {step}"
     if (found := PER_COUNT.search(bare)) or (found := IS_COUNT.search(bare)):
@@ -226,6 +234,8 @@ _G = re.compile(r"(?<=[\d\s/])(m?)G(?![\w²³])")
 _OF_G = re.compile(
     r"/\s*m?G(?![\w²³])|\bper\s+m?G(?![\w²³])|(?<=\d)\s*m?G\s*(?:/|\bper\b)\s*(?:LSB|counts?|digits?|bits?|ct)\b",
 )
+_VOLTS_PER_G = re.compile(r"(?<=\d)\s*m?V\s*(?:/|\bper\b)\s*g(?![\w²³])")
+"""Of an accelerometer: what weighs has volts for each volt that feeds it."""
 _MAGNETIC = re.compile(r"\bhall\b|magnet|gauss|compass", re.IGNORECASE)
 
 
@@ -236,6 +246,8 @@ def as_named(typed: str, name: str) -> str:
     Raises RequestError for a capital G where neither says whether it is gauss or g.
     """
     typed = _with_gauss(typed, name)
+    if _VOLTS_PER_G.search(typed) and unit_of_letter(f"{name} {typed}", "g") != "g":
+        typed = re.sub(r"(?<=[\d\s/])g(?![\w²³])", "gn", typed)
     if not (PER_COUNT.search(typed) or COUNTS_PER.search(typed) or FULL_SCALE[0][0].search(typed)):
         return typed
     if unit_of_letter(name, "g") == "gn":

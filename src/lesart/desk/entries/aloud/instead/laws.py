@@ -64,6 +64,10 @@ ASKS: Asks = (
         "its curve",
     ),
     (
+        r"(?:ir|infra-?red|optical)\s+(?:distance|rang|proximity)\w*",
+        "type two points of its curve, like infrared distance 2.5 V at 20 cm, 0.4 V at 150 cm",
+    ),
+    (
         r"(?:tds|turbidity|gas|air\s+quality|smoke|alcohol|co2|voc|dust|uv(?:\s+index)?|fsr|force|flex|bend|"
         r"leak|conductivity|ec|orp|oxygen|pulse\s+rate|heart\s+rate)\b",
         _CURVE,

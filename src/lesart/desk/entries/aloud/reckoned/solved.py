@@ -12,10 +12,12 @@ from collections.abc import Set
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
-from lesart.core.quantity import plain_number
+from lesart.core.quantity import beside_unit, plain_number
 from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.core.units import parse_unit
 from lesart.desk.entries.aloud.reckoned.volts_named import USUAL_V
 
+VOLT = parse_unit("V")
 VOLTS, HERTZ, COUNTS = "volts", "hertz", "counts"
 _LEFT = (
     (VOLTS, r"V(?:[\s_]?(?:out|o))?|U(?:[\s_]?out)?|(?:output\s+)?volt(?:s|age)(?:\s+out)?|vout"),
@@ -34,6 +36,18 @@ _FLOW = re.compile(
     re.IGNORECASE,
 )
 """``Q = F / 7.5``, which is the law itself, of hertz."""
+_NUMBER = r"\d+(?:[.,]\d+)?"
+_SORT = r"(?:[A-Za-z][\w .-]*?[\s:,]+)?"
+_ONE_POINT = re.compile(
+    rf"^{_SORT}(?:(?P<volts>{_NUMBER})\s*(?P<milli>m)?V|"
+    r"(?P<all>255|1023|1024|4095|4096|65535|65536)(?:\s*(?:counts?|ct))?)"
+    rf"\s*(?:=|is|are|means?|at|→|->)\s*(?P<means>{_NUMBER})\s*(?P<unit>[^\W\d_][^\s,;=]*|[°%µ]\S*)$",
+    re.IGNORECASE,
+)
+_PER_INDEX = re.compile(
+    rf"^{_SORT}(?P<volts>{_NUMBER})\s*(?P<milli>m)?V\s*(?:/|per)\s*(?:UVI|(?:UV\s*)?index)(?:\s+units?)?$",
+    re.IGNORECASE,
+)
 _SUPPLY = re.compile(r"^V(?:s|cc|dd|ref|supply|in|s?upply)$", re.IGNORECASE)
 WANTED = {
     "t": "°C",
@@ -66,17 +80,6 @@ WANTED = {
     "g": "gn",
 }
 """What data sheets call quantities, and the unit of those that mostly have one."""
-_LETTERS = {
-    "i": "current",
-    "t": "temperature",
-    "q": "flow",
-    "p": "pressure",
-    "b": "field",
-    "a": "acceleration",
-    "g": "acceleration",
-    "d": "distance",
-    "h": "level",
-}
 _OF_HERTZ = frozenset(("q", "flow"))
 _TIMES = re.compile(r"(?<=[\d\w)])\s*[×·]\s*(?=[\w(])|(?<=[\w)])\s+x\s+(?=[\w(])")
 _FACTOR = re.compile(r"(?<=\d)\s*(?=[A-Za-z(])|(?<=\))\s*(?=[A-Za-z(])")
@@ -85,20 +88,20 @@ _FACTOR = re.compile(r"(?<=\d)\s*(?=[A-Za-z(])|(?<=\))\s*(?=[A-Za-z(])")
 @dataclass(frozen=True)
 class Solved:
     """``by`` is what is measured: volts, hertz or counts are ``gain`` times what is wanted, and ``zero``; that is
-    called ``name``, in ``unit``. ``supply``: what is taken for the supply in it; empty without."""
+    called ``name``, in ``unit``. ``taken`` tells what is taken for granted."""
 
     by: str
     gain: float
     zero: float
     name: str
     unit: str
-    supply: str = ""
+    taken: str = ""
 
     def formula(self, reading: str) -> str:
         """What is wanted, of the reading."""
         sign = "+" if self.zero < 0 else "-"
         less = f"({reading} {sign} {abs(self.zero):.12g})" if self.zero else reading
-        return f"{self.name} {self.unit} = {less} / {self.gain:.12g}"
+        return f"{self.name} ({self.unit}) = {less} / {self.gain:.12g}"
 
 
 def solved(typed: str, channels: Set[str]) -> Solved | None:
@@ -109,14 +112,16 @@ def solved(typed: str, channels: Set[str]) -> Solved | None:
     if (flow := _FLOW.match(typed.strip())) is not None and not channels & {"F", "f", "Q"}:
         line = _line_of(flow["formula"], flow["hertz"])
         return Solved(HERTZ, 1 / line[0], -line[1] / line[0], "flow", flow["unit"] or "L/min") if line else None
+    if (point := _one_point(typed)) is not None:
+        return point
     found = _EQUATION.match(typed.strip())
     if found is None:
         return None
     by = next(name for name, _ in _LEFT if found[name])
-    text, said_unit = found["formula"], found["unit"] or ""
-    is_factor = text.rstrip()[-1] in "+-−*/×·(^" or (by == VOLTS and said_unit in ("V", "mV"))
-    if said_unit and (is_factor or unit_said(said_unit) is None):
-        text, said_unit = f"{text} {said_unit}", ""
+    text, behind = found["formula"], found["unit"] or ""
+    is_factor = text.rstrip()[-1] in "+-−*/×·(^" or (by == VOLTS and behind in ("V", "mV"))
+    if behind and (is_factor or unit_said(behind) is None):
+        text, behind = f"{text} {behind}", ""
     tree = _tree(_without_units(text))
     names = {each.id for each in ast.walk(tree) if isinstance(each, ast.Name)} if tree is not None else set()
     supplies = {each for each in names if _SUPPLY.match(each)} if by == VOLTS else set()
@@ -129,11 +134,49 @@ def solved(typed: str, channels: Set[str]) -> Solved | None:
     line = _line(tree.body, name, USUAL_V)
     if line is None or not line[0]:
         return None
-    unit = said_unit or WANTED[name.lower()]
+    unit = behind or WANTED[name.lower()]
     if not unit:
         raise RequestError(f'"{typed.strip()}": say the unit of {name} behind it, like {typed.strip()} kPa.')
     supply = f"; {', '.join(sorted(supplies))} is taken as {plain_number(USUAL_V)} V" if supplies else ""
     return Solved(by, line[0], line[1], _called(name), unit, supply)
+
+
+_ECHO = re.compile(
+    r"^(?:(?:echo|duration|pulse|time|us|µs|microseconds)\s*)+/\s*(?P<by>5[789](?:\.\d+)?|14[789](?:\.\d+)?)"
+    r"(?:\s*(?:in\s+)?(?P<unit>cm|in|inch(?:es)?))?\s*;?$",
+    re.IGNORECASE,
+)
+
+
+def echo_said(typed: str) -> str:
+    """``duration / 58``, microseconds there and back, as centimetres, or by 148 as inches; empty for other lines."""
+    found = _ECHO.match(typed.strip())
+    unit = ("cm" if found["by"].startswith("5") else "in") if found is not None else ""
+    if found is None or (found["unit"] and not found["unit"].lower().startswith(unit)):
+        return ""
+    return f"distance ({unit}) = x / {found['by']}"
+
+
+def _one_point(typed: str) -> Solved | None:
+    """``1 V = 10 kPa``, ``0.1 V per UV index`` and ``1023 = 100 kPa``: through nothing at 0; None for other lines."""
+    if (found := _PER_INDEX.match(typed.strip())) is not None:
+        return Solved(VOLTS, _volts(found["volts"], found["milli"]), 0.0, "index", "1")
+    found = _ONE_POINT.match(typed.strip())
+    unit = unit_said(found["unit"]) if found is not None else None
+    if found is None or unit is None or not float(found["means"].replace(",", ".")):
+        return None
+    means = float(found["means"].replace(",", "."))
+    by, most = (VOLTS, _volts(found["volts"], found["milli"])) if found["volts"] else (COUNTS, float(found["all"] or 0))
+    if not most or (by == VOLTS and unit.same_dimension(VOLT)):
+        return None
+    nothing = "0 V" if by == VOLTS else "0"
+    return Solved(
+        by, most / means, 0.0, "result", found["unit"], f"; {nothing} is taken as {beside_unit('0', found['unit'])}"
+    )
+
+
+def _volts(number: str, milli: str) -> float:
+    return float(number.replace(",", ".")) * (1e-3 if milli else 1.0)
 
 
 def _line_of(text: str, name: str) -> tuple[float, float] | None:
@@ -145,8 +188,8 @@ def _line_of(text: str, name: str) -> tuple[float, float] | None:
 
 
 def _called(name: str) -> str:
-    """A name beside which a unit is taken for one, as A is beside a current."""
-    return name if len(name) > 1 else _LETTERS.get(name.lower(), "result")
+    """A name that no unit is mistaken for."""
+    return name if len(name) > 1 else "result"
 
 
 def _without_units(text: str) -> str:
