@@ -57,6 +57,9 @@ def test_a_note_where_people_stand_too_far_away() -> None:
     (note,) = inspect_legibility(face(Label("hive", 0, 0), seen_from_m=2.0), panel)
     assert "5 mm high, can be read from up to 1.1 m, comfortably up to 0.78 m; people stand 2 m away" in note.text
     assert note.remedy == "write it 13 mm high"
+    # 0.9 m by the tangent of 22 minutes of arc: 5.76 mm.
+    (note,) = inspect_legibility(face(Label("hive", 0, 0), seen_from_m=0.9), panel)
+    assert note.remedy == "write it 5.8 mm high"
 
 
 def test_how_the_glass_is_used() -> None:

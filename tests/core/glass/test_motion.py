@@ -281,6 +281,12 @@ def test_notes_on_faces(
         assert expected[1] in f"{notes[0].text} {notes[0].remedy}"
 
 
+def test_what_is_cleared_is_dark_for_a_share_of_the_time() -> None:
+    """22.1 ms, twenty times a second, as above."""
+    (note,) = inspect_face(Face("f", DOOR.name, (Label("x", 0, 0),), writes=CLEARED, redraw_hz=20.0), DOOR)
+    assert note.figure == pytest.approx(100 * 20 * (34 * (7 * 9 + 2)) / 100e3)
+
+
 def test_cells_that_clash_are_known() -> None:
     """Those of two items, and the last one before an item is cut off; none on a good face."""
     overlapping = Face("f", "door", (Label("hive", 0, 0), Label("swarm", 0, 2), Label("long label", 1, 10)))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -141,6 +142,8 @@ def test_a_spectrum_of_two_tones() -> None:
     heights = [sum(line[2 * bar] == "#" for line in lines) for bar in range(4)]
     assert heights == [10, 1, 1, 5], "20 dB below is half of 40"
     assert all(line[2 * bar + 1] == "." for line in lines for bar in range(4))
+    wide = drawn(replace(item, width=24).rows({"m": Reading(0.0, spectra=((bands, levels),))}, 0.0), 24)
+    assert [line[:6] for line in wide] == ["#####."] * 10, "bars are full"
 
 
 def test_a_line_at_an_edge_is_in_one_band() -> None:

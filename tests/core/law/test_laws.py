@@ -248,3 +248,10 @@ def test_a_new_line_between_units_of_one_quantity_says_the_same(
     written = law.KINDS["linear"].start(parse_unit(unit_in), parse_unit(unit_out))
     line = build("linear", **written)
     assert float(line.forward(np.array([at]))[0]) == pytest.approx(gives)
+
+
+def test_a_power_holds_on_the_side_of_its_point() -> None:
+    """Squares through −2 V: four times as much at −4 V, and nothing above 0."""
+    law = build("power", input="-2 V", output="10 lx", exponent="2")
+    assert law.forward(np.array([-4.0, -2.0, 0.0])).tolist() == [40.0, 10.0, 0.0]
+    assert law.valid_in == (-math.inf, 0.0)

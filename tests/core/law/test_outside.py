@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from lesart.core.block import Block, Mark, block_of
-from lesart.core.law.outside import MARKED, Ranged, inspect_range
+from lesart.core.law.outside import MARKED, Ranged, _factor, inspect_range
 from lesart.core.law.slips import FAMILIES, HABITS, Habit, meant_instead, unlikely
 from lesart.core.notes import DOUBT, FAULT
 from lesart.core.units import convert, parse_unit
@@ -158,3 +158,11 @@ def test_many_that_cannot_be_are_not_marked_away() -> None:
     assert "its filters average it in" in note.text
     assert "outside" not in [mend.key[-1] for mend in note.mend]
     assert (note.remedy or "").startswith("check its laws")
+
+
+@pytest.mark.parametrize(
+    ("meant", "unit", "says"),
+    [("Pa", "hPa", "100 times too large"), ("hPa", "Pa", "100 times too small"), ("°F", "°C", "°F taken for °C")],
+)
+def test_by_how_much_a_unit_is_wrong(meant: str, unit: str, says: str) -> None:
+    assert _factor(replace(HABITS[0], meant=meant), parse_unit(unit)) == says

@@ -32,6 +32,8 @@ WRONG = [
     ),
     ("thermistor by points", {"points": "10 kΩ, 25 °C; 5 kΩ @ 50 °C"}, 'written like "10 kΩ @ 25 °C"'),
     ("power", {"input": "0 V", "output": "3 A"}, "must not be 0 V"),
+    ("power", {"input": "2 V", "output": "0 A"}, "must not be 0 A"),
+    ("table", {"points": "0 0; 1 1; 2 1; 3 2"}, "at 1 they turn"),
     ("logarithm", {"input": "1 V", "output": "0 °C", "per_decade": "3 kg"}, "per decade must be in Δ°C"),
     ("vector length", {"second": "3 V"}, "in m/s², as the axis itself, not 3 V"),
     ("trimmed compensation", {"coefficients": "1; 40000", "step": "1 Pa"}, "40000 does not fit 16 bits"),

@@ -7,7 +7,7 @@ import pytest
 
 from lesart.core.block import Mark, block_of
 from lesart.core.notes import DOUBT, REMARK, Note
-from lesart.core.raw.codes import Coded, code_step, inspect_codes, inspect_empty_frames
+from lesart.core.raw.codes import ENDS, REGISTER_ENDS, Coded, code_step, full_at, inspect_codes, inspect_empty_frames
 from lesart.core.raw.frames import ByteFrame
 from lesart.core.units import parse_unit
 
@@ -204,3 +204,16 @@ def test_the_key_says_how_many_it_marks(count: int, does: str) -> None:
     coded = Coded("c", block_of(x, 10.0), parse_unit("ct"), True, 16, none_key=("inputs", "c", "no_reading"))
     (note,) = inspect_codes(coded)
     assert (note.figure, note.m_does) == (float(count), does)
+
+
+def test_the_ends_of_registers_and_of_meters() -> None:
+    """By bits, of integers with and without a sign; by digits, of those that count on a drum."""
+    assert {32767.0, -32768.0, 65535.0, 2147483647.0, -2147483648.0, 4294967295.0, 6553.5} <= REGISTER_ENDS
+    assert [*ENDS] == sorted([2**8, 2**16, 2**24, 2**32, *(10**digits for digits in range(3, 9))])
+
+
+@pytest.mark.parametrize("full", ENDS)
+def test_where_a_counter_wraps_is_seen(full: float) -> None:
+    counts = (full - 60 + 7 * np.arange(20)) % full
+    assert full_at(counts) == full
+    assert full_at(np.sort(counts)) == 0.0

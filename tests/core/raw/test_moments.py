@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lesart.core.raw.moments.column import find_time
 from lesart.core.raw.moments.read import seconds_of
 from lesart.core.raw.moments.written import (
     CLOCK,
@@ -21,6 +22,7 @@ from lesart.core.raw.moments.written import (
     MONTH_FIRST,
     YEAR_FIRST,
 )
+from lesart.core.units import parse_unit
 
 MOMENTS = st.datetimes(datetime(1970, 1, 1), datetime(2099, 12, 31, 23, 59, 59))
 Way = Callable[[datetime], str]
@@ -140,3 +142,19 @@ def test_the_letters_of_a_zone(winter: str, summer: str, hours: int) -> None:
     for letters, before in ((winter, hours), (summer, hours + 1), ("UTC", 0), ("Z", 0)):
         for written in (letters, letters.lower(), *((f"({letters})",) if letters != "Z" else ())):
             assert seconds_of([f"2026-05-14 12:00:00 {written}"], ISO).tolist() == [noon - 3600 * before], written
+
+
+@pytest.mark.parametrize("order", [("date", "stamp"), ("stamp", "date")])
+def test_of_two_dated_columns_the_one_that_goes_on_is_the_time(order: tuple[str, str]) -> None:
+    """The other has one moment in every row, as of when a file was made."""
+    still, going = order
+    rows = [f"2026-05-14 08:00:0{second}" for second in range(6)]
+    found = find_time({still: [rows[0]] * 6, going: rows})
+    assert (found.column, found.doubt) == (going, "")
+
+
+@pytest.mark.parametrize(("unit", "taken"), [("s", True), ("ms", True), ("V", False)])
+def test_a_first_column_in_seconds_is_the_time_whatever_it_is_called(unit: str, taken: bool) -> None:
+    columns = {"x": ["0", "10", "20", "40"], "y": ["3", "1", "2", "5"]}
+    found = find_time(columns, units={"x": parse_unit(unit)})
+    assert (found.column, found.unit) == (("x", unit) if taken else ("", "s"))

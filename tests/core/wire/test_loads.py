@@ -6,9 +6,11 @@ import pytest
 
 from lesart.core.notes import DOUBT, FAULT
 from lesart.core.wire.currents import loads_of
+from lesart.core.wire.faults.currents import milliamps
 from lesart.core.wire.faults.inspect import inspect_hookup
-from lesart.core.wire.hookup import Hookup
+from lesart.core.wire.hookup import End, Hookup, takes_v
 from tests.core.wire.hookups import hookup
+from tests.core.wire.small_hookups import NODE, SEGMENTS
 
 CELL = {"kind": "battery", "voltage": "3.7 V", "capacity": "2 Ah"}
 UP = {"kind": "step-up", "voltage": "5 V", "efficiency": "80 %"}
@@ -69,3 +71,40 @@ def test_a_bias_resistor_at_an_output() -> None:
     parts = {"board": "5 V board", "warm": "analog sensor", "bias": {"kind": "resistor", "resistance": "4.7 kΩ"}}
     joins = "warm.supply > board.5V; warm.gnd > board.gnd; warm.out > board.a1; warm.out > board.5V through bias"
     assert [note.text for note in inspect_hookup(hookup(parts, joins)) if note.is_fault] == []
+
+
+def test_what_converters_work_at() -> None:
+    """A step-up from its own least to what it gives; a regulator from what it gives and its dropout on."""
+    parts = {"up": UP, "reg": {"kind": "regulator", "voltage": "5 V", "dropout": "1.1 V"}, "board": BOARD}
+    found = hookup(parts, "")
+    assert takes_v(found, End("up", "in")) == (0.9, 5.0)
+    assert takes_v(found, End("reg", "in"))[0] == pytest.approx(6.1)
+
+
+def test_a_lamp_at_a_rail_is_a_load_of_it() -> None:
+    """3.3 V less the 2 V that it drops, over 130 Ω."""
+    parts = {"board": BOARD, "l": {"kind": "lamp", "forward": "2 V"}, "r": {"kind": "resistor", "resistance": "130 Ω"}}
+    lit = hookup(parts, "l.+ > board.3V3 through r; l.− > board.gnd")
+    (rail,) = [load for load in loads_of(lit) if str(load.rail) == "board.3V3"]
+    assert {each.of: each.usual_a for each in rail.drawn} == {"l": pytest.approx(0.01)}
+
+
+@pytest.mark.parametrize(
+    ("amps", "says"), [(0.0005, "0.5 mA"), (0.0123456, "12.3 mA"), (0.9996, "1000 mA"), (1.2345, "1.23 A")]
+)
+def test_currents_have_three_digits(amps: float, says: str) -> None:
+    assert milliamps(amps) == says
+
+
+@pytest.mark.parametrize(("shared", "uneven"), [("10 Ω", False), ("330 Ω", True)])
+def test_segments_behind_one_resistor_are_uneven(shared: str, uneven: bool) -> None:
+    """A segment alone has all of its current, and one of seven a seventh; with resistors of their own all are alike."""
+    parts = {**NODE, "d": "one digit", "r": {"kind": "resistor", "resistance": shared}}
+    if uneven:
+        joins = "; ".join(f"d.{each} > node.p{place}" for place, each in enumerate("abcdefg", 1))
+        joins += "; d.common > node.gnd through r"
+    else:
+        parts["r"] = {"kind": "resistor", "resistance": "270 Ω"}
+        joins = SEGMENTS + "; d.common > node.gnd"
+    notes = [note for note in inspect_hookup(hookup(parts, joins)) if "share one resistor" in note.text]
+    assert [note.figure for note in notes] == ([pytest.approx(7.0, rel=0.05)] if uneven else [])

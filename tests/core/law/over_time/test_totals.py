@@ -106,6 +106,7 @@ def test_after_days_without_a_sample_only_the_present_one_counts() -> None:
         ("0", "both ways", [100, 130, 90, 80], [0, 30, -10, -20]),
         ("256", "both ways", [250, 4, 250, 200], [0, 10, 0, -50]),
         ("0", "up", [0.5, 0.75, 1.5, 1.5], [0, 0.25, 1.0, 1.0]),
+        ("100", "up", [99.0, 99.5, 0.0, 0.25], [0, 0.5, 1.0, 1.25]),  # round by a part of a count
     ],
 )
 def test_what_a_counter_has_risen_by(full: str, counts: str, values: list[float], rises: list[float]) -> None:

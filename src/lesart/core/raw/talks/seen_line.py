@@ -83,12 +83,6 @@ class SeenLine:
         count = int(np.searchsorted(self.edges.t, end_s, side="right"))
         return Edges(self.edges.t[:count], self.edges.level[:count], self.edges.first, self.edges.start_s, end_s)
 
-    def between(self, start_s: float, end_s: float) -> Edges:
-        """Its edges in a span of time, with the level before it."""
-        first, last = np.searchsorted(self.edges.t, [start_s, end_s], side="right")
-        level = int(self.edges.level[first - 1]) if first else self.edges.first
-        return Edges(self.edges.t[first:last], self.edges.level[first:last], level, start_s, end_s)
-
 
 def _before(edges: Edges) -> np.ndarray:
     return np.concatenate(([edges.first], edges.level[:-1])) if len(edges) else edges.level
