@@ -161,7 +161,7 @@ def test_a_kind_that_is_none_names_those_there_are(folder: Path, capsys: pytest.
     """With the one that was registered."""
     (folder / FILE).write_text((folder / FILE).read_text().replace('kind = "lamps"', 'kind = "lights"'))
     assert main(["check", str(folder)]) == 2
-    assert '"segments", "characters", "pixels", "colours", "lamps"' in capsys.readouterr().err
+    assert '"segments", "characters", "pixels", "colours", "inks", "lamps"' in capsys.readouterr().err
 
 
 def test_a_further_law(folder: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
