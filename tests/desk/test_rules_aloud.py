@@ -21,6 +21,10 @@ from tests.desk.test_recipes import opened
 SAID: list[tuple[str, dict[str, Any]]] = [
     ("2 decimals", {"decimals": 2}),
     ("two decimal places", {"decimals": 2}),
+    ("3 digits after the comma", {"decimals": 3}),
+    ("left aligned in 9", {"align": "left", "width": 9}),
+    ("min width 8", {"width": 8}),
+    ("a minimum width of 9", {"width": 9}),
     ("at most 3 decimals", {"decimals": 3, "decimals_are": "as many as fit"}),
     ("1 decimal place, 6 wide", {"decimals": 1, "width": 6}),
     ("width 5", {"width": 5}),

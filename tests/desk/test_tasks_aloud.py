@@ -37,6 +37,17 @@ SAID: list[tuple[str, str, dict[str, Any]]] = [
         "send",
         {**SENDS, "data": 40, "period": "1 s", "shortest": "41.6666667 ms"},
     ),
+    (
+        "send over serial 115200 every second 40 bytes",
+        "send",
+        {**SENDS, "data": 40, "period": "1 s", "shortest": "3.47222222 ms"},
+    ),
+    (
+        "poll the node every 100 ms at 9600 baud 24 bytes",
+        "poll the node",
+        {**SENDS, "data": 24, "period": "100 ms", "shortest": "25 ms"},
+    ),
+    ("log every 5 s takes 40 ms worst 250 ms", "log", {"period": "5 s", "shortest": "40 ms", "longest": "250 ms"}),
     ("update the display in background", "draw door", {"runs": "in background"}),
     ("the door refresh takes 12 ms", "draw door", {"shortest": "12 ms"}),
     ("draw door priority 8", "draw door", {"priority": 8}),

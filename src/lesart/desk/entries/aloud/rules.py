@@ -20,7 +20,10 @@ from lesart.project.tables.channels import CHANNEL
 
 NUMBERS = {word: number for number, word in enumerate(("no", "one", "two", "three", "four", "five", "six"))}
 _COUNT = rf"(?P<count>\d{{1,4}}|{'|'.join(NUMBERS)})"
-_PLACES = r"(?:decimals?(?:\s+(?:places?|digits?))?|dp|places|digits?\s+(?:after|behind)\s+the\s+(?:decimal\s+)?point)"
+_PLACES = (
+    r"(?:decimals?(?:\s+(?:places?|digits?))?|dp|places|"
+    r"digits?\s+(?:after|behind)\s+the\s+(?:decimal\s+)?(?:point|comma))"
+)
 _SIDE = r"(?P<side>left|right|centred|centered|centre|center)"
 _ZEROS = r"leading zero(?:e?s)?"
 _APART = re.compile(r"\s*(?:[;,](?=\s)|\band\b)\s*")
@@ -58,8 +61,16 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
         rf"{_COUNT}\s+(?:(?:cell|character|char|letter|digit|column)s?(?:\s+wide)?|wide)",
         lambda said: {"width": _count(said)},
     ),
+    (
+        r"(?:an?\s+)?(?:min(?:imum|imal)?\s+)width(?:\s+(?:of|is))?\s+(?P<count>\d{1,4})",
+        lambda said: {"width": _count(said)},
+    ),
     (r"(?:a\s+)?width\s+of\s+(?P<count>\d{1,4})", lambda said: {"width": _count(said)}),
     (rf"{_SIDE}(?:[\s-]+(?:aligned|justified|hand))?", lambda said: {"align": _side(said)}),
+    (
+        rf"{_SIDE}(?:[\s-]+(?:aligned|justified))?\s+in\s+{_COUNT}(?:\s+(?:cells?|characters?|chars?|digits?))?",
+        lambda said: {"align": _side(said), "width": _count(said)},
+    ),
     (rf"{_SIDE}\s+align", lambda said: {"align": _side(said)}),
     (rf"(?:align(?:ed)?\s+)(?:to\s+the\s+)?{_SIDE}", lambda said: {"align": _side(said)}),
     (rf"(?:with\s+|show\s+)?{_ZEROS}|zero[\s-]padded|pad(?:ded)?\s+with\s+zero(?:e?s)?", lambda said: {"pad": "zero"}),

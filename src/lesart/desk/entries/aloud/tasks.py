@@ -101,7 +101,8 @@ def _over_serial(found: re.Match[str]) -> str:
     if not bauds:
         return found[0]
     takes_ms = 1e3 * BITS_OF_BYTE * int(found["bytes"]) / bauds
-    return f" sends {found['bytes']} bytes takes {takes_ms:.9g} ms over serial line "
+    between = found.groupdict().get("between") or ""
+    return f"{between} sends {found['bytes']} bytes takes {takes_ms:.9g} ms over serial line "
 
 
 def _bus(found: re.Match[str]) -> str:
@@ -167,6 +168,15 @@ RULES: Sequence[tuple[re.Pattern[str], Callable[[re.Match[str]], str]]] = (
         rf"^(?:frame\s?rate|fps)\s*(?:of|is|=|:)?\s*(?P<rate>{NUMBER})$", lambda found: f"refresh at {found['rate']} Hz"
     ),
     _rule(
+        r"\b(?:over|on|via|through)\s+(?:an?\s+|the\s+)?(?:serial|uart|usart)(?:\s+(?:line|port))?\s+(?:at\s+)?"
+        r"(?P<baud>\d{2,8})(?:\s*(?:bauds?|bit/s|bps))?(?!\w)(?P<between>.*?)\s(?P<bytes>\d{1,7})\s*(?:bytes?|B)(?!\w)",
+        _over_serial,
+    ),
+    _rule(
+        r"\bat\s+(?P<baud>\d{3,8})\s*(?:bauds?|bit/s|bps)(?!\w)(?P<between>.*?)\s(?P<bytes>\d{1,7})\s*(?:bytes?|B)(?!\w)",
+        _over_serial,
+    ),
+    _rule(
         rf"\b(?:{_SENDING}\s+)?(?P<bytes>\d{{1,7}})\s*(?:bytes?|B)\s+(?:over|on|via|through)\s+(?:an?\s+|the\s+)?"
         r"(?:serial|uart|usart)(?:\s+(?:line|port))?\s+(?:at\s+)?(?P<baud>\d{2,8})(?:\s*(?:bauds?|bit/s|bps))?(?!\w)",
         _over_serial,
@@ -206,7 +216,7 @@ RULES: Sequence[tuple[re.Pattern[str], Callable[[re.Match[str]], str]]] = (
         lambda found: f" takes {_written(found['time'])} ",
     ),
     _rule(
-        rf"(?<!takes )\b(?:at most|up to|no more than)\s+(?P<time>{_TIME})",
+        rf"(?<!takes )\b(?:at most|up to|no more than|(?:at\s+)?worst(?:\s+case)?|max(?:imum)?)\s+(?P<time>{_TIME})",
         lambda found: f" at most {_written(found['time'])} ",
     ),
     _rule(
