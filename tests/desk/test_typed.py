@@ -228,3 +228,28 @@ def test_a_long_line_is_answered_soon(shared: Desk, step: int, line: str) -> Non
 def test_a_gap_between_words_is_as_good_as_a_blank(shared: Desk) -> None:
     gap = " " * 3000
     assert typed(shared, 5, "", f"median{gap}7") == typed(shared, 5, "", "median 7")
+
+
+@pytest.mark.parametrize("name", PARTS)
+def test_every_part_is_added_by_its_name_alone_or_asks_for_a_value(name: str, shared: Desk) -> None:
+    """What it asks for may be typed as it stands."""
+    shared.open_step(step_at(1))
+    shared.choose_leaf("joins")
+    before = shared.state.history.text
+    shared.add(name)
+    if shared.state.message_is_fault:
+        needs, _, like = shared.state.message.partition("; write it like: ")
+        assert " needs its " in needs
+        shared.add(like)
+    assert not shared.state.message_is_fault, shared.state.message
+    assert shared.state.history.text != before
+    shared.undo()
+
+
+@pytest.mark.parametrize("line", ["logic level converter", "level translator", "a bidirectional level shifter module"])
+def test_a_level_shifter_by_other_names(line: str, shared: Desk) -> None:
+    shared.open_step(step_at(1))
+    shared.choose_leaf("joins")
+    shared.add(line)
+    assert shared.state.message == "added: level shifter"
+    shared.undo()

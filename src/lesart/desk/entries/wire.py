@@ -236,13 +236,17 @@ def _add_part(editor: Editor, text: str, project: Project, name: str, what: str)
     return _added_part(editor, text, name, kind, given)
 
 
+USUAL = {"Ω": "4k7", "F": "100 nF"}
+"""Examples of values, by their units."""
+
+
 def _added_part(editor: Editor, text: str, name: str, kind: PartKind, given: Mapping[str, Written]) -> Edited:
     """The text with a part. Raises RequestError for a missing value."""
     needed = [each for each in kind.parameters if each.default is None and not each.optional]
     missing = [each for each in needed if each.name not in given]
     if missing:
         titles = " and ".join(each.title for each in missing)
-        usual = ", ".join("4k7" if each.unit == "Ω" else f"5 {each.unit}" for each in missing)
+        usual = ", ".join(USUAL.get(each.unit, f"5 {each.unit}") for each in missing)
         raise RequestError(
             f"{kind.called.capitalize()} needs its {titles}; write it like: {name} = {kind.name} {usual}"
         )

@@ -16,7 +16,7 @@ NO_JOINS: Asks = (
     ),
     (r"rename\b", "R renames the part whose value is selected"),
     (
-        r"level\s+(?:shift\w*|convert\w*|translat\w*)\b|.*\b5\s?V\b.*\b3[.,]3\s?V\b",
+        r"level\s+(?:shift\w*|convert\w*|translat\w*)\s+\S.*|level\s+(?:shift|convert|translat)(?:ing|ion)?$|.*\b5\s?V\b.*\b3[.,]3\s?V\b",
         "a level shifter goes into a line: first + level shifter, then sensor.data > board.p2 through level shifter; "
         "where one is needed a note says so",
     ),

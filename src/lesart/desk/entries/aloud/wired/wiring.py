@@ -46,6 +46,7 @@ ALOUD: tuple[tuple[str, str], ...] = (
     (r"(?:bench |mains |wall )?power supply|(?:mains|wall) adapter", "supply"),
     (r"boost converter|step[\s-]up(?: converter)?", "step-up"),
     (r"(?:linear |voltage |ldo )regulator|ldo", "regulator"),
+    (r"(?:logic |bidirectional )*level[\s-]+(?:shifter|converter|translator)(?: module)?", "level shifter"),
     (r"(?:i2c|i²c|two-wire)[\s-]+(?:module|breakout)", "two-wire module"),
     (r"(?:i2c|i²c)[\s-]+sensor", "two-wire sensor"),
     (
