@@ -26,7 +26,7 @@ WRONG = [
     ((*CHANNEL, "law", 0, "bits"), 4, "law[0].bits", "from 8 to 32"),
     ((*CHANNEL, "law", 0, "reference"), "0 V", "law[0].reference", "above 0 V"),
     ((*CHANNEL, "law", 0, "reference"), "5", "law[0].reference", "no unit"),
-    ((*CHANNEL, "law", 0, "kind"), "bridge", "law[0].kind", "bridge converter, load cell, linear"),
+    ((*CHANNEL, "law", 0, "kind"), "bridge", "law[0].kind", "did you mean bridge converter?"),
     ((*CHANNEL, "law", 1, "capacity"), "200 V", "law[1]", "mass or a force"),
     ((*CHANNEL, "calm", 1, "samples"), 4, "calm[1]", "odd"),
     ((*CHANNEL, "calm", 2, "samples"), 0, "calm[2].samples", "from 1"),

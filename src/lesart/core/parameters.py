@@ -7,7 +7,7 @@ disagree. Values are read all at once; every problem is reported, not the first.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from difflib import get_close_matches
 from fractions import Fraction
 from functools import lru_cache
@@ -15,7 +15,7 @@ from typing import Any, Literal
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import Problem, QuantityError, UnitError
-from lesart.core.quantity import Quantity, example, format_quantity, parse_quantity
+from lesart.core.quantity import Quantity, example, format_quantity, listed, parse_quantity
 from lesart.core.units import Unit, parse_unit
 from lesart.core.visible import visible
 
@@ -39,6 +39,17 @@ class ChannelName(str):
     """The name of a channel, where a parameter takes that channel's readings instead of a number."""
 
     __slots__ = ()
+
+
+MOST_LISTED = 20
+"""More choices than these are not all named in a sentence."""
+
+
+def near_names(written: str, names: Sequence[str], most: int) -> list[str]:
+    """Names that are spelled nearly so, or that contain what is written."""
+    said = written.strip().lower()
+    within = [name for name in names if said and said in name.lower()]
+    return (get_close_matches(said, names, most) or within)[:most]
 
 
 @dataclass(frozen=True)
@@ -76,6 +87,19 @@ class Parameter:
     """For a text that is a number of this many bits, written 0x76 or 118; empty only where its default is."""
     usual: tuple[str | int, ...] = ()
     """Other usual values of such a parameter, as the project file writes them."""
+
+    def refused(self, written: object) -> str:
+        """The same clause for a value that is not accepted; of many choices only those that are like it, or some."""
+        if self.kind != "choice" or len(self.choices) <= MOST_LISTED:
+            return self.wanted
+        near = near_names(str(written), [str(choice) for choice in self.choices], 3)
+        some = [f'"{choice}"' for choice in near or self.choices[:3]]
+        what = (
+            f"of which {listed(some)} {'is' if len(some) == 1 else 'are'} nearest"
+            if near
+            else f"such as {listed(some)}"
+        )
+        return f"it must be one of {len(self.choices)}, {what}"
 
     @property
     def wanted(self) -> str:
@@ -126,7 +150,7 @@ class Parameter:
         """The value that the file's text means. Raises ValueError with a clause where it is not accepted."""
         if self.kind == "choice":
             if written not in self.choices:
-                raise ValueError(self.wanted)
+                raise ValueError(self.refused(written))
             return written
         if self.kind == "flag":
             if not isinstance(written, bool):

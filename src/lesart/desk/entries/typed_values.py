@@ -142,7 +142,7 @@ def as_written(parameter: Parameter, typed: str, own: Unit | None = None) -> str
         except ValueError:
             continue
         return written
-    raise RequestError(f'{parameter.title} = "{typed}"; {parameter.wanted}.')
+    raise RequestError(f'{parameter.title} = "{typed}"; {parameter.refused(typed)}.')
 
 
 def written(value: float, unit: Unit) -> str:

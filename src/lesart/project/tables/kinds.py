@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from difflib import get_close_matches
 from typing import TypeVar
 
 from lesart.core.errors import Problem
-from lesart.core.parameters import shown
+from lesart.core.parameters import MOST_LISTED, near_names, shown
+from lesart.core.quantity import listed
 from lesart.project.model import Table
 
 Kind = TypeVar("Kind")
@@ -19,6 +19,8 @@ def kind_of(table: Table, kinds: Mapping[str, Kind], place: str) -> tuple[Kind |
     kind = kinds.get(written) if isinstance(written, str) else None
     if kind is not None:
         return kind, []
-    near = get_close_matches(str(written), kinds, 1)
-    hint = f"did you mean {near[0]}?" if near else f"it must be one of {', '.join(kinds)}"
+    near = near_names(str(written), list(kinds), 1) if isinstance(written, str) else []
+    few = len(kinds) <= MOST_LISTED
+    some = ", ".join(kinds) if few else f"{len(kinds)}, such as {listed(list(kinds)[:3])}"
+    hint = f"did you mean {near[0]}?" if near else f"it must be one of {some}"
     return None, [Problem(f"{place}.kind", "" if written is None else shown(written), hint)]
