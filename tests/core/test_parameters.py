@@ -144,9 +144,9 @@ def test_of_many_choices_those_are_named_that_are_near() -> None:
     assert few.refused("blue") == few.wanted == 'it must be one of "red", "green"'
     names = tuple(f"{colour} {number}" for colour in ("red", "green", "blue") for number in range(1, 8))
     many = Parameter("p", "p", "choice", "", choices=names)
-    assert many.refused("?") == 'it must be one of 21, such as "red 1", "red 2" and "red 3"'
+    assert many.refused("?") == 'it must be one of 21, such as "red 1", "red 2" and "blue 7"'
     assert many.refused("green 44").startswith('it must be one of 21, of which "green 4"')
-    assert many.refused("teal") == 'it must be one of 21, such as "red 1", "red 2" and "red 3"'
+    assert many.refused("teal") == 'it must be one of 21, such as "red 1", "red 2" and "blue 7"'
     other = Parameter("p", "p", "choice", "", choices=(*names, "bridge converter"))
     assert other.refused("bridge") == 'it must be one of 22, of which "bridge converter" is nearest'
     with pytest.raises(ValueError, match='of which "blue 7"'):

@@ -89,11 +89,12 @@ class Parameter:
     """Other usual values of such a parameter, as the project file writes them."""
 
     def refused(self, written: object) -> str:
-        """The same clause for a value that is not accepted; of many choices only those that are like it, or some."""
+        """The same clause for a value that is not accepted; of many choices only those that are like it, or some,
+        with the last, since a person's own come behind all others."""
         if self.kind != "choice" or len(self.choices) <= MOST_LISTED:
             return self.wanted
         near = near_names(str(written), [str(choice) for choice in self.choices], 3)
-        some = [f'"{choice}"' for choice in near or self.choices[:3]]
+        some = [f'"{choice}"' for choice in near or (*self.choices[:2], self.choices[-1])]
         what = (
             f"of which {listed(some)} {'is' if len(some) == 1 else 'are'} nearest"
             if near

@@ -104,7 +104,7 @@ def test_the_bytes_of_a_small_one() -> None:
     assert start[:3] == [(False, b"\x12"), (False, b"\x01"), (True, b"\x01\x01\x00")]
 
 
-@pytest.mark.parametrize("told", product(TURNS, (False, True), INKS))
+@pytest.mark.parametrize("told", list(product(TURNS, (False, True), INKS)))
 def test_both_memories_show_what_was_drawn(told: tuple[str, bool, str]) -> None:
     """Turned in any way; and through a controller, whose cells hold nothing else."""
     turned, third_low, third = told

@@ -51,7 +51,7 @@ def test_the_line_runs_as_it_is_said(runs: str, begins: str, to_and_fro: bool, p
     assert chain_places(3, 2, runs, begins, to_and_fro=to_and_fro).tolist() == places
 
 
-@pytest.mark.parametrize("told", product(RUNS, CORNERS, (False, True)))
+@pytest.mark.parametrize("told", list(product(RUNS, CORNERS, (False, True))))
 def test_a_line_reaches_each_lamp_once_and_turns_by_one(told: tuple[str, str, bool]) -> None:
     places = chain_places(5, 4, told[0], told[1], to_and_fro=told[2])
     assert sorted(places) == list(range(20))

@@ -21,6 +21,6 @@ def kind_of(table: Table, kinds: Mapping[str, Kind], place: str) -> tuple[Kind |
         return kind, []
     near = near_names(str(written), list(kinds), 1) if isinstance(written, str) else []
     few = len(kinds) <= MOST_LISTED
-    some = ", ".join(kinds) if few else f"{len(kinds)}, such as {listed(list(kinds)[:3])}"
+    some = ", ".join(kinds) if few else f"{len(kinds)}, such as {listed([*list(kinds)[:2], list(kinds)[-1]])}"
     hint = f"did you mean {near[0]}?" if near else f"it must be one of {some}"
     return None, [Problem(f"{place}.kind", "" if written is None else shown(written), hint)]
