@@ -183,6 +183,24 @@ static const uint8_t *{name}_pixel(const uint8_t *wanted, const {name}_box *boxe
 }}"""
 
 
+def whole_source(name: str, way: Painted) -> str:
+    """The function that sends all of a frame where anything of it differs."""
+    return f"""\
+void {name}_changed(uint8_t *shown, const uint8_t *wanted, const {name}_box *boxes, uint8_t count,
+    const uint8_t *alarms, send_run send)
+{{
+    uint16_t place;
+    uint8_t differs = 0;
+    for (place = 0; place < {way.row_bytes * way.height}; place++) {{
+        differs = (uint8_t)(differs | (shown[place] ^ wanted[place]));
+        shown[place] = wanted[place];
+    }}
+    if (differs) {{
+        {name}_all(wanted, boxes, count, alarms, send);
+    }}
+}}"""
+
+
 def _part(name: str, way: Coloured) -> str:
     pixel = len(way.own)
     return f"""\

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.program.in_c import INDENT
-from lesart.core.pack.written.c_colours import Painted, box_lines, boxes_source, pixel_source
+from lesart.core.pack.written.c_colours import Painted, box_lines, boxes_source, pixel_source, whole_source
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -43,7 +43,7 @@ def inked_header(name: str, way: Inked) -> list[str]:
 def inked_source(name: str, way: Inked) -> list[str]:
     """Boxes and functions."""
     pixel = pixel_source(name, way.own, way.ground, way.row_bytes)
-    return [*boxes_source(name, way.boxes), pixel, _memory(name, way), _all(name, way)]
+    return [*boxes_source(name, way.boxes), pixel, _memory(name, way), _all(name, way), whole_source(name, way)]
 
 
 def _memory(name: str, way: Inked) -> str:
@@ -85,20 +85,6 @@ void {name}_all(const uint8_t *wanted, const {name}_box *boxes, uint8_t count, c
 {between}
     {name}_memory(wanted, boxes, count, alarms, 1, {int(way.second_low)}, send);
 {behind}
-}}
-
-void {name}_changed(uint8_t *shown, const uint8_t *wanted, const {name}_box *boxes, uint8_t count,
-    const uint8_t *alarms, send_run send)
-{{
-    uint16_t place;
-    uint8_t differs = 0;
-    for (place = 0; place < {way.row_bytes * way.height}; place++) {{
-        differs = (uint8_t)(differs | (shown[place] ^ wanted[place]));
-        shown[place] = wanted[place];
-    }}
-    if (differs) {{
-        {name}_all(wanted, boxes, count, alarms, send);
-    }}
 }}"""
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.pack.written.c_colours import Painted, box_lines, boxes_source, pixel_source
+from lesart.core.pack.written.c_colours import Painted, box_lines, boxes_source, pixel_source, whole_source
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -36,7 +36,12 @@ def strung_header(name: str, way: Strung) -> list[str]:
 
 def strung_source(name: str, way: Strung) -> list[str]:
     """Boxes and functions."""
-    return [*boxes_source(name, way.boxes), pixel_source(name, way.own, way.ground, way.row_bytes), _all(name, way)]
+    return [
+        *boxes_source(name, way.boxes),
+        pixel_source(name, way.own, way.ground, way.row_bytes),
+        _all(name, way),
+        whole_source(name, way),
+    ]
 
 
 def _all(name: str, way: Strung) -> str:
@@ -62,18 +67,4 @@ void {name}_all(const uint8_t *wanted, const {name}_box *boxes, uint8_t count, c
         }}
     }}
     send(1, bytes, some);
-}}
-
-void {name}_changed(uint8_t *shown, const uint8_t *wanted, const {name}_box *boxes, uint8_t count,
-    const uint8_t *alarms, send_run send)
-{{
-    uint16_t place;
-    uint8_t differs = 0;
-    for (place = 0; place < {way.row_bytes * way.height}; place++) {{
-        differs = (uint8_t)(differs | (shown[place] ^ wanted[place]));
-        shown[place] = wanted[place];
-    }}
-    if (differs) {{
-        {name}_all(wanted, boxes, count, alarms, send);
-    }}
 }}"""
