@@ -212,7 +212,7 @@ LINES: dict[str, tuple[int, Formula, str]] = {
     "0 kPa at 200 mV, 50 kPa at 2500 mV and 100 kPa at 4700 mV": (600, lambda n: 50 + (FIVE(n) - 2.5) / 0.044, "kPa"),
 }
 """Lines, counts that they are tried at, what such a count is, and in which unit."""
-TAILS = (" on A0", ", on pin A3", " to analog pin 2", " on GPIO34", " into ADC1", " on GP26")
+TAILS = (".", ";", " on A0", ", on pin A3", " to analog pin 2", " on GPIO34", " into ADC1", " on GP26")
 
 
 @pytest.mark.parametrize("line", LINES)
@@ -291,7 +291,7 @@ def test_a_capital_g_alone_is_asked_about(line: str, tmp_path: Path) -> None:
 
 
 @pytest.mark.parametrize("line", LINES)
-def test_a_pin_behind_it_changes_nothing_that_is_read(line: str, tmp_path: Path) -> None:
+def test_a_pin_or_a_stop_behind_it_changes_nothing_that_is_read(line: str, tmp_path: Path) -> None:
     count, formula, unit = LINES[line]
     desk = opened(tmp_path, count)
     desk.add(f"{line}{TAILS[len(line) % len(TAILS)]}")

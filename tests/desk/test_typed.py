@@ -253,3 +253,28 @@ def test_a_level_shifter_by_other_names(line: str, shared: Desk) -> None:
     shared.add(line)
     assert shared.state.message == "added: level shifter"
     shared.undo()
+
+
+@pytest.mark.parametrize(
+    ("step", "line"),
+    [
+        (1, "button on pin 2"),
+        (4, "42.5 kg"),
+        (5, "mean of 8"),
+        (6, "3 decimals"),
+        (7, "16x2 lcd"),
+        (8, "log every 5 s takes 2 ms"),
+    ],
+)
+@pytest.mark.parametrize("stop", [".", ";", " !"])
+def test_a_stop_behind_a_line_says_nothing(step: int, line: str, stop: str, shared: Desk) -> None:
+    made = []
+    for typed_so in (line, f"{line}{stop}"):
+        shared.open_step(step_at(step))
+        before = shared.state.history.text
+        shared.add(typed_so)
+        assert not shared.state.message_is_fault, shared.state.message
+        made.append(shared.state.history.text)
+        while shared.state.history.text != before:
+            shared.undo()
+    assert made[0] == made[1]

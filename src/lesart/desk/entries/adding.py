@@ -68,6 +68,8 @@ TARE = re.compile(
     r"(?:set|make)\s+(?:it\s+)?(?:to\s+)?zero|null\s+it",
     re.IGNORECASE,
 )
+STOPS = " .;,!"
+"""Behind a sentence that was pasted, or a line of a program."""
 SAYS_WHAT_IT_IS = (Step.RAW, Step.LAW)
 """Steps in which a recipe can be typed."""
 
@@ -86,6 +88,8 @@ def added(here: Here, typed: str) -> Edited:
     try:
         made = _added(here, typed)
     except LesartError as error:
+        if (sentence := typed.rstrip(STOPS)) and sentence != typed.rstrip():
+            return added(here, sentence)
         if here.state.step in SAYS_WHAT_IT_IS and (bare := without_pin(typed)):
             made = added(here, bare)
             return with_pin_said(here.editor, made, here.state.project, here.state.channel, typed)
