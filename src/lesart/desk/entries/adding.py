@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
+from contextlib import suppress
 from datetime import date
 
 from lesart.core.calm import KINDS as FILTERS
@@ -89,7 +90,8 @@ def added(here: Here, typed: str) -> Edited:
         made = _added(here, typed)
     except LesartError as error:
         if (sentence := typed.rstrip(STOPS)) and sentence != typed.rstrip():
-            return added(here, sentence)
+            with suppress(LesartError):  # what is wrong is told of the line as it was typed
+                return added(here, sentence)
         if here.state.step in SAYS_WHAT_IT_IS and (bare := without_pin(typed)):
             made = added(here, bare)
             return with_pin_said(here.editor, made, here.state.project, here.state.channel, typed)
