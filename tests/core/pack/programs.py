@@ -107,3 +107,14 @@ def random_given(chance: random.Random, count: int) -> tuple[Given, ...]:
 __all__ = [
     "KG", "built_and_run", "expression", "filters_form", "given_at", "random_given", "runs_in_c", "vectors",
 ]  # fmt: skip
+
+PRINTS_SENT = """\
+static void sent(uint8_t is_data, const uint8_t *bytes, uint16_t count)
+{{
+    uint16_t i;
+    printf("%d ", is_data);
+    for (i = 0; i < count; i++) printf("%02X", bytes[i]);
+    printf("\\n");
+}}
+"""
+"""What a panel is sent, a transmission a line, in text that is formatted once more."""

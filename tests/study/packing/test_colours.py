@@ -27,7 +27,7 @@ from lesart.study.packing.panels import panel_tables
 from lesart.study.packing.redraws import frame_bytes, redraw_of
 from lesart.study.wires.panel_stream import PanelStream
 from lesart.study.wires.stand_in import MOST_KEPT, StandInPanel
-from tests.core.pack.programs import CHECKED, STRICT
+from tests.core.pack.programs import CHECKED, PRINTS_SENT, STRICT
 from tests.small import small_project
 
 BYTES = Controller(
@@ -43,17 +43,14 @@ PANELS = {
     "windows of bytes": ('width = 50\nheight = 30\nturned = "half"\noffset = 3', BYTES),
 }
 STEPS = 12
-MAIN = """
+MAIN = (
+    """
 #include <stdio.h>
 static const uint8_t frames[{count}][{size}] = {{ {frames} }};
 static const uint8_t alarms[{count}][{boxes}] = {{ {alarms} }};
-static void sent(uint8_t is_data, const uint8_t *bytes, uint16_t count)
-{{
-    uint16_t i;
-    printf("%d ", is_data);
-    for (i = 0; i < count; i++) printf("%02X", bytes[i]);
-    printf("\\n");
-}}
+"""
+    + PRINTS_SENT
+    + """
 int main(void)
 {{
     static uint8_t shown[{size}];
@@ -76,6 +73,7 @@ int main(void)
     return 0;
 }}
 """
+)
 
 
 def face_of(chance: random.Random) -> Face:

@@ -33,7 +33,7 @@ from lesart.study.packing.redraws import frame_bytes, redraw_of
 from lesart.study.wires.panel_stream import PanelStream
 from lesart.study.wires.stand_in import StandInPanel
 from lesart.study.wires.tracing import told_by_line
-from tests.core.pack.programs import CHECKED, STRICT
+from tests.core.pack.programs import CHECKED, PRINTS_SENT, STRICT
 from tests.small import small_project
 
 WINDOWS = replace(
@@ -127,16 +127,13 @@ def _code(panel: Panel, chance: random.Random, most: int) -> int:
     return chance.randrange(32, 127) if isinstance(panel, CharacterPanel) else chance.randrange(most + 1)
 
 
-MAIN = """
+MAIN = (
+    """
 #include <stdio.h>
 static const uint8_t frames[{count}][{size}] = {{ {frames} }};
-static void sent(uint8_t is_data, const uint8_t *bytes, uint16_t count)
-{{
-    uint16_t i;
-    printf("%d ", is_data);
-    for (i = 0; i < count; i++) printf("%02X", bytes[i]);
-    printf("\\n");
-}}
+"""
+    + PRINTS_SENT
+    + """
 int main(void)
 {{
     static uint8_t shown[{size}];
@@ -150,6 +147,7 @@ int main(void)
     return 0;
 }}
 """
+)
 
 
 @pytest.mark.parametrize("kind", KINDS)

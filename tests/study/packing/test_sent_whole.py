@@ -29,7 +29,7 @@ from lesart.study.packing.redraws import frame_bytes, redraw_of
 from lesart.study.wires.panel_stream import PanelStream
 from lesart.study.wires.stand_in import MOST_KEPT, StandInPanel
 from lesart.study.wires.tracing import controller_of
-from tests.core.pack.programs import CHECKED, STRICT
+from tests.core.pack.programs import CHECKED, PRINTS_SENT, STRICT
 from tests.small import small_project
 
 OF_LAMPS = {
@@ -49,17 +49,14 @@ PANELS = {
     **{name: f'kind = "inks"\n{table}' for name, table in OF_INKS.items()},
 }
 STEPS = 12
-MAIN = """
+MAIN = (
+    """
 #include <stdio.h>
 static const uint8_t frames[{count}][{size}] = {{ {frames} }};
 static const uint8_t alarms[{count}][{boxes}] = {{ {alarms} }};
-static void sent(uint8_t is_data, const uint8_t *bytes, uint16_t count)
-{{
-    uint16_t i;
-    printf("%d ", is_data);
-    for (i = 0; i < count; i++) printf("%02X", bytes[i]);
-    printf("\\n");
-}}
+"""
+    + PRINTS_SENT
+    + """
 int main(void)
 {{
     static uint8_t shown[{size}];
@@ -79,6 +76,7 @@ int main(void)
     return 0;
 }}
 """
+)
 
 
 def face_of(chance: random.Random, panel: ColourPanel) -> Face:
