@@ -183,6 +183,17 @@ static const uint8_t *{name}_pixel(const uint8_t *wanted, const {name}_box *boxe
 }}"""
 
 
+def whole_header(name: str) -> list[str]:
+    """Declarations of the functions that send all of a frame, at once and where anything of it differs."""
+    return [
+        f"void {name}_all(const uint8_t *wanted, const {name}_box *boxes, uint8_t count, const uint8_t *alarms,",
+        f"{INDENT}send_run send);",
+        f"/* Sends all where two frames of {name.upper()}_BYTES differ; what was shown is what was wanted then. */",
+        f"void {name}_changed(uint8_t *shown, const uint8_t *wanted, const {name}_box *boxes, uint8_t count,",
+        f"{INDENT}const uint8_t *alarms, send_run send);",
+    ]
+
+
 def whole_source(name: str, way: Painted) -> str:
     """The function that sends all of a frame where anything of it differs."""
     return f"""\

@@ -4,7 +4,14 @@ from __future__ import annotations
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.program.in_c import INDENT
-from lesart.core.pack.written.c_colours import Painted, box_lines, boxes_source, pixel_source, whole_source
+from lesart.core.pack.written.c_colours import (
+    Painted,
+    box_lines,
+    boxes_source,
+    pixel_source,
+    whole_header,
+    whole_source,
+)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -32,11 +39,7 @@ def inked_header(name: str, way: Inked) -> list[str]:
         *box_lines(name, len(way.own), way.boxes),
         "/* Sends both memories, and has them shown; afterwards it is busy for a while, and takes nothing. Alarms are",
         "   a byte a box, not 0 while on; 0 where there are none. Send all when one goes on or off, and at first. */",
-        f"void {name}_all(const uint8_t *wanted, const {name}_box *boxes, uint8_t count, const uint8_t *alarms,",
-        f"{INDENT}send_run send);",
-        f"/* Sends all where two frames of {macro}_BYTES differ; what was shown is what was wanted then. */",
-        f"void {name}_changed(uint8_t *shown, const uint8_t *wanted, const {name}_box *boxes, uint8_t count,",
-        f"{INDENT}const uint8_t *alarms, send_run send);",
+        *whole_header(name),
     ]
 
 
