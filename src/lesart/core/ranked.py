@@ -30,11 +30,12 @@ def median(x: Floats) -> float:
     count = len(x)
     if not count:
         return float("nan")
-    # The last of all too: a NaN goes there.
-    ordered = np.partition(x, sorted({(count - 1) // 2, count // 2, count - 1}))
-    if np.isnan(ordered[-1]):
+    if np.isnan(x.max()):
         return float("nan")
-    return float((ordered[(count - 1) // 2] + ordered[count // 2]) / 2)
+    # By one place: asked for several, the array library is five times slower than where it sorts all.
+    ordered = np.partition(x, count // 2)
+    upper = ordered[count // 2]
+    return float(upper if count % 2 else (ordered[: count // 2].max() + upper) / 2)
 
 
 def grouped_median(x: Floats) -> float:
@@ -115,8 +116,7 @@ def quantiles(x: Floats, shares: tuple[float, ...]) -> tuple[float, ...]:
         return tuple(float("nan") for _ in shares)
     places = [share * last for share in shares]
     below = [min(math.floor(place), last) for place in places]
-    wanted = sorted({last, *below, *(min(place + 1, last) for place in below)})
-    ordered = np.partition(x, wanted)
+    ordered = np.sort(x)
     if np.isnan(ordered[-1]):
         return tuple(float("nan") for _ in shares)
     found = []
