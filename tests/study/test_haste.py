@@ -107,6 +107,36 @@ def test_a_total_is_that_of_the_whole_capture_in_haste_too(folder: Path) -> None
     assert hasty.calm.x.tobytes() == whole.calm.x[: len(hasty.calm)].tobytes()
 
 
+LAW = '[[channels.mass.law]]\nkind = "linear"\nslope = "2 kg/kg"\ninput = "0 kg"\noutput = "1 kg"\n'
+
+
+def _of_mean(samples: int) -> Project:
+    return check_project(f'{PROJECT}{LAW}[[channels.mass.calm]]\nkind = "mean"\nsamples = {samples}\n')
+
+
+def test_what_stands_before_an_edit_is_run_once_in_haste(folder: Path) -> None:
+    """Readings before a filter stay the same block while the filter is edited, as do those of a second look."""
+    bench = Bench(folder)
+    bench.haste = Haste(3000.0, (0.0, 6000.0))
+    first, again, edited = (
+        bench.run(project, project.channels["mass"]) for project in (_of_mean(50), _of_mean(50), _of_mean(51))
+    )
+    assert again.calm is first.calm
+    assert edited.blocks[Step.LAW] is first.blocks[Step.LAW]
+    assert edited.calm is not first.calm
+    assert not np.array_equal(edited.calm.x, first.calm.x)
+
+
+def test_few_blocks_run_in_haste_are_kept(folder: Path) -> None:
+    """A person who edits for an hour fills no memory."""
+    bench = Bench(folder)
+    bench.haste = Haste(3000.0, (2960.0, 3040.0))
+    for samples in range(2, 60):
+        project = _of_mean(samples)
+        bench.run(project, project.channels["mass"])
+        assert sum(map(len, bench.hasty.kept.values())) <= runs.MOST_HASTY * 1000
+
+
 def test_a_view_that_is_not_too_wide_is_run_whole(folder: Path) -> None:
     """A chart of it has all of its samples."""
     project, bench = project_of("mean"), Bench(folder)

@@ -39,7 +39,7 @@ from lesart.project.captures.kept_capture import is_worth_it, keep, kept_capture
 from lesart.project.folder.watched import Changes, WatchedFiles
 from lesart.project.model import Channel, Project
 from lesart.study.lines import LiveView
-from lesart.study.run import LONG, Haste, Run, run_links
+from lesart.study.run import LONG, Haste, HastyBlocks, Run, run_links
 from lesart.study.tokens import Token, token_of
 
 RECENT = 64
@@ -86,6 +86,7 @@ class Bench:
     files: WatchedFiles = field(default_factory=WatchedFiles)
     haste: Haste | None = None
     """The part of long captures in view, while there is no time for all of it."""
+    hasty: HastyBlocks = field(default_factory=HastyBlocks)
     left_out: bool = False
     """True where something was left out for that."""
     wanted: Callable[[], bool] | None = None
@@ -223,7 +224,7 @@ class Bench:
             key = ("channel", token_of(channel), token_of(raw.x))
             if self.haste is not None and len(raw) > LONG and key not in self.kept:
                 self.left_out = True
-                return self.haste.run(channel, raw)
+                return self.haste.run(channel, raw, self.hasty)
             # By the channel itself: most pictures are of one that was run before, and comparing chains takes longer.
             return self._once(key, lambda: self._run(project, channel, raw))
         return self._run(project, channel, raw)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections import OrderedDict
+from collections.abc import Callable, Hashable, Mapping
+from dataclasses import field
 
 import numpy as np
 
@@ -13,9 +15,12 @@ from lesart.core.fit.field import Reading
 from lesart.core.step import COMPUTED, Step
 from lesart.core.through import PIECE, through
 from lesart.project.model import Channel
+from lesart.study.tokens import token_of
 
 LONG = 1 << 20
 """From this many samples an edit does not wait for all of them."""
+MOST_HASTY = 8
+"""Times so many samples of blocks run in haste are kept: of one channel there are four, of an edit one more."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -44,6 +49,27 @@ class Run:
         return Reading(float(block.x[index]), int(block.mark[index]), cursor_s - float(block.t[index]))
 
 
+@dataclass
+class HastyBlocks:
+    """Blocks that were run in haste lately, by what they were made of.
+
+    A picture asks for each several times, and an edit changes only those behind it. The longest unused go, once there
+    are more than a few times ``LONG`` samples.
+    """
+
+    kept: OrderedDict[Hashable, Block] = field(default_factory=OrderedDict)
+
+    def once(self, key: Hashable, compute: Callable[[], Block]) -> Block:
+        """The block known by a key, or a new one."""
+        if key in self.kept:
+            self.kept.move_to_end(key)
+        else:
+            self.kept[key] = compute()
+            while len(self.kept) > 1 and sum(map(len, self.kept.values())) > MOST_HASTY * LONG:
+                self.kept.popitem(last=False)
+        return self.kept[key]
+
+
 @dataclass(frozen=True)
 class Haste:
     """What of a long capture is looked at: an edit is on the glass at once by that alone, and the rest follows.
@@ -54,7 +80,7 @@ class Haste:
     cursor_s: float
     view: tuple[float, float]
 
-    def run(self, channel: Channel, raw: Block) -> Run:
+    def run(self, channel: Channel, raw: Block, known: HastyBlocks) -> Run:
         """The laws over what is looked at, the filters begun so long before that nothing of their start is left.
 
         What adds up begins with the capture: it has no later start.
@@ -65,12 +91,18 @@ class Haste:
             first, last = at - PIECE, at + 1
         # A twentieth of a filter's start is left after its memory, and to this power less than a float's precision.
         lead = 13 * channel.chain.memory_samples + 1
+        # In powers of two: a filter that is edited seldom begins elsewhere, and what is before it stays the same.
+        lead = 1 << (lead - 1).bit_length()
         begin = 0 if channel.chain.is_lasting() else max(min(first, at) - lead, 0)
-        block = raw[begin : max(last, at) + 1]
+        end = max(last, at) + 1
+        key: tuple[Hashable, ...] = (token_of(raw), begin, end)
+        block = known.once(key, lambda: raw[begin:end])
         blocks = {Step.RAW: raw}
         for step in COMPUTED[1:]:
             own = tuple(link for link in channel.chain.links if link.step == step)
-            block = run_links(own, block, {}) if own else block
+            if own:
+                key = (*key, own)
+                block = known.once(key, lambda own=own, block=block: run_links(own, block, {}))  # type: ignore[misc]
             blocks[step] = block
         return Run(blocks)
 
