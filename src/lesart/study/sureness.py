@@ -178,14 +178,14 @@ def noise_behind_filters(project: Project, channel: Channel, bench: Bench) -> fl
 
     interval_s, middle = filters_interval_s(project, bench, channel), 0.5 * (channel.lowest + channel.highest)
 
+    # Rounded: on a live line it changes each time, and the factor hardly depends on it.
+    about = 2.0 ** round(math.log2(before)) if before > 0 else 0.0
+    chain = Chain(channel.unit, channel.unit, links)
+
     def compute() -> float:
-        factor = noise_factor(
-            channel.filters,
-            Chain(channel.unit, channel.unit, links),
-            interval_s,
-            middle,
-            # Rounded: on a live line it changes each time, and the factor hardly depends on it.
-            2.0 ** round(math.log2(before)) if before > 0 else 0.0,
+        factor = bench.once_known(
+            ("noise factor", links, channel.unit, interval_s, middle, about),
+            lambda: noise_factor(channel.filters, chain, interval_s, middle, about),
         )
         return noise_left(noise, some_of(calm), factor)
 

@@ -8,11 +8,13 @@ from collections.abc import Sequence
 import numpy as np
 
 from lesart.core.block import Block, block_of
-from lesart.core.calm.effect import SPANS, noise_about_trend
+from lesart.core.calm.effect import SPANS, noise_about, without_spikes
 from lesart.core.calm.noise import Noise, noise_of
 from lesart.core.calm.record import FilterEntry
 from lesart.core.chain import Chain
 
+HALF_SPAN = 25
+"""Of a short trend, in samples."""
 WIDE = 8
 """A trend over this many times the samples that a filter averages takes little of the noise it leaves."""
 LEAST_LEFT = 0.5
@@ -50,15 +52,16 @@ def noise_left(before: Noise, after: Block, factor: float) -> float:
 
     What a trend over W samples takes of noise averaged over M of them is M ÷ W of its power.
     """
-    near = noise_of(after).sigma if before.bends else noise_about_trend(after)
+    good = after.x[after.usable]
+    calm = without_spikes(good)
+    near = noise_of(after).sigma if before.bends else noise_about(good, calm, HALF_SPAN)
     white = before.sigma * factor
     if near >= white:
         return near
     averaged = 1.0 / factor**2
-    count = int(np.count_nonzero(after.usable))
-    width = min(WIDE * averaged, count / SPANS)
+    width = min(WIDE * averaged, len(good) / SPANS)
     left = 1.0 - averaged / width if width > 0 else 0.0
     if left < LEAST_LEFT:
         return white
-    wide = noise_about_trend(after, max(int(width / 2.0), 25)) / math.sqrt(left)
+    wide = noise_about(good, calm, max(int(width / 2.0), HALF_SPAN)) / math.sqrt(left)
     return max(near, min(wide, white))
