@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import argparse
-import multiprocessing
 import os
 from collections.abc import Callable, Iterator, Sequence
-from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
 from pathlib import Path
 from typing import TypeVar
@@ -87,6 +85,10 @@ def worked(work: Callable[[Job], Result], jobs: Sequence[Job]) -> Iterator[tuple
     if min(cores, len(jobs)) < 2:
         yield from ((job, _guarded(work, job)) for job in jobs)
         return
+    # Imported here: one project, which is usual, needs no other processes.
+    import multiprocessing
+    from concurrent.futures import ProcessPoolExecutor
+
     ways = multiprocessing.get_all_start_methods()
     context = multiprocessing.get_context("fork" if "fork" in ways else None)
     with ProcessPoolExecutor(min(cores, len(jobs)), mp_context=context) as pool:

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from lesart.core.pack.settings import PackSettings
-from lesart.core.pack.written.files import LIST
+from lesart.core.pack.written import LIST
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench
 

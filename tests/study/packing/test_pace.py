@@ -11,7 +11,7 @@ import pytest
 
 from lesart.core.pack.machine import Machine
 from lesart.core.pack.settings import PackSettings
-from lesart.core.pack.written.files import LIST
+from lesart.core.pack.written import LIST
 from lesart.project.check import check_project
 from lesart.project.folder.store import FILE, read_text
 from lesart.study.bench import Bench

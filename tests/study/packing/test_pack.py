@@ -23,7 +23,7 @@ from lesart.core.glass.faces.shapes import SILENT
 from lesart.core.pack.machine import Machine
 from lesart.core.pack.program.in_python import loaded
 from lesart.core.pack.settings import WHOLES, PackSettings
-from lesart.core.pack.written.files import LIST
+from lesart.core.pack.written import LIST
 from lesart.core.pack.written.vectors import vectors
 from lesart.core.through import through
 from lesart.demo.jobs.job import Job

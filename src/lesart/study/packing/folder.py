@@ -9,7 +9,7 @@ from os.path import exists, isdir, isfile, islink
 from pathlib import Path
 
 from lesart.core.errors import StorageError
-from lesart.core.pack.written.files import LIST
+from lesart.core.pack.written import LIST
 from lesart.project.folder.made import is_free, workplace
 from lesart.project.folder.store import FILE
 

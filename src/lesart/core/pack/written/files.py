@@ -10,6 +10,7 @@ from lesart.core.pack.channel_form import ChannelForm
 from lesart.core.pack.machine import Machine
 from lesart.core.pack.program.in_c import HELPERS
 from lesart.core.pack.program.plain import plain
+from lesart.core.pack.written import LIST
 from lesart.core.pack.written.c_channel import header_part, marks_said, source
 from lesart.core.pack.written.c_edges import EdgesWanted, edges_header, edges_source
 from lesart.core.pack.written.c_panel import RUNS, PanelTables, loop_header, panel_header, panel_source
@@ -21,8 +22,6 @@ from lesart.core.pack.written.readme import readme
 from lesart.core.pack.written.vectors import Vector, csv_of
 
 VERSION = 1
-LIST = "pack.json"
-"""The file that marks a folder as a pack, and lists its files."""
 
 
 def pack_files(
