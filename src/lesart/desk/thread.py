@@ -150,9 +150,12 @@ def _calm_detail(context: Context) -> str:
     if context.run is None:
         return context.channel.variant or FIRST
     way = context.channel.variant or FIRST
+    lag = filters_lag_s(context.project, context.bench, context.channel)
+    if context.waiting:
+        # The first picture: the reading comes first, and how noisy it is with the other channels.
+        return f"{way} {number(lag, 's', 2)}" if lag else way
     before = context.bench.noise(context.bench.on_a_line(context.channel, context.run.blocks[Step.TRUE]))
     after = noise_behind_filters(context.project, context.channel, context.bench)
-    lag = filters_lag_s(context.project, context.bench, context.channel)
     if not lag and before == after:
         return f"{way} as measured"
     if after > 0:
