@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable
 from pathlib import Path
 
@@ -10,6 +11,7 @@ import pytest
 
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
+from tests.desk.curve_lines import CURVE_LINES
 from tests.desk.test_recipes import half_ohm, opened, platinum_c, thermistor_c
 
 Formula = Callable[[float], float]
@@ -147,6 +149,7 @@ LINES: dict[str, tuple[int, Formula, str]] = {
     "from 200 to 900 counts is 0 to 5 kg": (500, lambda n: (n - 200) / 140, "kg"),
     "100 = 0 °C, 500 = 45 °C, 900 = 95 °C": (600, lambda n: 45 + (n - 500) / 8, "°C"),
     "table 100 0, 500 45, 900 95 °C": (600, lambda n: 45 + (n - 500) / 8, "°C"),
+    **CURVE_LINES,
     **{line: (600, lambda n, f=formula: f(FIVE(n)), unit) for line, (formula, unit) in OF_VOLTS.items()},
     # Ends in counts, as people note them down.
     "0-4 cm is 0-700": (500, lambda n: n / 175, "cm"),
@@ -206,6 +209,18 @@ LINES: dict[str, tuple[int, Formula, str]] = {
     "hall 1.4 mV/G, zero 2.5 V": (600, lambda n: (FIVE(n) - 2.5) / 0.0014, "Gs"),
     "magnetometer 1090 LSB/G": (436, lambda n: n / 1090, "Gs"),
     "accelerometer 16384 LSB/G": (4096, lambda n: n / 16384, "gn"),
+    # The same the other way round, and what is said twice.
+    "ph sensor 2.5 V at pH 7, 3.0 V at pH 4": (600, lambda n: 7 - (FIVE(n) - 2.5) * 6, "pH"),
+    "pH probe 59.16 mV/pH at pH 7, 2.5 V at pH 7, gain 1": (512, lambda n: 7 - (FIVE(n) - 2.5) / 0.05916, "pH"),
+    "humidity sensor 0.826 V + 31.5 mV/%RH": (600, lambda n: (FIVE(n) - 0.826) / 0.0315, "%"),
+    "10 mV/°C + 500 mV": (200, lambda n: (FIVE(n) - 0.5) / 0.01, "°C"),
+    "soil moisture 0-100 % dry 900 wet 400": (600, lambda n: (900 - n) / 5, "%"),
+    "moisture dry 900 wet 400, 0 to 100 %": (600, lambda n: (900 - n) / 5, "%"),
+    "water level sensor 0 to 40 mm 0 - 700 counts": (500, lambda n: n * 4 / 70, "mm"),
+    "string potentiometer 1 m 10k": (500, lambda n: n / 1024, "m"),
+    "dissolved oxygen 40 mV at 100 % saturation": (5, lambda n: FIVE(n) / 0.0004, "%"),
+    "thermistor 10k at 25, beta 3950": (500, lambda n: thermistor_c(half_ohm(n, 10, 10e3), 3950), "°C"),
+    "amplifier 0-10 V = 0-200 °C, divider 10k/10k": (500, lambda n: FIVE(n) * 2 * 20, "°C"),
     "0 kPa at 200 mV, 50 kPa at 2500 mV and 100 kPa at 4700 mV": (600, lambda n: 50 + (FIVE(n) - 2.5) / 0.044, "kPa"),
 }
 """Lines, counts that they are tried at, what such a count is, and in which unit."""
@@ -293,6 +308,59 @@ def test_a_pin_or_a_stop_behind_it_changes_nothing_that_is_read(line: str, tmp_p
     desk = opened(tmp_path, count)
     desk.add(f"{line}{TAILS[len(line) % len(TAILS)]}")
     reads_right(desk, formula, unit)
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    "line", [line for line in CURVE_LINES if line[0].isalpha() and not line.startswith(("ppm", "Rs"))]
+)
+def test_an_article_before_it_changes_nothing(line: str, tmp_path: Path) -> None:
+    count, formula, unit = LINES[line]
+    desk = opened(tmp_path, count)
+    desk.add(f"{('a', 'an', 'the', 'it is a')[len(line) % 4]} {line}")
+    reads_right(desk, formula, unit)
+    desk.close()
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        (
+            "gas sensor Rs/R0 = 5 * ppm^0",
+            "no gas sensor has such a curve; write it like ppm = 110 * (Rs/R0)^-2.5, R0 = 10k, load 10k.",
+        ),
+        (
+            "ppm = 0 * (Rs/R0)^-2",
+            "no gas sensor has such a curve; write it like ppm = 110 * (Rs/R0)^-2.5, R0 = 10k, load 10k.",
+        ),
+        (
+            "1 kg = 6k, 2 kg = 6k",
+            "its curve is a power, which goes through two different points, both above 0; take them where it is used.",
+        ),
+        ("1 µA/°C over 10k", "say its current at 0 °C too, like 1 µA/°C, 273.2 µA at 0 °C; or in kelvin, like 1 µA/K."),
+    ],
+)
+def test_a_curve_that_is_none_is_told(line: str, says: str, tmp_path: Path) -> None:
+    desk = opened(tmp_path, 512)
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message == f'"{line}": {says}'
+    assert desk.state.history.text == before
+    desk.close()
+
+
+@pytest.mark.parametrize("line", ["fsr 10k", "flex sensor", "gas sensor", "photodiode", "strain gauge 350 ohm"])
+def test_what_is_asked_for_instead_is_taken(line: str, tmp_path: Path) -> None:
+    """The example in the sentence, typed as it stands there."""
+    desk = opened(tmp_path, 512)
+    desk.add(line)
+    assert desk.state.message_is_fault
+    examples = re.findall(r"like ((?:[^;.]|\.(?=\d))+)", desk.state.message)
+    assert examples
+    for example in examples:
+        desk.add(example)
+        assert not desk.state.message_is_fault, desk.state.message
+        desk.undo()
     desk.close()
 
 

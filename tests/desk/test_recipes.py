@@ -112,6 +112,10 @@ READS = {
     "already in": (512, lambda n: n, "°C"),
     "count of": (512, lambda n: n * 0.1, "°C"),
     "photoresistor half": (512, lambda n: 10 * (10_000 * (1024 / n - 1) / 20_000) ** (-1 / 0.7), "lx"),
+    "force sensor half": (512, lambda n: 6000 / (10_000 * (1024 / n - 1)), "kg"),
+    "gas sensor half": (512, lambda n: 100 * ((10_000 * (1024 / n - 1)) / 10_000) ** -2.5, "ppm"),
+    "sensor giving a current": (512, lambda n: n / 1024 * 5 / 100_000 / 10e-9, "lx"),
+    "strain bridge": (500_000, lambda n: n / 2**23 / 128 * 4 / 2 * 1e6, "µε"),
     "share": (512, lambda n: n / 1023 * 100, "%"),
 }
 ROUNDED = {"time of an echo": 2e-3, "thermocouple": 2e-4}

@@ -91,6 +91,8 @@ BY_RATIO = re.compile(
     rf"|(?<![\w.,:])(?:1\s*:\s*(?P<parts>{NUMBER})|(?P<other>{NUMBER})\s*:\s*1)(?!\w)",
     re.IGNORECASE,
 )
+OF_STRAIN = re.compile(r"strain\b", re.IGNORECASE)
+"""Its factor is that of the gauges."""
 OF_RATIO = re.compile(
     r"\b(?:voltage|divided|divider|battery|lipo|cell|solar|panel|supply|\d+(?:[.,]\d+)? ?V(?= (?:battery|supply)))\b",
     re.IGNORECASE,
@@ -142,7 +144,7 @@ def _of_its_kind(bare: str) -> str:
     if found := PER_HERTZ.search(bare) or IS_HERTZ.search(bare):
         rest = re.sub(rf"^(?:{WORD}\s*){{0,3}}", "", f"{bare[: found.start()]} {bare[found.end() :]}".strip(" ,"))
         return f"pulses giving {found['step']}, {rest}".strip(" ,")
-    if found := BY_RATIO.search(bare):
+    if (found := BY_RATIO.search(bare)) and not OF_STRAIN.match(bare):
         ratio = found["behind"] or found["before"] or found["parts"] or found["other"]
         rest = OF_RATIO.sub(" ", f"{bare[: found.start()]} {bare[found.end() :]}")
         return f"a voltage divided by, ratio = {ratio}, {rest}".strip(" ,") if not OHMS.search(rest) else ""
@@ -174,7 +176,10 @@ ENDS_OF_HALF = {"down": "to supply", "up": "to ground"}
 """Position of the sensor by the direction in which the fixed resistor pulls."""
 BETA = re.compile(r"(?:\b(?:[Bb]|[Bb]eta)|β)\s*(?:25/\d\d\s*)?(?:(?:value|of|is)\s*)*=?\s*(?=\d{4}\b)")
 """β as data sheets of thermistors print it."""
-AT_25 = re.compile(r"\s*(?:(?:\bat|@)\s*)?\b25\s*(?:°\s*C?|C|degrees?(?:\s+C)?)(?![\w/])", re.IGNORECASE)
+AT_25 = re.compile(
+    r"\s*(?:(?:\bat|@)\s*)?\b25\s*(?:°\s*C?|C|degrees?(?:\s+C)?)(?![\w/])|\s*(?:\bat|@)\s*25(?=\s*(?:$|,))",
+    re.IGNORECASE,
+)
 """The temperature for which the resistance of a thermistor is stated."""
 R_25 = re.compile(r"\bR[\s_]?25(?:\s*[=:]\s*|\b)(?!\s*/)", re.IGNORECASE)
 _VOLTS = rf"{NUMBER}\s*V\b(?!\s*/)"

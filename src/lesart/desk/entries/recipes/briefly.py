@@ -10,11 +10,14 @@ from lesart.core.errors import RequestError
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, parse_unit, ratio_symbol
-from lesart.desk.entries.recipes.aloud import AT_25, TWO_BUFFERS, units_behind
+from lesart.desk.entries.recipes.aloud import ARTICLE, AT_25, TWO_BUFFERS, units_behind
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.converter_said import with_converter, without_half
+from lesart.desk.entries.recipes.currents import by_current
+from lesart.desk.entries.recipes.powers import by_power
 from lesart.desk.entries.recipes.pulses_said import echoed, metered
 from lesart.desk.entries.recipes.ranges_said import TO, UNIT, WORDS, by_points, over_divider, ranged
+from lesart.desk.entries.recipes.strained import strained
 from lesart.desk.entries.said.modifiers import CHANGES
 from lesart.desk.entries.said.patterns import begins_with
 
@@ -45,6 +48,8 @@ _ZERO = re.compile(
     rf"|(?:offset|zero|centred|centered|midpoint)\s*(?:of|is|at|on|around|=|:)?\s*(?P<other>{_NUMBER}\s*m?V)",
     re.IGNORECASE,
 )
+_ADDED_BEFORE = re.compile(rf"(?P<zero>{_NUMBER}\s*m?V)\s*\+\s*(?={_NUMBER}\s*[mµu]?V\s*(?:/|per\b))", re.IGNORECASE)
+_ADDED_BEHIND = re.compile(rf"(?<=[/\w°%])\s*\+\s*(?P<zero>{_NUMBER}\s*m?V)$", re.IGNORECASE)
 _AMPLIFIED = re.compile(r"\bthermocouple\b", re.IGNORECASE)
 AMPLIFIER_HOW = "say what its amplifier gives at 0 °C too, like 5 mV/°C, 0 V at 0 °C, or 5 mV/°C, 1.25 V at 0 °C"
 _ELSEWHERE = re.compile(
@@ -74,7 +79,7 @@ _TO_VOLTS = re.compile(
 _BETWEEN = re.compile(
     r"^[\s,;:]*(?:(?:with|and|from|on|a|an|the|of|at|zero|current|hall|effect|sensor|module|probe|clamp|output|light|uv|index|wind|speed|"
     r"dust|gas|microphone|mic|sound|force|load|vibration|radiation|irradiance|oxygen|torque|analog(?:ue)?|linear|"
-    r"pressure|temperature|thermometer|humidity|level|weight|diode|transistor|silicon|junction|thermocouple|amplifier|amplified|type\s+[BEJKNRST])\b[\s,;:]*)*$",
+    r"pressure|temperature|thermometer|humidity|level|weight|diode|transistor|silicon|junction|thermocouple|amplifier|amplified|capacitive|relative|air|soil|infra-?red|type\s+[BEJKNRST])\b[\s,;:]*)*$",
     re.IGNORECASE,
 )
 _GIVES = re.compile(
@@ -95,6 +100,11 @@ _SHARES = tuple(
         tuple(form.format(f"(?:{each}\\s*%)", end, _NUMBER, _OF_ENDS) for each, end in ends)
         for ends in (((f"{_LOW}|0", "from"), (f"{_HIGH}|100", "to")), ((f"{_HIGH}|100", "to"), (f"{_LOW}|0", "from")))
     )
+)
+_WHOLE_SHARE = re.compile(
+    rf"[\s,;]*(?<![\w.,])0\s*%?{TO}100\s*%[\s,;:=]*(?=(?:.*\b(?:dry|wet|empty|full)\b){{2}})"
+    rf"|(?<=\d)[\s,;:=]+(?:is\s+)?0\s*%?{TO}100\s*%$",
+    re.IGNORECASE,
 )
 _REFERENCE = re.compile(
     rf"(?:(?P<volts>{_NUMBER}\s*V)(?:\s+(?:v?ref|reference|supply|adc|converter|full\s+scale))?"
@@ -126,6 +136,11 @@ _RANGE_ALONE = re.compile(
 )
 """The full range of a converter."""
 _ACID = re.compile(r"(?:an?\s+)?pH(?:\s+(?:probe|electrode|sensor|meter))?[\s,:]+(?P<rest>.*)", re.IGNORECASE)
+_VOLTS_IN_BUFFER = re.compile(
+    rf"(?P<volts>{_NUMBER}\s*m?V)\s*(?:at|in|=|is|for|@)\s*pH\s*(?P<ph>\d+(?:[.,]\d+)?)(?![\w.,]*\w)", re.IGNORECASE
+)
+"""``2.5 V at pH 7``, the other way round."""
+_AT_NEUTRAL = re.compile(r"(?<=mV/pH)\s+at\s+(?:pH\s*)?7(?:[.,]0+)?\b", re.IGNORECASE)
 _OF_AIR = re.compile(r"%\s*(?:RH|r\.\s?h\.)(?![\w])", re.IGNORECASE)
 _SHARE_ALONE = re.compile(r"(?:(?:in|to|as)\s+)?(?:%|per\s?cent(?:age)?)", re.IGNORECASE)
 
@@ -151,7 +166,7 @@ def said_briefly(typed: str, raw: Unit) -> str:
     if raw.symbol == "ct":
         rules = (_of_sender, *rules)
     if raw.symbol in ("ct", "1"):
-        rules = (_of_acid, by_points, *rules, _on_converter, _turning, metered)
+        rules = (_of_acid, by_points, _by_its_curve, *rules, _on_converter, _turning, metered)
     if raw.symbol in ("ct", "1") or raw.same_dimension(SECOND):
         rules = (*rules, echoed)
 
@@ -164,8 +179,15 @@ def said_briefly(typed: str, raw: Unit) -> str:
     return with_its_converter(said) or over_divider(said, with_its_converter)
 
 
+def _by_its_curve(said: str) -> str:
+    """A strain gauge, a resistance by points of its curve, or a current over a resistor."""
+    bare = ARTICLE.sub("", said)
+    return strained(bare) or by_power(bare) or by_current(bare)
+
+
 def _sloped(said: str) -> str:
-    """Volts per unit of what it measures, and the voltage at its zero if stated."""
+    """Volts per unit of what it measures, and the voltage at its zero if stated, which may be added to it."""
+    said = _ADDED_BEFORE.sub(r"\g<zero> zero, ", _ADDED_BEHIND.sub(r", \g<zero> zero", said))
     slope = _SLOPE.search(said)
     if slope is None:
         return ""
@@ -201,7 +223,8 @@ def _sloped(said: str) -> str:
 
 
 def _shared(said: str) -> str:
-    """Two ends of a percentage, in either order, each before or after its number."""
+    """Two ends of a percentage, in either order, each before or after its number; that it is one may be said too."""
+    said = _WHOLE_SHARE.sub(" ", said).strip(" ,")
     found = next((match for pattern in _SHARES if (match := pattern.fullmatch(said))), None)
     if found is None:
         return ""
@@ -293,9 +316,17 @@ def _charged(said: str) -> str:
 
 
 def _of_acid(said: str) -> str:
-    """A glass electrode by its voltages in two buffer solutions."""
+    """A glass electrode by its voltages in two buffer solutions, or by its slope, which is that ``at pH 7``."""
+    said = _VOLTS_IN_BUFFER.sub(r"\g<ph> at \g<volts>", said)
+    if _AT_NEUTRAL.search(said):
+        return _of_acid_slope(said)
     found = _ACID.match(said)
     return f"a pH probe, {found['rest']}" if found and TWO_BUFFERS.search(found["rest"]) else ""
+
+
+def _of_acid_slope(said: str) -> str:
+    found = _ACID.match(said)
+    return f"a pH probe, {_AT_NEUTRAL.sub(' ', found['rest'])}" if found else ""
 
 
 def _paired(said: str) -> str:

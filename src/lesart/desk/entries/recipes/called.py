@@ -1,7 +1,7 @@
 """Other names of signals than those of their recipes."""
 
 ALSO = {
-    "bridge": ("load cell", "scale", "strain gauge"),
+    "bridge": ("load cell", "scale", "strain gauge", "weight sensor"),
     "thermistor half": ("thermistor", "NTC"),
     "platinum half": ("platinum", "platinum resistor", "RTD", "RTD half"),
     "platinum converter": ("RTD converter", "platinum resistor converter"),
@@ -77,7 +77,20 @@ ALSO = {
     "thermocouple": ("thermo couple",),
     "pulses of a flow": ("flow meter", "flow sensor", "water meter", "water flow", "flow rate", "flow"),
     "current loop": ("4 to 20 mA loop", "4 to 20 mA", "4-20 mA loop", "4-20 mA", "4-20mA loop", "4-20mA"),
-    "knob": ("potentiometer", "slider", "joystick", "pot", "trimmer", "slide pot", "fader", "servo pot"),
+    "knob": (
+        "potentiometer",
+        "slider",
+        "joystick",
+        "pot",
+        "trimmer",
+        "slide pot",
+        "fader",
+        "servo pot",
+        "string potentiometer",
+        "string pot",
+        "draw-wire sensor",
+        "draw wire sensor",
+    ),
     "angle": ("wind vane", "vane", "wind direction", "angle sensor", "rotary position", "magnetic angle sensor"),
     "time of an echo": ("echo", "ranger", "echo ranger", "ultrasonic sensor", "ultrasonic ranger", "sonar"),
     "share": (

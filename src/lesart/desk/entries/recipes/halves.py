@@ -15,7 +15,10 @@ SIDE = of_law("half of a divider", "sensor", "to ground", ("laws", 1, "sensor"))
 """Whether the sensor is the upper or lower half."""
 
 
-def _half(said: Said, *laws: Table, part: Table | None = None, span: tuple[str, str] = ("-20 °C", "60 °C")) -> Sketch:
+def half(
+    said: Said, *laws: Table, part: Table | None = None, span: tuple[str, str] | None = ("-20 °C", "60 °C")
+) -> Sketch:
+    """A converter that reads the tap, the sensor's resistance, and what its own laws make of that."""
     parts: dict[str, Table] = {"probe": part} if part else {}
     parts["half"] = {"kind": "resistor", "resistance": said["fixed"], "tolerance": said["tolerance"]}
     # Its supply is the converter's, or the rail.
@@ -25,7 +28,7 @@ def _half(said: Said, *laws: Table, part: Table | None = None, span: tuple[str, 
 
 def _thermistor(said: Said) -> Sketch:
     law: Table = {"kind": "thermistor by beta", "beta": said["beta"], "resistance": said["resistance"]}
-    return _half(said, law, part={"kind": "thermistor", "resistance": bare(said["resistance"])})
+    return half(said, law, part={"kind": "thermistor", "resistance": bare(said["resistance"])})
 
 
 THERMISTOR_HALF = Recipe(
@@ -48,7 +51,7 @@ THERMISTOR_HALF = Recipe(
 
 
 def _platinum(said: Said) -> Sketch:
-    return _half(said, {"kind": "platinum", "resistance": said["resistance"]})
+    return half(said, {"kind": "platinum", "resistance": said["resistance"]})
 
 
 PLATINUM_HALF = Recipe(
@@ -76,7 +79,7 @@ def _photoresistor(said: Said) -> Sketch:
         "output": "10 lx",
         "exponent": f"{-1.0 / gamma:.12g}",
     }
-    return _half(said, law, span=("1 lx", "10000 lx"))
+    return half(said, law, span=("1 lx", "10000 lx"))
 
 
 DARK = Parameter("resistance", "resistance at 10 lx", "quantity", "of the photoresistor", "20 kΩ", unit="Ω")
@@ -105,7 +108,7 @@ def _sender(said: Said) -> Sketch:
     low, high = (parse_quantity(bare(said[word]), PLAIN) for word in ("low", "high"))
     ends = sorted((low, high), key=lambda each: each.to(low.unit))
     span = (written_quantity(ends[0]), written_quantity(ends[1]))
-    return replace(_half(said, between(begin, end, low, high), span=span), span_is=("low", "high"))
+    return replace(half(said, between(begin, end, low, high), span=span), span_is=("low", "high"))
 
 
 EMPTY = Parameter("from", "resistance at the low end", "quantity", "of the sender", "0 Ω", unit="Ω", lowest=0)

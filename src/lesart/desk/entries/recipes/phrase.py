@@ -113,6 +113,8 @@ def _named_and_alone(
             word = piece
             continue
         name, sign, value = _assigned(piece, by_word)
+        if sign and not name:
+            raise RequestError(f'"{piece}" says nothing of {recipe.called}; {_takes(recipe)}.')
         if sign and name.lower() not in by_word:
             raise RequestError(f'{_first_up(recipe.called)} takes no "{name}"; {_takes(recipe)}.')
         if sign:

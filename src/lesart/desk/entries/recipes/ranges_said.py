@@ -41,7 +41,8 @@ _OF_SUPPLY = re.compile(
 )
 _OHMS = r"\d+(?:[.,]\d+)?\s*(?:[kMR]\d*\s*)?(?:Ω|ohms?)?(?!\w)"
 _DIVIDED = re.compile(
-    r"[\s,;]*\b(?:through|over|behind|via|with|by|on|and)\s+(?:an?\s+)?(?:(?:voltage\s+)?divider\s*(?:of|with|,|:)?\s*)?"
+    r"[\s,;]*(?:\b(?:through|over|behind|via|with|by|on|and)\s+(?:an?\s+)?(?:(?:voltage\s+)?divider\s*(?:of|with|,|:)?\s*)?"
+    r"|[,;]\s*(?:voltage\s+)?divider\s*(?:of|with|,|:)?\s*)"
     rf"(?P<upper>{_OHMS})\s*(?:/|:|\+|,|\band\b|\bover\b)\s*(?P<lower>{_OHMS})(?:\s*(?:voltage\s+)?divider)?",
     re.IGNORECASE,
 )

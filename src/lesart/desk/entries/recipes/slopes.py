@@ -154,7 +154,9 @@ PULSES = Recipe(
 
 def _acidity(said: Said) -> Sketch:
     """The law of a glass electrode, which gives 0 V at neutral pH."""
-    line: Table = {"kind": "linear", "input": "0 V", "output": "7 pH", "slope": said["slope"]}
+    # Stated without its sign too: it always falls, and an amplifier that turns it has a gain below 0.
+    slope = f"-{str(said['slope']).lstrip('-−+ ')}"
+    line: Table = {"kind": "linear", "input": "0 V", "output": "7 pH", "slope": slope}
     return Sketch(
         (converter(said), _amplifier(said), line),
         {"probe": {"kind": "analog sensor"}},

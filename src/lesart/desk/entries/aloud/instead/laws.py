@@ -68,8 +68,24 @@ ASKS: Asks = (
         "type two points of its curve, like infrared distance 2.5 V at 20 cm, 0.4 V at 150 cm",
     ),
     (
-        r"(?:tds|turbidity|gas|air\s+quality|smoke|alcohol|co2|voc|dust|uv(?:\s+index)?|fsr|force|flex|bend|"
-        r"leak|conductivity|ec|orp|oxygen|pulse\s+rate|heart\s+rate)\b",
+        r"(?:fsr|force(?:[\s-]sens(?:ing|itive))?(?:\s+(?:sensor|resistor))?)\b",
+        "say a point of its curve or two, like force sensor 30k at 100 g, 6k at 1 kg, 10k to ground",
+    ),
+    (
+        r"(?:flex|bend|stretch)(?:\s+(?:sensor|cord))?\b",
+        "say what it has at both ends, like flex sensor 25k flat, 100k at 90°, 47k to ground",
+    ),
+    (
+        r"(?:gas|air\s+quality|smoke|alcohol|co2?|voc|methane|propane|hydrogen|ammonia)(?:\s+(?:sensor|detector))?\b",
+        "say its curve, like gas sensor ppm = 110 * (Rs/R0)^-2.5, R0 = 10k, load 10k; or volts and what they mean, "
+        "like 0.4 V = 0 ppm, 2 V = 500 ppm, 3 V = 1000 ppm",
+    ),
+    (
+        r"photo[\s-]?(?:diode|transistor)\b",
+        "say its current and what turns that into volts, like photodiode 10 nA/lx, 100k",
+    ),
+    (
+        r"(?:tds|turbidity|dust|uv(?:\s+index)?|leak|conductivity|ec|orp|oxygen|pulse\s+rate|heart\s+rate)\b",
         _CURVE,
     ),
     (
@@ -103,8 +119,8 @@ ASKS: Asks = (
     (BY_LEVELS.pattern, POSITIONS_HOW),
     (
         r"(?:strain\s+)?gauge\s+factor|strain\s+gauge|(?:full|half|quarter)[\s-]bridge",
-        "strain on a quarter bridge is 4 × volts ÷ (excitation × gauge factor), on a full one without the 4: begin "
-        "with voltage, then type the sum, like 4 * x / (3.3 * 2.1)",
+        "say its factor and its bridge, like strain gauge, gauge factor 2.1, quarter bridge; one under a weight is a "
+        "load cell, like load cell 5 kg",
     ),
     (r"beaufort", "no law has steps; a table with Beaufort's numbers does, and a field shows words for ranges"),
     (r"(?:reverse|flip|mirror)", "100 - x reverses a percentage, and invert changes the sign"),

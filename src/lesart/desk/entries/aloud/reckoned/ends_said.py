@@ -52,9 +52,12 @@ def _value(written: str) -> float:
     return float(written.replace(",", ".").replace("−", "-"))
 
 
+_COUNTED = rf"(?P<begin>{_WHOLE})(?:\s*(?:counts?|ct))?{_TO}(?P<end>{_WHOLE})\s*(?:counts?|ct)"
 _FORMS: tuple[tuple[str, Callable[[re.Match[str]], Ends]], ...] = (
     (rf"{_WORDS}{_READS}{_IS}{_RAW}", _range),
     (rf"{_WORDS}{_RAW}{_IS}{_READS}", _range),
+    (rf"{_WORDS}{_READS}(?:{_AND}|\s+){_COUNTED}", _range),
+    (rf"{_WORDS}{_COUNTED}(?:{_AND}|\s+){_READS}", _range),
     (rf"{_WORDS}{_READS}{_AND}{_EMPTY}{_AND}{_FULL}", _range),
     (rf"{_WORDS}{_READS}{_AND}{_FULL}{_AND}{_EMPTY}", _range),
     (rf"{_WORDS}{_EMPTY}(?:{_AND}|\s+){_FULL}(?:{_AND}|\s+)(?P<high>{_NUMBER})\s*{_UNIT}", _range),

@@ -41,7 +41,7 @@ _SORT = r"(?:[A-Za-z][\w .-]*?[\s:,]+)?"
 _ONE_POINT = re.compile(
     rf"^{_SORT}(?:(?P<volts>{_NUMBER})\s*(?P<milli>m)?V|"
     r"(?P<all>255|1023|1024|4095|4096|65535|65536)(?:\s*(?:counts?|ct))?)"
-    rf"\s*(?:=|is|are|means?|at|→|->)\s*(?P<means>{_NUMBER})\s*(?P<unit>[^\W\d_][^\s,;=]*|[°%µ]\S*)$",
+    rf"\s*(?:=|is|are|means?|at|→|->)\s*(?P<means>{_NUMBER})\s*(?P<unit>[^\W\d_][^\s,;=]*|[°%µ]\S*)(?:\s+saturation)?$",
     re.IGNORECASE,
 )
 _PER_INDEX = re.compile(
