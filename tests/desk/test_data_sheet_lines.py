@@ -209,6 +209,27 @@ LINES: dict[str, tuple[int, Formula, str]] = {
     "hall 1.4 mV/G, zero 2.5 V": (600, lambda n: (FIVE(n) - 2.5) / 0.0014, "Gs"),
     "magnetometer 1090 LSB/G": (436, lambda n: n / 1090, "Gs"),
     "accelerometer 16384 LSB/G": (4096, lambda n: n / 16384, "gn"),
+    # A name of the reading that is a unit elsewhere, and the unit of the result at the end.
+    "T = -45 + 175 * S / 65535": (30000, lambda n: -45 + 175 * n / 65535, "°C"),
+    "P = (N - 1638) * 100 / 13107 psi": (6000, lambda n: (n - 1638) * 100 / 13107, "psi"),
+    "weight (raw - 8388608)/420 g": (8500000, lambda n: (n - 8388608) / 420, "g"),
+    "mass = raw / 420 g": (600, lambda n: n / 420, "g"),
+    "temp = raw / 16 °F": (600, lambda n: n / 16, "°F"),
+    "load = (x - 512) * 9.81 N": (600, lambda n: (n - 512) * 9.81, "N"),
+    "bus voltage LSB = 4 mV": (600, lambda n: n * 4, "mV"),
+    "current LSB 0.1 mA": (600, lambda n: n * 0.1, "mA"),
+    # Volts for W/m², amplified or not, and hertz for anything.
+    "solar 15 mV/(W/m2)": (600, lambda n: FIVE(n) / 0.015, "W/m^2"),
+    "pyranometer 60 µV per W/m², gain 100": (600, lambda n: FIVE(n) / 0.006, "W/m^2"),
+    "K type, 5 mV/°C amplifier, 1.25 V at 0": (600, lambda n: (FIVE(n) - 1.25) / 0.005, "°C"),
+    "light sensor 2 Hz per W/m2": (75, lambda n: n / 2, "W/m2"),
+    "anemometer 1 pulse per rev, 2.4 km/h per hz": (75, lambda n: n * 2.4, "km/h"),
+    "rain gauge 0.2794 mm": (75, lambda n: n * 0.2794, "mm"),
+    "encoder 600 pulses/rev, wheel 100 mm": (600, lambda n: n / 600 * math.pi * 0.1, "m/s"),
+    # Values by the names that programs have for them.
+    "3.7V lipo divider 2x100k": (600, lambda n: FIVE(n) * 2, "V"),
+    "thermistor 10k 3950 pullup 10k": (500, lambda n: thermistor_c(half_ohm(n, 10, 10e3), 3950), "°C"),
+    "ntc 10k b=3435 r=4k7 vcc=3.3v adc=4095": (2000, lambda n: beta_c(half_ohm(n, 12, 4700), 10e3, 3435), "°C"),
     # The same the other way round, and what is said twice.
     "ph sensor 2.5 V at pH 7, 3.0 V at pH 4": (600, lambda n: 7 - (FIVE(n) - 2.5) * 6, "pH"),
     "pH probe 59.16 mV/pH at pH 7, 2.5 V at pH 7, gain 1": (512, lambda n: 7 - (FIVE(n) - 2.5) / 0.05916, "pH"),

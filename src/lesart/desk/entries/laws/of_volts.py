@@ -24,20 +24,38 @@ from lesart.desk.entries.recipes.questions import converter
 from lesart.desk.entries.recipes.recipe import Said, Sketch, Table
 from lesart.desk.entries.recipes.signals import FLOW
 from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
+from lesart.desk.entries.recipes.which import is_signal, names_no_law, with_article
 
 OF_WHAT = {VOLTS: VOLT, HERTZ: parse_unit("Hz"), COUNTS: parse_unit("ct")}
 
 
+_RESULT = re.compile(r"\s*[^\W\d][\w()/°%]*(?:\s+[^\W\d][\w()/°%]*)*\s*=")
+"""A formula begins with the name of its result."""
 _PM = re.compile(r"\bpm\s?(\d+)[.,](\d)(?=[^=]*=)", re.IGNORECASE)
 """Dust of such a size, as a name: PM2.5."""
+_NAME_FIRST = re.compile(r"^\s*(?P<name>[A-Za-z]{3,})\s+(?=\((?:raw|x|adc|counts?|value)\b[^=]*$)", re.IGNORECASE)
+"""``weight (raw - 8388608) / 420 g``."""
 
 
 def law_said(here: Here, typed: str) -> Edited | None:
-    """A law as people say it; a formula of volts begins with the converter where the channel has no law yet."""
+    """A law as people say it; a formula of volts begins with the converter where the channel has no law yet.
+
+    None where it is none but a signal with values by their names: ``ntc 10k r=4k7 vcc=3.3``.
+    """
+    try:
+        return _law_said(here, typed)
+    except RequestError:
+        is_signals = names_no_law(typed) and is_signal(with_article(typed)) and not _RESULT.match(typed)
+        if not (_is_raw(here) and is_signals):
+            raise
+        return None
+
+
+def _law_said(here: Here, typed: str) -> Edited | None:
     if echo := echo_said(typed):
         return said_law(here, echo)
-    typed = _PM.sub(r"pm\1\2", typed)
-    is_raw = here.state.chosen.unit_raw.symbol in NO_UNIT and not here.state.chosen.laws
+    typed = _NAME_FIRST.sub(r"\g<name> = ", _PM.sub(r"pm\1\2", typed))
+    is_raw = _is_raw(here)
     if (equation := solved(typed, here.state.project.channels.keys())) is not None:
         return _by_equation(here, equation, typed)
     if is_raw and (ends := ends_said(typed)) is not None:
@@ -55,9 +73,14 @@ def law_said(here: Here, typed: str) -> Edited | None:
         raise RequestError(str(error).replace(named.strip(), typed.strip())) from error
 
 
+def _is_raw(here: Here) -> bool:
+    """True for numbers of which nothing is known yet."""
+    return here.state.chosen.unit_raw.symbol in NO_UNIT and not here.state.chosen.laws
+
+
 def _by_equation(here: Here, equation: Solved, typed: str) -> Edited | None:
     """What is wanted, of volts, of hertz, or of counts."""
-    is_raw = here.state.chosen.unit_raw.symbol in NO_UNIT and not here.state.chosen.laws
+    is_raw = _is_raw(here)
     end = end_of_laws(here.state.chosen)
     if not is_raw and not end.same_dimension(OF_WHAT[equation.by]):
         raise RequestError(

@@ -25,6 +25,7 @@ from lesart.desk.entries.recipes.counts_said import (
     finished,
     of_full_scale,
 )
+from lesart.desk.entries.recipes.program_names import by_program_names
 from lesart.desk.entries.recipes.referenced import compared
 from lesart.desk.entries.said.modifiers import CHANGES
 from lesart.desk.entries.said.patterns import begins_with
@@ -86,6 +87,10 @@ IS_HERTZ = re.compile(
     rf"(?P<step>{NUMBER}\s*[^\s\d,;=]+)",
     re.IGNORECASE,
 )
+PER_TURN = re.compile(
+    r"\b(?:\d+|one|two)\s+pulses?\s*(?:per|a|/)\s*(?:rev(?:olution)?|turn|rotation)\b,?", re.IGNORECASE
+)
+"""Beside what a hertz is worth it changes nothing."""
 BY_RATIO = re.compile(
     rf"\bdivided\s+by\s+(?P<behind>{NUMBER})(?![\w:])|(?<!gauge\s)\b(?:ratio|factor)\s*(?:of\s*)?(?P<before>{NUMBER})(?!\w)"
     rf"|(?<![\w.,:])(?:1\s*:\s*(?P<parts>{NUMBER})|(?P<other>{NUMBER})\s*:\s*1)(?!\w)",
@@ -142,7 +147,8 @@ def _of_its_kind(bare: str) -> str:
         rest = f"{bare[: found.start()]} {bare[found.end() :]}"
         return f"a thermocouple {f', type = {letter}' if letter else ''}, {OF_PAIR.sub(' ', rest)}"
     if found := PER_HERTZ.search(bare) or IS_HERTZ.search(bare):
-        rest = re.sub(rf"^(?:{WORD}\s*){{0,3}}", "", f"{bare[: found.start()]} {bare[found.end() :]}".strip(" ,"))
+        rest = PER_TURN.sub(" ", f"{bare[: found.start()]} {bare[found.end() :]}")
+        rest = re.sub(rf"^(?:{WORD}\s*){{0,3}}", "", rest.strip(" ,"))
         return f"pulses giving {found['step']}, {rest}".strip(" ,")
     if (found := BY_RATIO.search(bare)) and not OF_STRAIN.match(bare):
         ratio = found["behind"] or found["before"] or found["parts"] or found["other"]
@@ -204,7 +210,7 @@ EXCITED = re.compile(
 )
 """The supply of a bridge, which its converter compares with: it cancels."""
 PULLS = re.compile(
-    rf"(?<!=)\b(?P<before>{RESISTANCE})\s*-?\s*(?:resistor\s+)?pull-?\s?(?P<way>up|down)(?:\s+resistor)?\b"
+    rf"(?<!=)\b(?P<before>{RESISTANCE})\s*-?\s*(?:resistor\s+)?pull-?\s?(?P<way>up|down)(?:\s+resistor)?\b(?!\s+(?:of\s+)?\d)"
     rf"|\bpull-?\s?(?P<way_first>up|down)(?:\s+resistor)?\s+(?:of\s+)?(?P<behind>{RESISTANCE})(?![\w.])",
     re.IGNORECASE,
 )
@@ -289,6 +295,7 @@ OF_NERNST_V = -0.05916
 def known_plainly(rest: str, words: Collection[str]) -> str:
     """What is known of a signal, in the ``words`` of its questions."""
     rest = TWO_RESISTORS.sub(r"\1 ", EVERY_LOOP.sub(" ", units_behind(rest)))
+    rest = by_program_names(rest, words)
     if "beta" in words:
         rest = AT_25.sub(" ", R_25.sub(", ", BETA.sub("beta=", rest)))
     if "upper" in words and "from" not in words and len(OF_SOURCE.findall(rest)) > 1:

@@ -40,7 +40,7 @@ _BITS_FIRST = re.compile(
     re.IGNORECASE,
 )
 _SLOPE = re.compile(
-    rf"(?P<volts>{_NUMBER}\s*[mµu]?V)\s*(?:/\s*|\bper\s+(?-i:an?\s+)?)(?P<many>\d+(?:\.\d+)?\s*)?(?P<per>degrees?(?:\s+(?:C|Celsius))?|°\s?[CF]|{UNIT})(?!\w)",
+    rf"(?P<volts>{_NUMBER}\s*[mµu]?V)\s*(?:/\s*|\bper\s+(?-i:an?\s+)?)(?P<many>\d+(?:\.\d+)?\s*)?(?P<per>\([^\W\d]+/[^\W\d]+[²³23]?\)|degrees?(?:\s+(?:C|Celsius))?|°\s?[CF]|{UNIT})(?!\w)",
     re.IGNORECASE,
 )
 _ZERO = re.compile(
@@ -50,6 +50,11 @@ _ZERO = re.compile(
 )
 _ADDED_BEFORE = re.compile(rf"(?P<zero>{_NUMBER}\s*m?V)\s*\+\s*(?={_NUMBER}\s*[mµu]?V\s*(?:/|per\b))", re.IGNORECASE)
 _ADDED_BEHIND = re.compile(rf"(?<=[/\w°%])\s*\+\s*(?P<zero>{_NUMBER}\s*m?V)$", re.IGNORECASE)
+_GAIN = re.compile(
+    r"[\s,]*(?:(?:with|and|an?|amplifier)\s+)*(?:gain|amplified)(?:\s+(?:of|by|is))?\s*=?\s*(?P<gain>\d+(?:[.,]\d+)?)"
+    r"(?:\s*(?:x|times))?(?![\w.])",
+    re.IGNORECASE,
+)
 _AMPLIFIED = re.compile(r"\bthermocouple\b", re.IGNORECASE)
 AMPLIFIER_HOW = "say what its amplifier gives at 0 °C too, like 5 mV/°C, 0 V at 0 °C, or 5 mV/°C, 1.25 V at 0 °C"
 _ELSEWHERE = re.compile(
@@ -58,7 +63,7 @@ _ELSEWHERE = re.compile(
 """The voltage at another reading than 0: ``600 mV at 25 °C``."""
 _OF_BETA = re.compile(r"(?:\b(?:b|beta)|β)\s*(?:25/\d\d\s*)?(?:value\s*)?(?:=|of|is)?\s*\d{4}(?!\d)", re.IGNORECASE)
 _STEP = re.compile(
-    rf"(?:(?:1|one)\s+)?lsb(?:\s+size)?(?:\s+(?:of|is))?\s*[=:]?\s*(?P<step>{_NUMBER}\s*(?=[^\W\d]|[°%Ωµ]){UNIT})",
+    rf"(?:[^\W\d][\w-]*[,:]?\s+){{0,3}}?(?:(?:1|one)\s+)?lsb(?:\s+size)?(?:\s+(?:of|is))?\s*[=:]?\s*(?P<step>{_NUMBER}\s*(?=[^\W\d]|[°%Ωµ]){UNIT})",
     re.IGNORECASE,
 )
 _CLAMP = r"(?:ct|(?:split[\s-]core\s+)?current[\s-]+(?:clamp|transformer|sensor))[\s,:]*(?:of\s+|with\s+)?"
@@ -78,8 +83,8 @@ _TO_VOLTS = re.compile(
 )
 _BETWEEN = re.compile(
     r"^[\s,;:]*(?:(?:with|and|from|on|a|an|the|of|at|zero|current|hall|effect|sensor|module|probe|clamp|output|light|uv|index|wind|speed|"
-    r"dust|gas|microphone|mic|sound|force|load|vibration|radiation|irradiance|oxygen|torque|analog(?:ue)?|linear|"
-    r"pressure|temperature|thermometer|humidity|level|weight|diode|transistor|silicon|junction|thermocouple|amplifier|amplified|capacitive|relative|air|soil|infra-?red|type\s+[BEJKNRST])\b[\s,;:]*)*$",
+    r"dust|gas|microphone|mic|sound|force|load|vibration|radiation|irradiance|solar|pyranometer|sensitivity|oxygen|torque|analog(?:ue)?|linear|"
+    r"pressure|temperature|thermometer|humidity|level|weight|diode|transistor|silicon|junction|thermocouple|amplifier|amplified|capacitive|relative|air|soil|infra-?red|type\s+[BEJKNRST]|[BEJKNRST]\s+type)\b[\s,;:]*)*$",
     re.IGNORECASE,
 )
 _GIVES = re.compile(
@@ -200,24 +205,27 @@ def _sloped(said: str) -> str:
         rest = f"{rest[: zero.start()]} {rest[zero.end() :]}"
         if any(CHANGES.fullmatch(of or "") for of in (zero["of"], zero["of_offset"])):
             return ""  # at 0 twice
+    gain = _GAIN.search(rest)
+    rest = _GAIN.sub(" ", rest, count=1)
     if _BETWEEN.match(rest) is None:
         return ""
     if zero is None and elsewhere is None and _AMPLIFIED.search(rest):
         raise RequestError(f'"{said}": {AMPLIFIER_HOW}.')
     is_degree = slope["per"].lower().startswith("degree")
-    unit = unit_said("°C" if is_degree else slope["per"])
+    unit = unit_said("°C" if is_degree else slope["per"].strip("()"))
     if unit is None:
         return ""
     at = f", zero = {zero['zero'] or zero['other']}" if zero is not None else ""
     called = "thermometer in volts" if unit.is_temperature else "sensor giving"
     millivolts = 1000 * parse_quantity(slope["volts"], VOLT).to(VOLT) / (float(slope["many"] or 1) or 1)
+    millivolts *= float(gain["gain"].replace(",", ".")) if gain else 1.0
     if elsewhere is not None:
         if (of := unit_said(elsewhere["unit"] or "°C")) is None or of != unit:
             return ""
         there = parse_quantity(elsewhere["there"], VOLT).to(VOLT)
         at = f", zero = {1000 * there - millivolts * float(elsewhere['at'].replace(',', '.')):.10g} mV"
     written = f"{slope['volts']}/{unit}"
-    if slope["many"] or "/" in str(unit):
+    if gain or slope["many"] or "/" in str(unit):
         written = f"{millivolts:.10g} {ratio_symbol(parse_unit('mV'), unit)}"
     return f"a {called} {written}{at}"
 

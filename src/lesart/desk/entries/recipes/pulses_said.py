@@ -6,6 +6,8 @@ import math
 import re
 
 from lesart.core.law.timed import SOUND_AT_ZERO_M_S, ZERO_K
+from lesart.core.quantity import beside_unit
+from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import parse_unit
 from lesart.desk.entries.recipes.aloud import HERTZ_PER
@@ -52,6 +54,22 @@ _OF_FLOW = re.compile(
     r"(?:L|lit(?:er|re))",
     re.IGNORECASE,
 )
+_HERTZ_EACH = re.compile(
+    rf"(?:[^\W\d][\w-]*[,:]?\s+){{0,3}}?(?P<hertz>{NUMBER})\s*Hz\s*(?:per\s+(?:an?\s+)?|/\s*)\(?(?P<unit>(?!L/min|LPM|min|s\b|h\b)[^\s\d,;=()]+[23²³]?)\)?",
+    re.IGNORECASE,
+)
+_TIPS = re.compile(
+    rf"(?:rain(?:fall)?\s+(?:gauge|sensor|bucket)|tipping\s+bucket)[\s,:]+(?:of\s+)?(?P<tip>{NUMBER}\s*(?:mm|in(?:ch(?:es)?)?))"
+    r"(?:\s*(?:per|a|/)\s*(?:tip|pulse))?",
+    re.IGNORECASE,
+)
+_MARKS_FIRST = re.compile(
+    rf"(?:encoder|motor|hall(?:\s+sensor)?)[\s,]+(?:with\s+)?(?P<marks>\d{{1,5}})\s*(?:ppr|cpr|pulses?\s*(?:per|a|/)\s*"
+    rf"(?:rev(?:olution)?|turn))[\s,]+(?:on\s+an?\s+|with\s+an?\s+)?(?:wheel\s+(?:of\s+)?(?P<size>{NUMBER}\s*[mc]?m)|"
+    rf"(?P<size_before>{NUMBER}\s*[mc]?m)\s+wheel)(?:\s+(?:diameter|(?P<round>circumference)))?",
+    re.IGNORECASE,
+)
+"""An encoder on a wheel, whose diameter is meant unless said otherwise."""
 _MARKED = re.compile(
     r"(?:(?:encoder|disc|disk|gear|wheel|hall|(?:fan\s+)?tach(?:o(?:meter)?)?|fan|motor|rpm)[\s,]+)?(?:with\s+)?(?P<marks>\d{1,5})[\s-]*(?:ppr|cpr|teeth|tooth|slots?|holes?|"
     r"magnets?|spokes?|blades?|pulses?\s+(?:per|a|/)\s*(?:rev(?:olution)?|turn|rotation))(?:\s+(?:encoder|disc|disk|gear|wheel|"
@@ -97,6 +115,14 @@ def metered(said: str) -> str:
         size = quantity_typed(found["size"] or found["size_before"], METRE).to(METRE) * (math.pi if is_across else 1.0)
         size /= int(found["marks"] or 1) or 1
         return f"pulses giving {size:.10g} m/s"
+    if found := _MARKS_FIRST.fullmatch(said):
+        across = "circumference" if found["round"] else "diameter"
+        return metered(f"wheel {across} {found['size'] or found['size_before']}, {found['marks']} ppr")
+    if found := _TIPS.fullmatch(said):
+        return f"a count of {found['tip']}"
+    if (found := _HERTZ_EACH.fullmatch(said)) and (unit := unit_said(found["unit"])) is not None:
+        hertz = float(found["hertz"].replace(",", "."))
+        return f"pulses giving {beside_unit(f'{1 / hertz:.12g}', unit.symbol)}" if hertz else ""
     if found := _OF_FLOW.fullmatch(said):
         return f"pulses of a flow, {found['pulses']} pulses per litre"
     if found := _MARKED.fullmatch(said):

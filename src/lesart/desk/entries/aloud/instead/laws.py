@@ -41,6 +41,7 @@ _MADE_OF = re.compile(
     rf"^\s+(?:from|of|by|out\s+of|with|using)\s+(?:the\s+)?{_OF}(?:\s*(?:,|and|&|/)\s*{_OF})*(?=$|[\s,])", re.IGNORECASE
 )
 _SEA_LEVEL = re.compile(r"(sea[\s-]level)(?:\s+(?:pressure|of|is|at|=))*\s+(\d{3,4}(?:\.\d+)?)\s*$", re.IGNORECASE)
+_COEFFICIENT = re.compile(r"\s+(?=[abc]\s*=)", re.IGNORECASE)
 _FROM = re.compile(r"^\s+(?:from|at)\s+(?=\d)", re.IGNORECASE)
 _CURVE = (
     "its curve is on its data sheet: type its points, volts and what they mean, like 0.4 V = 0 ppm, 2 V = 500 ppm, "
@@ -162,6 +163,9 @@ def called_law(typed: str) -> str:
     said = typed.strip()
     for pattern, name in (*ALSO, *((re.escape(name), name) for name in OF_AIR)):
         if found := any_case(rf"(?:the\s+)?(?:{pattern})(?=$|[\s,])").match(said):
+            if name == "thermistor":
+                rest_of = _COEFFICIENT.sub(", ", said[found.end() :])
+                return f"{name}{rest_of}"
             rest = _SEA_LEVEL.sub(r"\1 \2 hPa", _MADE_OF.sub("", said[found.end() :], count=1))
             return f"{name}{_FROM.sub(' ', rest)}"
     return typed

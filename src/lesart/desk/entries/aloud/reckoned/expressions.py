@@ -218,7 +218,8 @@ class Scene:
                 called[letter] = name
         text = _THOUSANDS.sub(lambda found: f"({found[1]} * {1000 if found[2] == 'k' else 1_000_000})", text)
         text, unit = self._without_units(text, {"x", *called})
-        into = into or unit
+        if unit is not None and (into in (None, PLAIN) or (into.same_dimension(unit) and _ends_with(said, unit))):
+            into = unit
         text = text.replace("²", " ** 2 ").replace("³", " ** 3 ")
         text = _BEFORE.sub(r"\1 * ", text.replace("\u200b", "").replace("^", " ** "))
         text = simplified(re.sub(r"(?<=\()\s|\s(?=[),])", "", " ".join(text.split())))
@@ -398,3 +399,9 @@ class Scene:
         known += [(each, self.own) for each in OF_ITSELF if each not in called]
         usable = [each for each in dict.fromkeys(known) if each[0].lower() not in FUNCTIONS]
         return sorted(usable, key=lambda each: -len(each[0]))
+
+
+def _ends_with(said: str, unit: Unit) -> bool:
+    """True where the unit stands at the end, which is that of the result."""
+    found = re.search(r"[^\s\d]+$", said.strip())
+    return found is not None and unit_said(found[0]) == unit

@@ -60,7 +60,7 @@ def reading_named(text: str, known: Collection[str], *, may_be_a_word: bool) -> 
 
     ``may_be_a_word``: what has a result is reckoned; else the name has to be one of a variable.
     """
-    names = names_in(text, known)
+    names = names_in(_without_its_unit(text), known)
     if len(names) != 1:
         return ""
     (name,) = names
@@ -68,10 +68,25 @@ def reading_named(text: str, known: Collection[str], *, may_be_a_word: bool) -> 
     if not re.search(beside, text):
         return ""  # 7.5 Q of a flow meter
     is_call = "(" in name
-    is_unit = unit_said(name) is not None and not (len(name) == 1 and name.islower())  # a small letter is a variable
+    # A small letter is a variable; so is a capital one behind a sign, where no unit stands.
+    is_letter = len(name) == 1 and (
+        name.islower() or (may_be_a_word and name not in "VU" and _behind_a_sign(name, text))
+    )
+    is_unit = unit_said(name) is not None and not is_letter
     if is_unit or (not may_be_a_word and not _IN_A_PROGRAM.search(name)):
         return ""
     return name if is_call or not keyword.iskeyword(name) or name == "in" else ""
+
+
+def _without_its_unit(text: str) -> str:
+    """Without the unit of the result, which stands alone at the end."""
+    head, _, last = text.rstrip().rpartition(" ")
+    is_unit = re.search(r"[\w)]$", head.rstrip()) is not None and unit_said(last) is not None
+    return head if is_unit and names_in(head, ()) else text
+
+
+def _behind_a_sign(name: str, text: str) -> bool:
+    return re.search(rf"[-−+*/×·÷(]\s*{name}(?![\w.])", text) is not None
 
 
 def simplified(text: str) -> str:

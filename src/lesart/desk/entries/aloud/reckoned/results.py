@@ -85,6 +85,8 @@ def unit_of_result(what: str, end: Unit) -> Unit | None:
     word = " ".join(what.split()).lower()
     if word in OF_NONE:
         return None
+    if " " in word and what.split()[-1] in LETTERS:
+        return parse_unit(what.split()[-1])
     if word in INDICES:
         return PLAIN
     if word in IN_ANY:
