@@ -16,7 +16,7 @@ from lesart.core.law.budget import Budget, budget_of
 from lesart.core.law.over_time.stage import adds_up
 from lesart.core.law.resolution import honest_step, rounding_left
 from lesart.core.one_count import one_count
-from lesart.core.some_of import some_of
+from lesart.core.some_of import MOST, some_of
 from lesart.core.step import Step
 from lesart.core.true.trust import left_by
 from lesart.project.facts.tolerances import Tolerances, counts_pulses, tolerances_of
@@ -134,14 +134,16 @@ def _left_of_count(channel: Channel, noise: float, one_count: float) -> float:
 
 
 def sureness_in_the_middle(project: Project, channel: Channel, bench: Bench) -> Sureness | None:
-    """The sureness at the median good sample of the capture, cached; None without one."""
+    """The sureness at the median of the good samples of the capture, cached; None without one."""
     raw = bench.run(project, channel).blocks[Step.RAW]
 
     def compute() -> Sureness | None:
         good = np.flatnonzero(raw.usable)
         if not len(good):
             return None
-        middle = int(good[len(good) // 2])
+        # The median value, and not that in the middle of the time, where there may be a peak.
+        some = good[:: max(len(good) // MOST, 1)]
+        middle = int(some[np.argpartition(raw.x[some], len(some) // 2)[len(some) // 2]])
         return sureness_at(project, channel, bench, float(raw.x[middle]), float(raw.t[middle]))
 
     return bench.once_for("sureness", channel, raw, compute)
