@@ -50,6 +50,15 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("show in K", {"unit": "K", "unit_text": "K"}),
     ("in fahrenheit, 1 decimal", {"unit": "°F", "unit_text": "°F", "decimals": 1}),
     ("no unit", {"unit_text": ""}),
+    ("with a space before the unit", {"unit_text": " °C"}),
+    ("space between number and unit", {"unit_text": " °C"}),
+    ("unit deg behind", {"unit_text": "deg", "unit_place": "behind"}),
+    ("pad with zeros to 4 digits", {"pad": "zero", "width": 4}),
+    ("centre it", {"align": "centre"}),
+    ("at most 5 characters", {"width": 5}),
+    ("show --- when there is no reading", {"stale": "---"}),
+    ("blank if older than 5 s", {"stale": " ", "stale_after": "5 s"}),
+    ("last digit at most 10 changes a minute", {"restless": 10}),
     ("unit degC", {"unit_text": "degC"}),
     ("decimal comma", {"point": "comma"}),
     ("stale after 10 s", {"stale_after": "10 s"}),
@@ -179,6 +188,16 @@ def test_what_is_no_rule_is_refused(line: str, says: str, desk: Desk) -> None:
     assert desk.state.history.text == before
 
 
+@pytest.mark.parametrize(("line", "time"), [("in minutes and seconds", "m:ss"), ("as hours and minutes", "h:mm")])
+def test_a_time_is_shown_as_one(line: str, time: str, desk: Desk) -> None:
+    """Of a reading in seconds; of degrees it is refused, and nothing changes."""
+    assert rules_said(line, parse_unit("s")) == {"shows": "elapsed", "time": time}
+    before = desk.state.history.text
+    desk.add(line)
+    assert desk.state.message == "the field of room: only seconds, minutes or hours are shown as a time, not °C."
+    assert desk.state.history.text == before
+
+
 def test_every_rule_can_be_said_by_its_name() -> None:
     celsius = parse_unit("°C")
     for parameter in FIELD:
@@ -263,6 +282,18 @@ def test_a_width_that_is_said_stays_as_it_is_said(narrow: Desk) -> None:
     assert (front_of(narrow).field.width, len(overflows(narrow))) == (5, 1)
 
 
+def test_a_blank_before_the_unit_is_before_that_shown(narrow: Desk) -> None:
+    """It needs a cell more, as a decimal does; of a field in °F it is before °F."""
+    narrow.add("in °F")
+    assert not narrow.state.message_is_fault, narrow.state.message
+    width = front_of(narrow).field.width
+    narrow.add("with a space before the unit")
+    assert not narrow.state.message_is_fault, narrow.state.message
+    assert front_of(narrow).field.unit_text == " °F"
+    assert front_of(narrow).field.width >= width
+    assert '"' in narrow.state.message
+
+
 def test_no_field_grows_over_what_stands_behind_it(narrow: Desk) -> None:
     """A label in the next cell leaves no room: it overflows, and that is told."""
     item = front_of(narrow)
@@ -298,6 +329,9 @@ def test_no_field_grows_over_what_stands_behind_it(narrow: Desk) -> None:
         ("bold", "its size is that of its font, a value of items on pixel panels in 7 Glass"),
         ("less flicker", "its last digit is steadier with fewer decimals, or after a filter in 5 Calm"),
         ("hh:mm", "a reading in seconds is shown as h:mm:ss by shows elapsed"),
+        ("never show -0.0", "what rounds to zero never has a minus"),
+        ("clamp at 999", "a clamped reading hides what is wrong; what does not fit shows its overflow"),
+        ("in binary", "a field shows decimal numbers; which bits mean what is set in 2 Raw"),
         ("bar graph", "+ in 7 Glass adds it beside the field, like bar or trend"),
     ],
 )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
+from typing import Any
 
 from lesart.core.errors import RequestError
 from lesart.core.fit.field import PARAMETERS as FIELD
@@ -31,6 +32,9 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
     """
     channel = state.chosen
     said = rules_said(typed, channel.unit)
+    if said and said.get("unit_text") == f" {channel.unit}":  # a blank before whatever unit it is shown in
+        shown = state.field_in_front[2].field if state.field_in_front is not None else channel.field
+        said["unit_text"] = f" {shown.unit_shown}"
     if not said and (how := done_otherwise(typed)):
         raise RequestError(f'"{typed.strip()}" is not a rule of a field; {how}.')
     if not said:
@@ -64,17 +68,19 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
 def _shown(name: str, value: Written, channel: Channel) -> str:
     if name == "unit" and value == "":
         return str(channel.unit)
-    return "none" if value == "" else str(value)
+    written = str(value)
+    return "none" if not written else f'"{written}"' if written != written.strip() else written
 
 
 def _wider(state: State, front: tuple[str, str, FieldItem], said: Mapping[str, Written]) -> int:
-    """Cells that the field needs with these decimals, where it has too few and there is room before the next item; 0
-    where nothing has to, or can, be done. On pixels cells are as wide as their letters."""
+    """Cells that the field needs with these decimals or this unit, where it has too few and there is room before the
+    next item; 0 where nothing has to, or can, be done. On pixels cells are as wide as their letters."""
     (name, face_name, item), channel = front, state.chosen
-    panel, decimals = state.project.panels[name], said.get("decimals")
-    if not isinstance(decimals, int) or "width" in said or "width" not in item.own_keys or panel.grid is not None:
+    panel = state.project.panels[name]
+    longer: dict[str, Any] = {rule: said[rule] for rule in ("decimals", "unit_text") if rule in said}
+    if not longer or "width" in said or "width" not in item.own_keys or panel.grid is not None:
         return 0
-    field = replace(item.field, decimals=decimals)
+    field = replace(item.field, **longer)
     if not field.is_number or fits(field, channel.lowest, channel.highest, panel.joined):
         return 0
     behind = [

@@ -38,7 +38,8 @@ BEYOND = next(each for each in CHANNEL if each.name == "outside")
 """What happens beyond the range, which is the channel's and not a field's."""
 OUTSIDE = BEYOND.name
 _WHEN = {
-    r"stale|(?:too\s+)?old|missing|nothing\s+comes|no\s+(?:data|readings?|value)|lost|disconnected": "stale",
+    r"stale|(?:too\s+)?old|missing|nothing\s+comes|(?:there\s+(?:is|are)\s+)?no\s+(?:data|readings?|value)|lost|"
+    r"disconnected": "stale",
     r"overflow\w*|overload\w*|over\s?range|too\s+(?:large|big|wide|high)|full": "overflow",
     r"errors?|invalid|bad|faults?|wrong|nan|(?:the\s+)?sensor\s+(?:fails|failed|fault|broken|unplugged)": "invalid",
     r"underflow|too\s+(?:small|low)|under\s?range": "underflow",
@@ -53,7 +54,7 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
     (rf"(?:show\s+|with\s+)?{_COUNT}\s+{_PLACES}", lambda said: {"decimals": _count(said)}),
     (r"whole numbers?|integers?|without decimals", lambda said: {"decimals": 0}),
     (
-        rf"(?:limit(?:ed)?|fit|fits|squeeze|keep)(?:\s+it)?\s+(?:to|in|into|within)\s+{_COUNT}\s+"
+        rf"(?:(?:limit(?:ed)?|fit|fits|squeeze|keep)(?:\s+it)?\s+(?:to|in|into|within)|at\s+most|no\s+more\s+than)\s+{_COUNT}\s+"
         r"(?:cell|character|char|letter|digit|column)s?",
         lambda said: {"width": _count(said)},
     ),
@@ -71,11 +72,11 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
         rf"{_SIDE}(?:[\s-]+(?:aligned|justified))?\s+in\s+{_COUNT}(?:\s+(?:cells?|characters?|chars?|digits?))?",
         lambda said: {"align": _side(said), "width": _count(said)},
     ),
-    (rf"{_SIDE}\s+align", lambda said: {"align": _side(said)}),
+    (rf"{_SIDE}\s+(?:align|it)", lambda said: {"align": _side(said)}),
     (rf"(?:align(?:ed)?\s+)(?:to\s+the\s+)?{_SIDE}", lambda said: {"align": _side(said)}),
     (rf"(?:with\s+|show\s+)?{_ZEROS}|zero[\s-]padded|pad(?:ded)?\s+with\s+zero(?:e?s)?", lambda said: {"pad": "zero"}),
     (
-        rf"(?:with\s+|show\s+)?{_ZEROS}[\s,]+(?:to\s+)?{_COUNT}\s+digits?",
+        rf"(?:(?:with\s+|show\s+)?{_ZEROS}|pad(?:ded)?\s+with\s+zero(?:e?s)?)[\s,]+(?:to\s+)?{_COUNT}\s+digits?",
         lambda said: {"pad": "zero", "width": _count(said)},
     ),
     (rf"{_COUNT}\s+digits?[\s,]+(?:with|and)\s+{_ZEROS}", lambda said: {"pad": "zero", "width": _count(said)}),
@@ -107,6 +108,20 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
         r"(?:its\s+|the\s+)?(?:range|limits?|bounds)",
         lambda said: {"invalid": SIGNS_SAID.get(said["text"].lower(), said["text"]), OUTSIDE: MARKED},
     ),
+    (
+        r"(?:show\s+|with\s+|write\s+)?[\"']?(?P<text>[^\s\"',;]{1,16})[\"']?\s+(?:when|if|for|after)\s+(?:(?:it\s+is|it's)\s+)?"
+        r"(?:older\s+than|no\s+(?:data|readings?)\s+for)\s+(?P<age>\d+(?:\.\d+)?\s*(?:s|sec(?:onds?)?|min(?:utes?)?))",
+        lambda said: {"stale": SIGNS_SAID.get(said["text"].lower(), said["text"]), "stale_after": said["age"]},
+    ),
+    (
+        r"(?:show\s+)?(?:as\s+|in\s+)?minutes\s+and\s+seconds|(?:as\s+|in\s+)m+:ss",
+        lambda said: {"shows": "elapsed", "time": "m:ss"},
+    ),
+    (r"(?:show\s+)?(?:as\s+|in\s+)?hours\s+and\s+minutes", lambda said: {"shows": "elapsed", "time": "h:mm"}),
+    (
+        r"unit\s+(?P<text>\S{1,8})\s+(?:behind|after)(?:\s+it)?",
+        lambda said: {"unit_text": said["text"], "unit_place": "behind"},
+    ),
     (r"(?:hide|no|without)(?:\s+the)?\s+(?:minus|sign)(?:\s+sign)?", lambda said: {"sign": "never"}),
     (
         r"(?:show\s+|with\s+|write\s+)?[\"']?(?P<text>[^\s\"',;]{1,16})[\"']?\s+"
@@ -115,7 +130,7 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
         lambda said: {_when(said["what"]): SIGNS_SAID.get(said["text"].lower(), said["text"])},
     ),
     (
-        r"(?:at\s+most|no(?:t)?\s+more\s+than|up\s+to)\s+(?P<count>\d{1,3})\s+changes?\s+(?:an?|per|each)\s+"
+        r"(?:(?:the\s+)?(?:last\s+)?digit\s+)?(?:at\s+most|no(?:t)?\s+more\s+than|up\s+to)\s+(?P<count>\d{1,3})\s+changes?\s+(?:an?|per|each)\s+"
         r"(?P<per>second|minute)",
         lambda said: {"restless": int(said["count"]) * (60 if said["per"].lower() == "second" else 1)},
     ),
@@ -171,6 +186,10 @@ _SHOWS = re.compile(r"^(?:show|display|write)\s+", re.IGNORECASE)
 _WITH_UNIT = re.compile(r"(?:with\s+|show\s+)?(?:the\s+)?unit\s+(?P<text>\S+)", re.IGNORECASE)
 
 
+_SPACED = re.compile(
+    r"(?:with\s+)?(?:an?\s+)?(?:space|blank)\s+(?:before|in\s+front\s+of|between)\s+(?:(?:the\s+)?number\s+and\s+)?(?:the\s+|its\s+)?unit",
+    re.IGNORECASE,
+)
 _ITS_UNIT = re.compile(
     r"(?:show|with|write|add|display)\s+(?:the\s+|its\s+|a\s+)?units?|(?:the\s+|its\s+)?unit\s+(?:after|behind)\s+it",
     re.IGNORECASE,
@@ -313,6 +332,8 @@ def _rule(piece: str, own: Unit) -> Mapping[str, Written] | None:
         return {"unit": "" if unit == own else str(unit), "unit_text": str(unit)}
     if (alone := unit_said(_SHOWS.sub("", piece))) is not None and alone.same_dimension(own) and alone.symbol != "1":
         return {"unit": "" if alone == own else str(alone), "unit_text": str(alone)}
+    if _SPACED.fullmatch(piece):
+        return {"unit_text": f" {own}"} if own.symbol != "1" else None
     if _ITS_UNIT.fullmatch(piece):
         return {"unit_text": str(own)} if own.symbol != "1" else None
     if said := _WITH_UNIT.fullmatch(piece):

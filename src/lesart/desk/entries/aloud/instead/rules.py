@@ -24,12 +24,21 @@ ASKS: Asks = (
         'a text before the number is an item of its own: + in 7 Glass takes it, like "T="',
     ),
     (
-        r"(?:hex(?:adecimal)?|bin(?:ary)?|octal)\b",
+        r"(?:(?:in|as)\s+)?(?:hex(?:adecimal)?|bin(?:ary)?|octal)\b",
         "a field shows decimal numbers; which bits mean what is set in 2 Raw",
     ),
     (
         r"(?:on\s*/\s*off|yes\s*/\s*no|open\s*/\s*closed|true\s*/\s*false|words?)\b",
         "words replace ranges, each up to its limit, like words low < 5; ok < 43; full",
+    ),
+    (
+        r"(?:never\s+(?:show\s+)?|no\s+|without\s+)?[-−]\s?0(?:[.,]0+)?\b|(?:no\s+)?(?:negative|minus)\s+zero",
+        "what rounds to zero never has a minus",
+    ),
+    (
+        r"clamp|cap\b|clip|saturate",
+        "a clamped reading hides what is wrong; what does not fit shows its overflow, and min(max(x, 0), 999) at + in "
+        "3 Law clamps it all the same",
     ),
     (
         r"scroll|marquee|ticker",
