@@ -48,6 +48,10 @@ PARTS: list[tuple[str, str, dict[str, Any]]] = [
     ("an OLED at 0x3d", "glass", {"kind": "two-wire pixel display", "address": "0x3D"}),
     ("a 128x64 oled, SPI", "glass", {"kind": "four-wire pixel display"}),
     ("a 16x2 lcd with a backpack", "glass", {"kind": "two-wire character display"}),
+    ("power supply 12 V 2 A", "supply", {"kind": "supply", "voltage": "12 V", "current": "2 A"}),
+    ("regulator 5 V to 3.3 V", "regulator", {"kind": "regulator", "voltage": "3.3 V"}),
+    ("step-up from 3.7 V to 5 V", "step-up", {"kind": "step-up", "voltage": "5 V"}),
+    ("board with 5 V logic", "board 2", {"kind": "5 V board"}),
 ]
 REFUSED = [
     ("a servo", '"servo" is not a kind of part'),
@@ -227,6 +231,9 @@ def test_a_part_on_a_pin_is_a_part_and_its_line(name: str, desk: Desk) -> None:
             [("select", "p7", ""), ("dc", "p9", ""), ("reset", "p8", ""), ("data", "p11", ""), ("clock", "p10", "")],
         ),
         ("potentiometer wiper a2", "potentiometer", [("wiper", "a2", "")]),
+        ("button with pull-up on p4", "contact", [("1", "p4", ""), ("2", "gnd", "")]),
+        ("oled on i2c", "two-wire pixel display", [("data", "p15", ""), ("clock", "p16", "")]),
+        ("oled at 0x3c on sda scl", "two-wire pixel display", [("data", "p15", ""), ("clock", "p16", "")]),
         ("load cell amplifier dt 4 sck 5", "bridge amplifier", [("data", "p4", ""), ("clock", "p5", "")]),
         (
             "two-wire sensor vcc 3v3 gnd gnd sda p8 scl p9",
@@ -389,6 +396,9 @@ def test_a_pin_that_no_board_has_is_named(line: str, pin: str, desk: Desk) -> No
         ("level shifter 5V to 3.3V", "a level shifter goes into a line: first + level shifter, then sensor.data > "),
         ("ground", "say whose pins they are, like sensor gnd to board gnd"),
         ("0x27", "its address is a value of a part; tab goes to it"),
+        ("buck converter 12 V to 5 V", "say what it gives, like supply 5 V 2 A"),
+        ("100 nF across supply", "a capacitor across a supply changes no reading here"),
+        ("fuse 1 A", "what neither changes nor shows a reading needs no part here"),
         ("sd card", "what is neither a sensor nor a display needs no part here"),
         ("microcontroller", "say its volts, like 5 V board or 3.3 V board"),
     ],
@@ -428,3 +438,27 @@ def test_every_name_that_people_give_a_kind_is_one_of_a_kind() -> None:
     for name in KINDS:
         others = {kind for pattern, kind in ALOUD if re.fullmatch(pattern, name, re.IGNORECASE)}
         assert others <= {name}
+
+
+@pytest.mark.parametrize(("line", "rail"), [("4.7k pull-up on pin 2", "5V"), ("10k pull-down on D2", "gnd")])
+def test_a_pull_up_on_a_pin_assumes_the_board(line: str, rail: str, unwired: Desk) -> None:
+    """Where the hook-up has none; its resistor has the value that was said."""
+    unwired.add(line)
+    assert not unwired.state.message_is_fault, unwired.state.message
+    made = tables(unwired)
+    (join,) = made["wire"]["joins"]
+    assert (join["pin"], join["to"]) == ("board.p2", f"board.{rail}")
+    assert made["parts"][join["through"]] == {"kind": "resistor", "resistance": line.partition(" ")[0]}
+    assert made["parts"]["board"]["assumed"] == "kind"
+
+
+def test_the_clock_of_the_bus_is_one_of_the_board(desk: Desk, unwired: Desk) -> None:
+    desk.add("i2c bus 400 kHz")
+    assert tables(desk)["parts"]["board"]["bus_clock"] == "400 kHz"
+    before = unwired.state.history.text
+    unwired.add("i2c bus 400 kHz")
+    assert unwired.state.message == (
+        '"i2c bus 400 kHz" is neither a part nor a connection; it is a value of the board; first say which that is, '
+        "like 3.3 V board."
+    )
+    assert unwired.state.history.text == before

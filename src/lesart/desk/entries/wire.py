@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
 from dataclasses import replace
 from typing import Any
 
@@ -22,6 +23,7 @@ from lesart.desk.entries.aloud.instead.parts import done_otherwise, no_join
 from lesart.desk.entries.aloud.sums import sum_said
 from lesart.desk.entries.aloud.wired.on_pins import OnPins, names_pins, part_on_pins, pins_named, strange_pins
 from lesart.desk.entries.aloud.wired.pinouts import board_said, joins_renamed, pinout_said, pins_besides, uses_said
+from lesart.desk.entries.aloud.wired.plainly import wired_plainly
 from lesart.desk.entries.aloud.wired.pulls import pulls_said
 from lesart.desk.entries.aloud.wired.wiring import PartSaid, is_part_on_a_pin, join_plainly, part_said
 from lesart.desk.entries.edit_result import Edited
@@ -47,6 +49,18 @@ HOW = 'write "name = kind" for a part, or "part.pin > part.pin through part" for
 
 def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str) -> Edited:
     """The text with what was typed at ``+``. Raises RequestError with a sentence that says what would be right."""
+    try:
+        return _add_entry(editor, text, project, leaf, typed)
+    except RequestError:
+        plain = "" if leaf == "sums" else wired_plainly(typed, project.hookup)
+        if not plain:
+            raise
+        with suppress(RequestError):  # what is wrong is told of the line as it was typed
+            return _add_entry(editor, text, project, leaf, plain)
+        raise
+
+
+def _add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str) -> Edited:
     if declared := DECLARED.match(typed.strip()):
         pin = f"p{declared['pin']}"
         raise RequestError(
@@ -63,8 +77,8 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
         return _add_sum_said(editor, text, project, typed)
     if ">" in typed and "->" not in typed:
         return _add_join(editor, text, project, typed)
-    if lines := pulls_said(typed, project.hookup):
-        return _added_joins(editor, text, project, lines)
+    if (pulled := _pulled(editor, text, project, typed)) is not None:
+        return pulled
     if how := no_join(typed):
         raise RequestError(f'"{typed}" is neither a part nor a connection; {how}.')
     try:
@@ -93,6 +107,21 @@ def add_entry(editor: Editor, text: str, project: Project, leaf: str, typed: str
     if how := done_otherwise(typed):
         raise RequestError(f'"{typed}" is neither a part nor a connection; {how}.')
     raise RequestError(f'"{typed}" is neither; {HOW}.')
+
+
+def _pulled(editor: Editor, text: str, project: Project, typed: str) -> Edited | None:
+    """Resistors to a rail; a hook-up without a board gets an assumed one with such pins. None for anything else."""
+    if lines := pulls_said(typed, project.hookup):
+        return _added_joins(editor, text, project, lines)
+    if any(part.kind.group == "board" for part in project.hookup.parts.values()) or not names_pins(typed):
+        return None
+    kind, name = _assumed_for(typed), free_name(project.hookup.parts, "board")
+    with_board = editor.with_table(text, ("parts", name), {"kind": kind, ASSUMED: "kind"})
+    assuming = check_project(with_board, project)
+    if not (lines := pulls_said(typed, assuming.hookup)):
+        return None
+    made = _added_joins(editor, with_board, assuming, lines)
+    return replace(made, deed=f"{made.deed}; {name} is assumed to be a {kind}")
 
 
 def _on_pins(editor: Editor, text: str, project: Project, typed: str) -> Edited | None:

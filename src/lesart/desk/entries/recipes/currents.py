@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.errors import QuantityError, RequestError
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import beside_unit, parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
@@ -13,30 +13,13 @@ from lesart.desk.entries.recipes.powers import OHMS
 from lesart.desk.entries.recipes.questions import BITS, PLAIN, REFERENCE, bare, converter, of_part
 from lesart.desk.entries.recipes.ranges_said import UNIT
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
+from lesart.desk.entries.recipes.slopes import above_zero, measured_by
 
 AMPERE, WATT, MICROWATT = parse_unit("A"), parse_unit("W"), parse_unit("µW")
-_PER_UNIT = re.compile(r"(?P<amps>[^/·]+)(?:·(?P<times>[^/]+))?/(?P<per>.+)")
-
-
-def _measured(slope: str) -> Unit:
-    """The lux of ``10 nA/lx``. Raises RequestError for anything but a current per unit."""
-    found = _PER_UNIT.fullmatch(str(parse_quantity(slope, PLAIN).unit))
-    try:
-        if found and parse_unit(found["amps"]).same_dimension(AMPERE):
-            return parse_unit("/".join(filter(None, (found["per"].strip("()"), found["times"]))))
-    except UnitError:
-        pass
-    raise RequestError(f"A sensor gives amperes per unit of what it measures, like 10 nA/lx, not {slope}.")
 
 
 def _giving(said: Said) -> Sketch:
-    measured = _measured(bare(said["slope"]))
-    line: Table = {
-        "kind": "linear",
-        "input": said["zero"],
-        "output": beside_unit("0", measured.symbol),
-        "slope": said["slope"],
-    }
+    line = above_zero(said, measured_by(bare(said["slope"]), AMPERE))
     parts: dict[str, Table] = {"load": {"kind": "resistor", "resistance": said["fixed"]}}
     return Sketch((converter(said), {"kind": "shunt", "part": "@load"}, line), parts)
 

@@ -15,12 +15,7 @@ from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
 
 def _giving(said: Said) -> Sketch:
     measured = measured_by(bare(said["slope"]))
-    line: Table = {
-        "kind": "linear",
-        "input": said["zero"],
-        "output": beside_unit("0", measured.symbol),
-        "slope": said["slope"],
-    }
+    line = above_zero(said, measured)
     span = _either_way(str(said["most"]), measured)
     return Sketch(
         (converter(said), line), {"probe": {"kind": "analog sensor"}}, "probe", span=span, span_is=("most", "most")
@@ -38,19 +33,31 @@ def _either_way(most: str, measured: Unit) -> tuple[str, str] | None:
     return beside_unit(f"{-end:.12g}", measured.symbol), beside_unit(f"{end:.12g}", measured.symbol)
 
 
-def measured_by(slope: str) -> Unit:
+def above_zero(said: Said, measured: Unit) -> Table:
+    """The line from what a sensor gives to what it measures, by its slope and what it gives at 0."""
+    return {
+        "kind": "linear",
+        "input": said["zero"],
+        "output": beside_unit("0", measured.symbol),
+        "slope": said["slope"],
+    }
+
+
+def measured_by(slope: str, given: Unit = VOLT) -> Unit:
     """The ampere of ``66 mV/A``, and the W/m² of ``0.2 mV·m²/W``. Raises RequestError for anything but a voltage per
-    unit."""
+    unit, or a current per unit where that is what is ``given``."""
     found = _PER_UNIT.fullmatch(str(parse_quantity(slope, PLAIN).unit))
     try:
-        if found and parse_unit(found["volts"]).same_dimension(VOLT):
+        if found and parse_unit(found["gives"]).same_dimension(given):
             return parse_unit("/".join(filter(None, (found["per"].strip("()"), found["times"]))))
     except UnitError:
         pass
-    raise RequestError(f"A sensor gives volts per unit of what it measures, like 100 mV/A, not {slope}.")
+    like = "volts per unit of what it measures, like 100 mV/A"
+    like = like if given == VOLT else "amperes per unit of what it measures, like 10 nA/lx"
+    raise RequestError(f"A sensor gives {like}, not {slope}.")
 
 
-_PER_UNIT = re.compile(r"(?P<volts>[^/·]+)(?:·(?P<times>[^/]+))?/(?P<per>.+)")
+_PER_UNIT = re.compile(r"(?P<gives>[^/·]+)(?:·(?P<times>[^/]+))?/(?P<per>.+)")
 SLOPE = Parameter("slope", "slope", "any quantity", "of the sensor", "100 mV/A")
 ZERO = Parameter("zero", "voltage at 0", "quantity", "of the sensor", "2.5 V", unit="V")
 MOST = Parameter("most", "most", "any quantity", "that it measures either way; 0: not stated", "0")

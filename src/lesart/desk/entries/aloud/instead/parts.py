@@ -10,11 +10,23 @@ NO_JOINS: Asks = (
         "it is three lamps; say each, like red led on p9 with 220 ohm",
     ),
     (
-        r"(?:usb|powered|power)\b.*|5\s?V\s+(?:from|of|by)\s+usb$",
+        r"(?:usb|powered|power(?!\s+(?:supply|bank)))\b.*|5\s?V\s+(?:from|of|by)\s+usb$",
         "a board is fed by its own plug unless something else feeds it; then say what does, like battery 3.7 V, and "
         "battery + to board in",
     ),
     (r"rename\b", "R renames the part whose value is selected"),
+    (
+        r"(?:remove|delete|take\s+away|disconnect)\b",
+        "select a value of the part or the line with tab, then press delete",
+    ),
+    (
+        r"(?:capacitors?|condensers?|decoupling|\d+\s*[pnµu]F)\b",
+        "a capacitor across a supply changes no reading here; with a resistor in the line it is a filter",
+    ),
+    (
+        r"(?:buck|step[\s-]?down)(?:\s+(?:converter|regulator|module))?\b.*",
+        "say what it gives, like supply 5 V 2 A",
+    ),
     (
         r"level\s+(?:shift\w*|convert\w*|translat\w*)\s+\S.*|level\s+(?:shift|convert|translat)(?:ing|ion)?$|.*\b5\s?V\b.*\b3[.,]3\s?V\b",
         "a level shifter goes into a line: first + level shifter, then sensor.data > board.p2 through level shifter; "
@@ -29,17 +41,13 @@ ASKS: Asks = (
         "resistor",
     ),
     (
-        r"(?:capacitors?|condensers?|decoupling|\d+\s*[pnµu]F)\b",
-        "a capacitor across a supply changes no reading here; with a resistor in the line it is a filter",
-    ),
-    (
-        r"(?:remove|delete|take\s+away|disconnect)\b",
-        "select a value of the part or the line with tab, then press delete",
+        r"(?:(?:i2c|i²c|two-wire)\s+)?bus\s+(?:clock|speed|\d)",
+        "it is a value of the board; first say which that is, like 3.3 V board",
     ),
     (r".*\bsame\s+address", "two parts with one address get a note, with the address that the other can have"),
     (r"(?:common|all)\s+(?:ground|gnd)s?$", "j joins all remaining pins by their roles, the grounds too"),
     (
-        r"(?:diodes?|zener|multiplexers?|mux|key\s?pad|servo|stepper)\b",
+        r"(?:diodes?|zener|fuses?|multiplexers?|mux|key\s?pad|servo|stepper)\b",
         "what neither changes nor shows a reading needs no part here",
     ),
     (
