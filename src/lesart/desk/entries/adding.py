@@ -71,6 +71,11 @@ TARE = re.compile(
 )
 STOPS = " .;,!"
 """Behind a sentence that was pasted, or a line of a program."""
+ASKED_FOR = re.compile(
+    r"\s*(?:please\s+)?(?:add|insert|put|create|make|use|set|i\s+(?:want|need|have))\s+(?:(?:an?|the|in)\s+)?(?=\S)",
+    re.IGNORECASE,
+)
+"""What + does anyway."""
 SAYS_WHAT_IT_IS = (Step.RAW, Step.LAW)
 """Steps in which a recipe can be typed."""
 
@@ -92,6 +97,9 @@ def added(here: Here, typed: str) -> Edited:
         if (sentence := typed.rstrip(STOPS)) and sentence != typed.rstrip():
             with suppress(LesartError):  # what is wrong is told of the line as it was typed
                 return added(here, sentence)
+        if bare := ASKED_FOR.sub("", typed, count=1) if ASKED_FOR.match(typed) else "":
+            with suppress(LesartError):
+                return added(here, bare)
         if here.state.step in SAYS_WHAT_IT_IS and (bare := without_pin(typed)):
             made = added(here, bare)
             return with_pin_said(here.editor, made, here.state.project, here.state.channel, typed)

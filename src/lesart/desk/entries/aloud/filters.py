@@ -60,7 +60,11 @@ _CALLED = (
         r"(?:,?\s*(?:with\s+)?(?:an?\s+)?cut-?off(?:\s+frequency)?\b)?",
         "low-pass",
     ),
-    (r"^(?:tau|time constant)\b(?:\s*(?:=|of\b))?", "time constant"),
+    (
+        r"^(?:tau|time constant|rc(?:[\s-](?:filter|low-?pass))?(?=\s+(?:of\s+)?\d+(?:[.,]\d+)?\s*m?s\b))\b"
+        r"(?:\s*(?:=|of\b))?",
+        "time constant",
+    ),
     (
         r"^(?:dead[\s-]?(?:band|zone)|hysteresis|(?:only\s+)?(?:change|update)s?\s+(?:only\s+)?(?:when|if)\s+it\s+"
         r"(?:moves|changes)(?:\s+by)?(?:\s+more\s+than)?(?=\s)|"

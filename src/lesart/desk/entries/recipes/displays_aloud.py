@@ -19,7 +19,11 @@ _OF_MODULES = re.compile(
     rf"(?:\b(?P<many>\d|{'|'.join(NUMBERS)})\b(?!\s*[x×*]).*?)?\b(?:(?P<across>8|16|32|64)\s*[x×*]\s*8|8\s*[x×*]\s*(?P<along>16|32|64))\b"
 )
 """``four 8x8 modules``, ``32x8``, ``8x32``."""
-INCHES = re.compile(r"\b(\d(?:[.,]\d{1,2})?)\s*(?:inch(?:es)?|in\b|\"|”|″)\s*")
+INCHES = re.compile(
+    r"(?<![\w.,])(\d(?:[.,]\d{1,2})?)(?:\s*(?:inch(?:es)?|in\b|\"|”|″)"
+    r"|(?:(?<=[.,]\d)|(?<=[.,]\d\d))(?=\s+(?:oled|tft|e-?paper|e-?ink)\b|$))\s*"
+)
+"""``0.96 inch``; of a display without it too: ``0.96 oled``, ``e-paper 2.13``."""
 OFINCHES = {
     "oled": {
         "0.96": "128x64",

@@ -16,8 +16,12 @@ INSTEAD: Asks = (
         "median 5 takes single wrong values out, and ignore jumps over so much drops what changes too fast",
     ),
     (
-        r"(?:wait|until)\b.*\b(?:stable|steady|settled|rest)|stab(?:le|ility)\s+(?:detect\w*|check)",
+        r"(?:wait|until)\b.*\b(?:stable|steady|settle[sd]?|rest)|stab(?:le|ility)\s+(?:detect\w*|check)",
         "settling gate marks a reading until the last few samples agree; write it like settling gate 10",
+    ),
+    (
+        r"(?:remove|correct|compensate|without)\s+(?:the\s+|its\s+)?drift",
+        "a filter cannot tell drift from the reading; references at + in 4 True correct it, and z there takes a tare",
     ),
     (r"double\s+exponential", "two of them do it: exponential 0.2 then exponential 0.2"),
     (r"notch|band[- ]?(?:stop|reject)|.*\bhum\b|.*\b(?:50|60) ?Hz\b", _HUM),

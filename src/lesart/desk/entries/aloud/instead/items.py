@@ -35,7 +35,7 @@ ASKS: Asks = (
         "draw your own letters on the leaf glyphs: l turns to it, and + there takes the letter",
     ),
     (
-        r"(?:icon|logo|image|bitmap|symbol|arrow|battery\s+symbol|sprite)s?\b",
+        r"(?:\w+\s+)?(?:icon|logo|image|bitmap|symbol|arrow|battery\s+symbol|sprite)s?\b",
         "add the picture on the leaf pictures, like logo < pictures/logo.png; then + picture logo here, on pixels",
     ),
     (r"(?:circle|disc|ellipse|triangle|line)s?\b", "the only shape is a box, on pixels; a picture can show any other"),
@@ -45,7 +45,7 @@ ASKS: Asks = (
         f"say how large it is, like 2.9 inch e-paper; Lesart knows {_PAPERS}; red or yellow behind it is a third ink",
     ),
     (
-        r"(?:brightness|brighter|dim|dimmer|back\s?light|contrast)\b",
+        r"(?:no\s+|without\s+|more\s+|less\s+)?(?:brightness|brighter|dim|dimmer|back\s?light|contrast)\b",
         f"brightness, backlight and contrast are values of the panel; {_PANEL}",
     ),
     (

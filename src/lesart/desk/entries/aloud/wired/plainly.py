@@ -15,11 +15,11 @@ _CONVERTED = re.compile(
 )
 """``regulator 5 V to 3.3 V``: what it gives is what it is."""
 _PULLED_FIRST = re.compile(
-    r"(?P<part>.+?)(?P<pull>\s+with\s+(?:an?\s+)?(?:\S+\s+)?pull-?\s?(?:up|down)(?:\s+resistor)?)(?P<place>\s+(?:on|at)\s+\S.*)",
+    r"(?P<part>.+?)(?<!\s)(?P<pull>\s+with\s+(?:an?\s+)?(?:\S+\s+)?pull-?\s?(?:up|down)(?:\s+resistor)?)(?P<place>\s+(?:on|at)\s+\S.*)",
     re.IGNORECASE,
 )
 _ON_BUS = re.compile(
-    r"(?P<part>(?!.*\bpull).+?)\s+(?:on|at|to)\s+(?:the\s+)?(?:(?:i2c|i²c|two-wire)(?:\s+(?:bus|pins|lines))?|bus|sda(?:\s+and|\s*[,/+])?\s+scl)",
+    r"(?P<part>(?!.*\bpull).+?)(?<!\s)\s+(?:on|at|to)\s+(?:the\s+)?(?:(?:i2c|i²c|two-wire)(?:\s+(?:bus|pins|lines))?|bus|sda(?:\s+and|\s*[,/+])?\s+scl)",
     re.IGNORECASE,
 )
 _CLOCKED = re.compile(
