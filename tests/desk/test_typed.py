@@ -269,8 +269,11 @@ def test_a_level_shifter_by_other_names(line: str, shared: Desk) -> None:
 @pytest.mark.parametrize("stop", [".", ";", " !"])
 def test_a_stop_behind_a_line_says_nothing(step: int, line: str, stop: str, shared: Desk) -> None:
     made = []
+    shared.choose_channel(MASS)
     for typed_so in (line, f"{line}{stop}"):
         shared.open_step(step_at(step))
+        if step == 1:
+            shared.choose_leaf("joins")
         before = shared.state.history.text
         shared.add(typed_so)
         assert not shared.state.message_is_fault, shared.state.message
@@ -278,3 +281,32 @@ def test_a_stop_behind_a_line_says_nothing(step: int, line: str, stop: str, shar
         while shared.state.history.text != before:
             shared.undo()
     assert made[0] == made[1]
+
+
+@pytest.mark.parametrize(
+    ("step", "line"),
+    [(1, "button on pin 2"), (5, "mean of 8"), (6, "leading zeros"), (7, "16x2 lcd"), (7, "label Temp")],
+)
+@pytest.mark.parametrize("before", ["add ", "please add a ", "use ", "add add add "])
+def test_that_something_is_added_says_nothing(step: int, line: str, before: str, shared: Desk) -> None:
+    made = []
+    shared.choose_channel(MASS)
+    for typed_so in (line, f"{before}{line}"):
+        shared.open_step(step_at(step))
+        if step == 1:
+            shared.choose_leaf("joins")
+        text = shared.state.history.text
+        shared.add(typed_so)
+        assert not shared.state.message_is_fault, shared.state.message
+        made.append(shared.state.history.text)
+        while shared.state.history.text != text:
+            shared.undo()
+    assert made[0] == made[1]
+
+
+def test_words_that_ask_for_nothing_have_no_end(shared: Desk) -> None:
+    shared.open_step(step_at(7))
+    before = shared.state.history.text
+    shared.add("use " * 2000)
+    assert shared.state.message_is_fault
+    assert shared.state.history.text == before

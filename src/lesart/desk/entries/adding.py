@@ -5,15 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Mapping
 from contextlib import suppress
-from datetime import date
 
 from lesart.core.calm import KINDS as FILTERS
 from lesart.core.calm.record import intervals_s
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.pack.settings import OF_CHANNEL, SETTINGS
-from lesart.core.quantity import clock, listed
-from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.core.quantity import listed
 from lesart.core.step import Step
 from lesart.desk.entries import chain, fit, raw, wire
 from lesart.desk.entries.alarms import add_alarm
@@ -22,8 +20,6 @@ from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
 from lesart.desk.entries.aloud.filters import DAY, NOISE, filter_plainly, one_by_one
 from lesart.desk.entries.aloud.frame_values import says_bytes
 from lesart.desk.entries.aloud.instead.filters import instead_of
-from lesart.desk.entries.aloud.instead.laws import done_otherwise as laws_otherwise
-from lesart.desk.entries.aloud.instead.references import done_otherwise as references_otherwise
 from lesart.desk.entries.aloud.no_reading import no_reading_said
 from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.aloud.packing import pack_said
@@ -32,7 +28,6 @@ from lesart.desk.entries.aloud.reckoned.tabled import (
     POSITIONS_HOW,
     is_of_volts,
 )
-from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly, unit_of_pairs
 from lesart.desk.entries.aloud.sources import (
     column_called,
     early_said,
@@ -54,8 +49,10 @@ from lesart.desk.entries.recipes.briefly import SECOND, said_briefly
 from lesart.desk.entries.recipes.counts_said import as_named, counted
 from lesart.desk.entries.recipes.made import NO_UNIT, with_signal
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
+from lesart.desk.entries.said.around import without_around
 from lesart.desk.entries.said.modifiers import without_each_turn
-from lesart.desk.entries.true import at_cursor, calibrations, references
+from lesart.desk.entries.true import at_cursor, calibrations
+from lesart.desk.entries.true.said import add_reference
 from lesart.desk.hand import raw_from_text
 from lesart.desk.state import State
 from lesart.project.model import Channel
@@ -64,18 +61,6 @@ from lesart.project.text import Editor
 from lesart.study.bench import Bench
 from lesart.study.intervals import filters_interval_s
 
-TARE = re.compile(
-    r"(?:re-?)?tare(?:\s+(?:it|here|now))?|(?:re-?)?zero\s+(?:it|here|now)|"
-    r"(?:set|make)\s+(?:it\s+)?(?:to\s+)?zero|null\s+it",
-    re.IGNORECASE,
-)
-STOPS = " .;,!"
-"""Behind a sentence that was pasted, or a line of a program."""
-ASKED_FOR = re.compile(
-    r"\s*(?:please\s+)?(?:add|insert|put|create|make|use|set|i\s+(?:want|need|have))\s+(?:(?:an?|the|in)\s+)?(?=\S)",
-    re.IGNORECASE,
-)
-"""What + does anyway."""
 SAYS_WHAT_IT_IS = (Step.RAW, Step.LAW)
 """Steps in which a recipe can be typed."""
 
@@ -92,24 +77,33 @@ def added(here: Here, typed: str) -> Edited:
     """The text with an entry added in the open step: a part or a connection, a channel, a law, a filter, a reference at
     the cursor; or the chosen channel described in a line."""
     try:
-        made = _added(here, typed)
+        return _with_pin(here, typed)
     except LesartError as error:
-        if (sentence := typed.rstrip(STOPS)) and sentence != typed.rstrip():
+        for line in without_around(typed):
             with suppress(LesartError):  # what is wrong is told of the line as it was typed
-                return added(here, sentence)
-        if bare := ASKED_FOR.sub("", typed, count=1) if ASKED_FOR.match(typed) else "":
-            with suppress(LesartError):
-                return added(here, bare)
-        if here.state.step in SAYS_WHAT_IT_IS and (bare := without_pin(typed)):
-            made = added(here, bare)
-            return with_pin_said(here.editor, made, here.state.project, here.state.channel, typed)
+                return _with_pin(here, line)
+        bare = _without_pin(here, typed) or typed
         # A line with a sign is in written form, and has its own sentence on what is wrong with it.
-        is_said = here.state.step in SAYS_WHAT_IT_IS and not re.search("[<=]", typed)
-        if is_said and (instead := instead_of_law(here, typed)):
+        is_said = here.state.step in SAYS_WHAT_IT_IS and not re.search("[<=]", bare)
+        if is_said and (instead := instead_of_law(here, bare)):
             raise RequestError(instead) from error
         raise
+
+
+def _with_pin(here: Here, typed: str) -> Edited:
+    """A line, and where it is none as it stands, the signal that it says on a pin."""
+    try:
+        made = _added(here, typed)
+    except LesartError:
+        if not (bare := _without_pin(here, typed)):
+            raise
+        made = with_pin_said(here.editor, _added(here, bare), here.state.project, here.state.channel, typed)
     _check_turns(here, typed, made)
     return made
+
+
+def _without_pin(here: Here, typed: str) -> str:
+    return without_pin(typed) if here.state.step in SAYS_WHAT_IT_IS else ""
 
 
 def _check_turns(here: Here, typed: str, made: Edited) -> None:
@@ -277,57 +271,6 @@ def _remove_from_chain(here: Here) -> Edited:
 # True
 
 
-def _add_reference(here: Here, typed: str) -> Edited:
-    """Add a reference at the cursor, or pairs; on the leaf of calibrations the adopted one is put away."""
-    state, channel = here.state, here.state.chosen
-    if state.leaf_of(Step.TRUE) == calibrations.LEAF:
-        return calibrations.put_away(here.editor, state, typed)
-    today = f"{date.today():%Y-%m-%d}"
-    if (by := BY_SO_MUCH.fullmatch(typed.strip())) is not None:
-        raise RequestError(_comes_of_references(channel, typed, (by["by"] or by["before"]).lstrip("+-− ")))
-    if TARE.fullmatch(typed.strip()):
-        raise RequestError(
-            f'"{typed.strip()}": z makes what is read at the cursor zero; a reference is a value that you know.'
-        )
-    if channel.unit.symbol in NO_UNIT and (unit := unit_of_pairs(typed)):
-        said = f"{channel.name} is not in {unit} yet; + in 3 Law takes two points of a line"
-        raise RequestError(f'"{typed.strip()}": {said}, like 120 = 0 {unit}, 870 = 500 {unit}.')
-    typed = references_plainly(typed)
-    if references.are_pairs(typed):
-        return references.add_pairs(here.editor, here.text, channel, typed, here.folder, today)
-    indicated = here.bench.run(state.project, channel).blocks[Step.LAW]
-    moment = clock(state.cursor_s).partition(".")[0]
-    try:
-        return at_cursor.reference_added(
-            here.editor, here.text, channel, typed, indicated, state.cursor_s, moment, today
-        )
-    except RequestError as error:
-        if said := _no_reference(channel, typed):
-            raise RequestError(f'"{typed.strip()}": {said}.') from error
-        if len(typed) > LONGEST or SEVERAL.search(typed) is None:
-            raise
-        said = f'"{typed.strip()}" does not say which value is the true one; {references.how(channel.unit)}.'
-        raise RequestError(said) from error
-
-
-def _comes_of_references(channel: Channel, typed: str, by: str) -> str:
-    """What to say instead, for a correction by an amount or a factor."""
-    said = f'"{typed.strip()}" is a correction, which comes from references'
-    if re.match(r"(?:gain|scale|multiply|factor|slope)", typed.strip(), re.IGNORECASE):
-        return f"{said}; {references.how(channel.unit)}."
-    return f"{said}; {by} too high, or {by} too low, is one from what is read."
-
-
-def _no_reference(channel: Channel, typed: str) -> str:
-    """What to do instead of something that is not a reference; empty where unknown."""
-    said = references_otherwise(typed, channel.unit)
-    behind = re.sub(r"^[^\d]*\d[\d.,]*\s*", "", typed.strip())
-    unit = unit_said(behind) if behind and channel.unit.symbol in NO_UNIT else None
-    if not said and unit is not None and not unit.same_dimension(channel.unit):
-        return f"{laws_otherwise(str(unit), channel.unit)}; + in 3 Law takes it"
-    return said
-
-
 def _remove_reference(here: Here) -> Edited:
     kept = calibrations.without_kept(here.editor, here.state)
     return kept if kept is not None else _remove_from_chain(here)
@@ -421,7 +364,7 @@ ENTRIES: Mapping[Step | None, StepEntries] = {
     Step.WIRE: StepEntries(_add_to_hookup, _remove_from_hookup),
     Step.RAW: StepEntries(_add_channel, _remove_channel),
     Step.LAW: StepEntries(add_law, _remove_from_chain),
-    Step.TRUE: StepEntries(_add_reference, _remove_reference),
+    Step.TRUE: StepEntries(add_reference, _remove_reference),
     Step.CALM: StepEntries(_add_filter, _remove_from_chain),
     Step.FIT: StepEntries(
         lambda here, typed: fit.add_rules(here.editor, here.state, typed), lambda here: _none_to_remove()
