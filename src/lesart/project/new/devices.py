@@ -9,6 +9,7 @@ from typing import Any, TypeVar
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.decode.four_wire import LONGEST_ASKED
 from lesart.core.raw.frames import ByteFrame
+from lesart.project.captures.traces.can_read import identifier_said
 from lesart.project.new.words import Field, check_of, check_said, words_in
 
 MOST_OF_A_DEVICE = 4
@@ -30,6 +31,7 @@ class Way:
     fields: tuple[Field, ...] = ()
 
 
+MOST_IDENTIFIERS = 12
 REMOTE: tuple[Field, ...] = (
     {"name": "command", "first_bit": 16, "bits": 8},
     {"name": "device", "first_bit": 0, "bits": 8},
@@ -62,6 +64,16 @@ def ways_in(kind: str, frames: Sequence[ByteFrame], *, has_display: bool) -> Ite
         return
     if whole and not has_display:
         yield _way("", {}, [frame.data for frame in whole])
+
+
+def by_identifier(frames: Sequence[ByteFrame]) -> tuple[Way, ...]:
+    """For frames of a CAN bus, which begin with their identifier: a source for each one whose bytes change."""
+    groups = _grouped(frames, lambda frame: frame.data[: 4 if frame.data[0] & 0x80 else 2])
+    changing = {begins: data for begins, data in sorted(groups.items()) if len(set(data)) > 1}
+    return tuple(
+        _way(f"id {identifier_said(begins)}", {"begins": begins.hex(" ").upper()}, _behind(begins, data), first=0)
+        for begins, data in list(changing.items())[:MOST_IDENTIFIERS]
+    )
 
 
 def _way(

@@ -11,6 +11,8 @@ from lesart.core.raw.printed import value_in
 from lesart.project.captures.recording import FIRST_LINE
 from lesart.project.captures.rows.csv_shape import CsvShape, find_shape
 from lesart.project.captures.text import decoded
+from lesart.project.captures.traces.can_read import is_can
+from lesart.project.captures.traces.hex_read import SAMPLE_LETTERS
 from lesart.project.folder.files import first_bytes
 
 ENDINGS = {
@@ -86,6 +88,8 @@ def format_of(path: Path) -> str:
         return "recording"
     if _VCD.match(text):
         return "vcd"
+    if is_can(text[:SAMPLE_LETTERS]):
+        return "hex"
     if _JSON.match(text):
         return _kind_of_json(text, by_ending, is_whole=len(head) < 1 << 16)
     if _holds_arrays(text):

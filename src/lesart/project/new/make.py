@@ -24,11 +24,20 @@ from lesart.project.captures.rows.csv_shape import CsvShape
 from lesart.project.captures.rows.rows_shape import is_counter
 from lesart.project.folder.made import is_free, made_beside
 from lesart.project.folder.store import FILE, write_whole
+from lesart.project.new.field_bus import new_from_bus
 from lesart.project.new.format import bare_name
 from lesart.project.new.register_values import without_halves
 from lesart.project.new.source import FoundSource, found_source
 from lesart.project.new.text import COUNTS, PLAIN, NewChannel, project_text
-from lesart.project.new.trace import FoundTrace, activity, found_in_trace, is_trace, lines_of, new_from_trace
+from lesart.project.new.trace import (
+    FoundTrace,
+    NewFromTrace,
+    activity,
+    found_in_trace,
+    is_trace,
+    lines_of,
+    new_from_trace,
+)
 from lesart.project.tables.sources import check_source
 
 CODE, PULSES = 0.7, ("pulse interval", "pulse width", "nothing")
@@ -86,6 +95,8 @@ def make_project(
         raise CaptureError(f"{capture}: {problems[0]}")
     if decoder == "" and line is None and (trace := _trace(capture, found)) is not None:
         return _made_of_trace(capture, folder, table, found, trace)
+    if found.format == "hex" and (bus := new_from_bus(capture, table)) is not None:
+        return _made_of_bus(capture, folder, found, bus)
     read = read_capture(capture, source)
     columns = without_halves(read.columns, table.get("registers", ()))
     usable = {name: block for name, block in columns.items() if block.usable.any()}
@@ -158,6 +169,23 @@ def _made_of_trace(
         displays=tuple(display for _, display in trace.displays),
         panels=tuple(panel.name for panel in made.panels),
         heard=made.said,
+    )
+
+
+def _made_of_bus(capture: Path, folder: Path, found: FoundSource, bus: NewFromTrace) -> Made:
+    """The project of a CAN bus."""
+    _write(capture, folder, project_text(capture.name, bare_name(capture), dict(bus.sources), list(bus.channels)))
+    longest = max(bus.channels, key=lambda each: len(each.block)).block
+    return Made(
+        folder=folder,
+        format=found.format,
+        shape=found.shape,
+        time=found.time,
+        rows=len(longest),
+        rate_hz=timing_of(longest.t).rate_hz,
+        bad_rows=bus.bad,
+        channels=tuple(each.name for each in bus.channels),
+        heard=bus.said,
     )
 
 

@@ -131,7 +131,7 @@ def _sources(
         if len(channels) < MOST_CHANNELS:
             sources[name] = table
             bad += read.bad_count
-            channels += _new_channels(name, read, blocks, channels)
+            channels += new_channels(name, read, blocks, channels)
     return sources, tuple(channels), bad
 
 
@@ -218,11 +218,11 @@ def _channels(
         table: dict[str, Any] = {**capture, "decode": {**decoding_of(talk), **way.decode}}
         if way.fields:
             table["fields"] = [dict(each) for each in way.fields]
-        read = _read(path, table)
+        read = read_source(path, table)
         registers = _registers(talk, read)
         if registers:
             table["registers"] = list(registers)
-            read = _read(path, table)
+            read = read_source(path, table)
         usable = {column: block for column, block in read.columns.items() if block.usable.any()}
         blocks = without_halves(usable, registers)
         if blocks:
@@ -256,18 +256,19 @@ def _ways(path: Path, capture: Mapping[str, Any], talk: Talk, *, has_display: bo
     if KINDS[talk.kind].gives_values or talk.messages != "none" or talk.fields:
         yield Way("", {}, talk.fields)
         return
-    read = _read(path, {**capture, "decode": decoding_of(talk)})
+    read = read_source(path, {**capture, "decode": decoding_of(talk)})
     yield from ways_in(talk.kind, _frames(read), has_display=has_display)
 
 
-def _read(path: Path, table: Mapping[str, Any]) -> Capture:
+def read_source(path: Path, table: Mapping[str, Any]) -> Capture:
+    """The capture of a source by its table, what is assumed in it left out. Raises CaptureError."""
     source, problems = check_source("capture", without_assumed(table))
     if source is None:
         raise CaptureError(f"{path}: {problems[0]}")
     return read_capture(path, source)
 
 
-def _new_channels(
+def new_channels(
     source: str, read: Capture, blocks: Mapping[str, Block], others: list[NewChannel]
 ) -> Iterator[NewChannel]:
     """A channel per column, named after it, and after its source where the column's name says little."""

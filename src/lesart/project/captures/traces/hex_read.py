@@ -1,4 +1,4 @@
-"""Reading a dump of frames: a time in seconds, then bytes in hexadecimal, one frame per line."""
+"""Reading a dump of frames: a time in seconds, then bytes in hexadecimal, one frame per line; or lines of a CAN bus."""
 
 from __future__ import annotations
 
@@ -9,8 +9,10 @@ from lesart.core.block import Mark
 from lesart.core.errors import CaptureError
 from lesart.core.raw.frames import ByteFrame
 from lesart.project.captures.times import FURTHEST_S
+from lesart.project.captures.traces.can_read import can_frames, is_can
 from lesart.project.folder.files import read_whole
 
+SAMPLE_LETTERS = 1 << 14
 _TIMED = re.compile(r"\s*(\d+(?:\.\d*)?(?:[eE][+-]?\d+)?)\s*(?:s\b)?\s*[:,;]?\s+(.*)$")
 
 
@@ -20,6 +22,8 @@ def read_hex(path: Path) -> tuple[ByteFrame, ...]:
     Raises CaptureError where no line is a frame.
     """
     text = read_whole(path).decode("utf-8", "replace")
+    if is_can(text[:SAMPLE_LETTERS]):
+        return _of_bus(path, text)
     frames: list[ByteFrame] = []
     latest = 0.0
     for number, line in enumerate(text.splitlines(), 1):
@@ -37,6 +41,14 @@ def read_hex(path: Path) -> tuple[ByteFrame, ...]:
     return tuple(
         ByteFrame(frame.t - first, frame.end - first, frame.data, frame.mark, frame.why, frame.says) for frame in frames
     )
+
+
+def _of_bus(path: Path, text: str) -> tuple[ByteFrame, ...]:
+    """Frames of a CAN bus. Raises CaptureError where none has a time."""
+    frames = can_frames(text)
+    if not any(frame.data for frame in frames):
+        raise CaptureError(f"{path}: its frames have no times; let them be printed, like (0.125) can0 123#00C8.")
+    return frames
 
 
 def _frame(line: str, number: int, latest: float) -> ByteFrame:

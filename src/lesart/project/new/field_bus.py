@@ -1,0 +1,74 @@
+"""A project from the frames of a CAN bus: a source for each identifier whose bytes change."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from lesart.core.block import Block
+from lesart.core.errors import CaptureError
+from lesart.core.quantity import counted, format_quantity
+from lesart.core.raw.frames import ByteFrame
+from lesart.core.units import parse_unit
+from lesart.project.captures.capture import Capture
+from lesart.project.captures.traces.can_read import identifier_said, is_can
+from lesart.project.captures.traces.hex_read import SAMPLE_LETTERS, read_hex
+from lesart.project.folder.files import first_bytes
+from lesart.project.new.devices import Way, by_identifier
+from lesart.project.new.text import NewChannel
+from lesart.project.new.trace import MOST_CHANNELS, NewFromTrace, new_channels, read_source
+
+SECOND = parse_unit("s")
+
+
+def new_from_bus(path: Path, capture: Mapping[str, Any]) -> NewFromTrace | None:
+    """The content of a project from it, ``capture`` being the keys of a source for the file; None for other frames.
+
+    Raises CaptureError where no identifier has bytes that change.
+    """
+    if not is_can(first_bytes(path, SAMPLE_LETTERS).decode("utf-8", "replace")):
+        return None
+    frames = [frame for frame in read_hex(path) if frame.data]
+    sources: dict[str, Mapping[str, Any]] = {}
+    channels: list[NewChannel] = []
+    bad = 0
+    for way in by_identifier(frames):
+        if len(channels) >= MOST_CHANNELS:
+            break
+        table = {**capture, "decode": dict(way.decode), "fields": [dict(each) for each in way.fields]}
+        read = read_source(path, table)
+        blocks = _usable(read)
+        if blocks:
+            sources[way.name] = table
+            bad += read.bad_count
+            channels += new_channels(way.name, read, blocks, channels)
+    if not channels:
+        raise CaptureError(f"{path}: the bytes of its identifiers never change, so there is nothing to read.")
+    return NewFromTrace(sources, tuple(channels), (), tuple(_said(frames, by_identifier(frames))), bad)
+
+
+def _usable(read: Capture) -> dict[str, Block]:
+    return {column: block for column, block in read.columns.items() if block.usable.any()}
+
+
+def _said(frames: Sequence[ByteFrame], ways: Sequence[Way]) -> list[str]:
+    """A sentence on each identifier: how often it comes, how many bytes it has, and whether it is read."""
+    times: dict[str, list[float]] = {}
+    sizes: dict[str, set[int]] = {}
+    for frame in frames:
+        begins = frame.data[: 4 if frame.data[0] & 0x80 else 2]
+        name = identifier_said(begins)
+        times.setdefault(name, []).append(frame.t)
+        sizes.setdefault(name, set()).add(len(frame.data) - len(begins))
+    read = {way.name.removeprefix("id ") for way in ways}
+    said = []
+    for name, at in sorted(times.items()):
+        every = float(np.median(np.diff(at))) if len(at) > 1 else 0.0
+        often = f", every {format_quantity(every, SECOND, 3)}" if every > 0 else ""
+        bytes_ = counted(max(sizes[name]), "byte") if len(sizes[name]) == 1 else f"up to {max(sizes[name])} bytes"
+        rest = "" if name in read else "; they never change" if len(at) > 1 else "; it came once"
+        said.append(f"identifier {name}: {counted(len(at), 'frame')} of {bytes_}{often}{rest}")
+    return said
