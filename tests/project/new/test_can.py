@@ -55,6 +55,7 @@ def test_each_identifier_is_a_source_with_its_words(line: Callable[[float, str, 
         "identifier 7DF: 8 frames of 3 bytes, every 5 s; they never change",
     )
     assert made.bad_rows == 0
+    assert made.channels == ("123 1-2", "123 3-4", "18FEF100")
     project = check_project((tmp_path / "bus" / "lesart.toml").read_text(encoding="utf-8"))
     read = {
         name: read_capture(tmp_path / "bus" / "captures" / "bus.log", project.sources[name]) for name in project.sources

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -22,6 +24,7 @@ from lesart.project.new.text import NewChannel
 from lesart.project.new.trace import MOST_CHANNELS, NewFromTrace, new_channels, read_source
 
 SECOND = parse_unit("s")
+_BYTES = re.compile(r" bytes? (\d+)(?: (?:and|to) (\d+))?$")
 
 
 def new_from_bus(path: Path, capture: Mapping[str, Any]) -> NewFromTrace | None:
@@ -44,10 +47,17 @@ def new_from_bus(path: Path, capture: Mapping[str, Any]) -> NewFromTrace | None:
         if blocks:
             sources[way.name] = table
             bad += read.bad_count
-            channels += new_channels(way.name, read, blocks, channels)
+            channels += [_briefly(each) for each in new_channels(way.name, read, blocks, channels)]
     if not channels:
         raise CaptureError(f"{path}: the bytes of its identifiers never change, so there is nothing to read.")
     return NewFromTrace(sources, tuple(channels), (), tuple(_said(frames, by_identifier(frames))), bad)
+
+
+def _briefly(channel: NewChannel) -> NewChannel:
+    """``123 1-2`` instead of ``id 123 bytes 1 and 2``: a bus has many, and a margin is narrow."""
+    found = _BYTES.search(channel.name)
+    name = f"{channel.name[: found.start()]} {'-'.join(filter(None, found.groups()))}" if found else channel.name
+    return replace(channel, name=name.removeprefix("id "))
 
 
 def _usable(read: Capture) -> dict[str, Block]:
