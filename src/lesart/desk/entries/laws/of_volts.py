@@ -33,6 +33,8 @@ _RESULT = re.compile(r"\s*[^\W\d][\w()/°%]*(?:\s+[^\W\d][\w()/°%]*)*\s*=")
 """A formula begins with the name of its result."""
 _PM = re.compile(r"\bpm\s?(\d+)[.,](\d)(?=[^=]*=)", re.IGNORECASE)
 """Dust of such a size, as a name: PM2.5."""
+_WHOLE_TURN = re.compile(r"(?<=\D360)\s*deg(?:rees?)?\b(?!\s*[CF]\b)", re.IGNORECASE)
+"""Degrees of which there are so many are no temperature."""
 _NAME_FIRST = re.compile(r"^\s*(?P<name>[A-Za-z]{3,})\s+(?=\((?:raw|x|adc|counts?|value)\b[^=]*$)", re.IGNORECASE)
 """``weight (raw - 8388608) / 420 g``."""
 
@@ -54,7 +56,7 @@ def law_said(here: Here, typed: str) -> Edited | None:
 def _law_said(here: Here, typed: str) -> Edited | None:
     if echo := echo_said(typed):
         return said_law(here, echo)
-    typed = _NAME_FIRST.sub(r"\g<name> = ", _PM.sub(r"pm\1\2", typed))
+    typed = _WHOLE_TURN.sub("°", _NAME_FIRST.sub(r"\g<name> = ", _PM.sub(r"pm\1\2", typed)))
     is_raw = _is_raw(here)
     if (equation := solved(typed, here.state.project.channels.keys())) is not None:
         return _by_equation(here, equation, typed)

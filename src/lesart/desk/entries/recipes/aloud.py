@@ -6,15 +6,14 @@ current loop, and ``10k pull-down`` is the fixed resistor with the sensor at the
 
 from __future__ import annotations
 
-import math
 import re
 from collections.abc import Callable, Collection
 from functools import partial
 
-from lesart.core.errors import RequestError
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import parse_unit
+from lesart.core.usual import REFERENCES
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.counts_said import (
     COUNTS_PER,
@@ -25,6 +24,7 @@ from lesart.desk.entries.recipes.counts_said import (
     finished,
     of_full_scale,
 )
+from lesart.desk.entries.recipes.light_said import at_ten_lux
 from lesart.desk.entries.recipes.program_names import by_program_names
 from lesart.desk.entries.recipes.referenced import compared
 from lesart.desk.entries.said.modifiers import CHANGES
@@ -204,6 +204,13 @@ AT_CURRENT = re.compile(
 )
 """``75 mV at 50 A``, as shunts are marked."""
 OF_SOURCE = re.compile(rf"(?<![\w.=]){NUMBER}\s*V(?![\w/])")
+MOST_REFERENCE_V = 6.0
+"""Higher voltages of a converter are those of instruments, and not of what a divider is on."""
+NOTHING_AT = re.compile(
+    rf"(?<![\w.,-])(?:0|zero)\s*(?P<of>{WORD}|[°%]\s*[CF]?)?\s*(?:at|=|is)\s*(?P<volts>{NUMBER}\s*m?V)\b", re.IGNORECASE
+)
+"""``0 A at 2.5 V``, the zero the other way round."""
+IN_BRACKETS = re.compile(r"(?<=\s)\((?P<said>[^()]*\d[^()]*)\)")
 EXCITED = re.compile(
     rf"(?:\bexcit(?:ation|ed)(?:\s+(?:voltage|of|is|by|with|at))*\s*=?\s*{NUMBER}\s*V\b|{NUMBER}\s*V\s+excitation\b)",
     re.IGNORECASE,
@@ -257,13 +264,6 @@ EITHER_WAY = re.compile(rf"(?:±|\+/?-)\s*(?P<most>{NUMBER}\s*[^\s\d,;]+)(?!\s*(
 """The half span of a symmetric range."""
 INFIX = re.compile(r"(?<![\w.])(\d)[vV](\d{1,2})(?![\w.])")
 IN_CELSIUS = re.compile(rf"((?:to|-|–|…|\.\.)\s*[-−+]?{NUMBER})\s*(?:degrees?\s*)?C\b")
-R_TEN = re.compile(r"[,\s]*\bR\s?10\s*[=:]?\s+(?=\d)", re.IGNORECASE)
-AT_LIGHT = re.compile(
-    rf"(?P<ohms>(?<![\w.,]){NUMBER}\s*(?:[kMR]\d*)?\s*(?:Ω|ohms?)?)\s*(?:at|@)\s*(?P<light>{NUMBER})\s*(?:lux|lx)\b",
-    re.IGNORECASE,
-)
-GAMMA_SAID = re.compile(r"\bgamma\s*(?:of|is|=)?\s*(?P<gamma>\d+(?:\.\d+)?)", re.IGNORECASE)
-USUAL_GAMMA = 0.7
 EXTREMES = {"dry": "from", "wet": "to", "empty": "from", "full": "to", "air": "from", "water": "to"}
 """The ends of a share in words; a moisture sensor reads 0 % in air and 100 % in water."""
 IN_EXTREMES = re.compile(rf"\b(?:in\s+)?({'|'.join(EXTREMES)})\b", re.IGNORECASE)
@@ -298,14 +298,17 @@ def known_plainly(rest: str, words: Collection[str]) -> str:
     rest = by_program_names(rest, words)
     if "beta" in words:
         rest = AT_25.sub(" ", R_25.sub(", ", BETA.sub("beta=", rest)))
-    if "upper" in words and "from" not in words and len(OF_SOURCE.findall(rest)) > 1:
-        rest = re.sub(rf"^[\s,]*{OF_SOURCE.pattern}", " ", rest)  # what a battery has, said before its divider
+    if "upper" in words and "from" not in words:
+        rest = _without_source(rest)
+    if {"slope", "zero"} <= set(words):
+        rest = NOTHING_AT.sub(r"\g<volts> at 0 \g<of>", rest)
+    rest = IN_BRACKETS.sub(r", \g<said>, ", rest)
     if "shunt" in words:
         rest = AT_CURRENT.sub(_shunt_of, rest, count=1)
     if "sensitivity" in words:
         rest = EXCITED.sub(" ", rest)
     if "gamma" in words:
-        rest = _at_ten_lux(rest)
+        rest = at_ten_lux(rest)
     if "low" in words:
         rest = IN_CELSIUS.sub(r"\1 °C", rest)
     if {"low", "resistance"} <= set(words):
@@ -330,7 +333,7 @@ def known_plainly(rest: str, words: Collection[str]) -> str:
     if "gain" in words:
         rest = AMPLIFIED.sub(r", gain = \g<gain>, ", rest)
     if "reference" in words and not {"from", "low"} & set(words):
-        rest = UP_TO.sub(r", reference = \g<volts>, ", rest)
+        rest = UP_TO.sub(_up_to, rest)
     if {"gain", "slope", "zero"} <= set(words):
         rest = AT_SEVEN.sub(r", zero = \g<volts>, ", TWO_BUFFERS.sub(_buffered, rest, count=1), count=1)
     if "bits" in words and len(words) == 1:
@@ -343,6 +346,23 @@ def known_plainly(rest: str, words: Collection[str]) -> str:
     return rest
 
 
+def _up_to(found: re.Match[str]) -> str:
+    """The reference of a converter; what a battery reaches is none."""
+    is_reference = float(found["volts"].rstrip("V ").replace(",", ".")) < MOST_REFERENCE_V
+    return f", reference = {found['volts']}, " if is_reference else " "
+
+
+def _without_source(rest: str) -> str:
+    """Without what a battery has, said before its divider: no converter's reference, unless it usually is one and no
+    other voltage follows."""
+    found = re.match(rf"[\s,]*(?P<volts>{OF_SOURCE.pattern})", rest)
+    if found is None:
+        return rest
+    volts = f"{float(found['volts'].rstrip(' V').replace(',', '.')):g} V"
+    is_reference = volts in REFERENCES and len(OF_SOURCE.findall(rest)) == 1 and float(volts[:-2]) < MOST_REFERENCE_V
+    return rest if is_reference else f" {rest[found.end() :]}"
+
+
 def _at_zero(found: re.Match[str]) -> str:
     """The zero, unless the word behind it changes something: ``at 0 twice`` is left as it is, and refused."""
     return found[0] if CHANGES.fullmatch(found["of"] or "") else f", zero = {found['volts']}, "
@@ -351,28 +371,6 @@ def _at_zero(found: re.Match[str]) -> str:
 def units_behind(said: str) -> str:
     """``3v3`` as ``3.3 V``, and ``pH 0-14`` as ``0-14 pH``."""
     return PH_BEFORE.sub(r"\g<low>-\g<high> pH", INFIX.sub(r"\1.\2 V", said))
-
-
-MOST_DECADES = 12
-"""Farther from 10 lx no photoresistor is stated."""
-
-
-def _at_ten_lux(rest: str) -> str:
-    """A photoresistor's resistance at 10 lx: ``R10 50k``, ``50k at 10 lux``, or from another light level by its γ."""
-    rest = R_TEN.sub(", resistance = ", rest)
-    found = AT_LIGHT.search(rest)
-    if found is None:
-        return rest
-    gamma = GAMMA_SAID.search(rest)
-    light_lx = float(found["light"].replace(",", "."))
-    decades = math.log10(light_lx / 10) * float(gamma["gamma"] if gamma else USUAL_GAMMA) if light_lx > 0 else math.inf
-    if abs(decades) > MOST_DECADES:
-        raise RequestError(f'"{found[0].strip(" ,")}" gives no resistance at 10 lx; say it there, like 50k at 10 lux.')
-    written = found["ohms"].strip()
-    if decades:
-        ohms = parse_quantity(re.sub(r"(?<=\d)$", " Ω", re.sub(r"\s*ohms?$", " Ω", written)), OHM).to(OHM)
-        written = f"{ohms * 10**decades:.10g} Ω"
-    return f"{rest[: found.start()]}, resistance = {written}, {rest[found.end() :]}"
 
 
 def _shunt_of(found: re.Match[str]) -> str:

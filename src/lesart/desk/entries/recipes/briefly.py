@@ -10,7 +10,7 @@ from lesart.core.errors import RequestError
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, parse_unit, ratio_symbol
-from lesart.desk.entries.recipes.aloud import ARTICLE, AT_25, TWO_BUFFERS, units_behind
+from lesart.desk.entries.recipes.aloud import ARTICLE, AT_25, NOTHING_AT, TWO_BUFFERS, units_behind
 from lesart.desk.entries.recipes.called import CALLED
 from lesart.desk.entries.recipes.converter_said import with_converter, without_half
 from lesart.desk.entries.recipes.currents import by_current
@@ -40,7 +40,8 @@ _BITS_FIRST = re.compile(
     re.IGNORECASE,
 )
 _SLOPE = re.compile(
-    rf"(?P<volts>{_NUMBER}\s*[mµu]?V)\s*(?:/\s*|\bper\s+(?-i:an?\s+)?)(?P<many>\d+(?:\.\d+)?\s*)?(?P<per>\([^\W\d]+/[^\W\d]+[²³23]?\)|degrees?(?:\s+(?:C|Celsius))?|°\s?[CF]|{UNIT})(?!\w)",
+    rf"(?P<volts>{_NUMBER}\s*[mµu]?V)\s*(?:/\s*|\bper\s+(?-i:an?\s+)?)(?P<many>\d+(?:\.\d+)?\s*)?"
+    rf"(?P<per>\([^\W\d]*°?[^\W\d]*/[^\W\d]+[²³23]?\)|degrees?(?:\s+(?:C|Celsius))?|°\s?[CF]|{UNIT})(?!\w)",
     re.IGNORECASE,
 )
 _ZERO = re.compile(
@@ -55,6 +56,12 @@ _GAIN = re.compile(
     r"(?:\s*(?:x|times))?(?![\w.])",
     re.IGNORECASE,
 )
+_PER_VOLT = re.compile(
+    rf"(?<![\w.,])(?P<many>\d+(?:[.,]\d+)?)\s*(?P<unit>(?!m?V\b){UNIT})\s*(?:/|\bper\b)\s*(?:1\s*|an?\s+)?(?:V|volt)\b",
+    re.IGNORECASE,
+)
+_RANGE_EITHER_WAY = re.compile(r"(?:±|\+/?-)\s*(?P<most>\d+(?:[.,]\d+)?\s*[^\W\d]+)(?=\s*,)")
+"""How far it measures, beside its slope."""
 _AMPLIFIED = re.compile(r"\bthermocouple\b", re.IGNORECASE)
 AMPLIFIER_HOW = "say what its amplifier gives at 0 °C too, like 5 mV/°C, 0 V at 0 °C, or 5 mV/°C, 1.25 V at 0 °C"
 _ELSEWHERE = re.compile(
@@ -66,7 +73,9 @@ _STEP = re.compile(
     rf"(?:[^\W\d][\w-]*[,:]?\s+){{0,3}}?(?:(?:1|one)\s+)?lsb(?:\s+size)?(?:\s+(?:of|is))?\s*[=:]?\s*(?P<step>{_NUMBER}\s*(?=[^\W\d]|[°%Ωµ]){UNIT})",
     re.IGNORECASE,
 )
-_CLAMP = r"(?:ct|(?:split[\s-]core\s+)?current[\s-]+(?:clamp|transformer|sensor))[\s,:]*(?:of\s+|with\s+)?"
+_CLAMP = (
+    r"(?:ct(?:[\s-]+clamp)?|(?:split[\s-]core\s+)?current[\s-]+(?:clamp|transformer|sensor))[\s,:]*(?:of\s+|with\s+)?"
+)
 _BURDENED = re.compile(
     rf"{_CLAMP}(?:(?P<turns>{_NUMBER})\s*(?::\s*1|turns)|1\s*:\s*(?P<turns_behind>{_NUMBER})|(?P<in>{_NUMBER}\s*A)\s*(?:/|:|to|->|=)?\s*"
     rf"(?P<out>{_NUMBER}\s*mA))[\s,]*(?:(?:with|and|a|its|over|burden|resistor|of)\s+)*(?P<ohms>\d+(?:[.,]\d+)?)\s*(?:Ω|ohms?|R)"
@@ -84,7 +93,7 @@ _TO_VOLTS = re.compile(
 _BETWEEN = re.compile(
     r"^[\s,;:]*(?:(?:with|and|from|on|a|an|the|of|at|zero|current|hall|effect|sensor|module|probe|clamp|output|light|uv|index|wind|speed|"
     r"dust|gas|microphone|mic|sound|force|load|vibration|radiation|irradiance|solar|pyranometer|sensitivity|oxygen|torque|analog(?:ue)?|linear|"
-    r"pressure|temperature|thermometer|humidity|level|weight|diode|transistor|silicon|junction|thermocouple|amplifier|amplified|capacitive|relative|air|soil|infra-?red|type\s+[BEJKNRST]|[BEJKNRST]\s+type)\b[\s,;:]*)*$",
+    r"pressure|temperature|thermometer|humidity|level|weight|diode|transistor|silicon|junction|thermocouple|amplifier|amplified|gyro|gyroscope|accelerometer|capacitive|relative|air|soil|infra-?red|type\s+[BEJKNRST]|[BEJKNRST]\s+type)\b[\s,;:]*)*$",
     re.IGNORECASE,
 )
 _GIVES = re.compile(
@@ -192,7 +201,10 @@ def _by_its_curve(said: str) -> str:
 
 def _sloped(said: str) -> str:
     """Volts per unit of what it measures, and the voltage at its zero if stated, which may be added to it."""
+    said = NOTHING_AT.sub(r"\g<volts> at 0 \g<of>", said)
     said = _ADDED_BEFORE.sub(r"\g<zero> zero, ", _ADDED_BEHIND.sub(r", \g<zero> zero", said))
+    reach = _RANGE_EITHER_WAY.search(said)
+    said = _PER_VOLT.sub(_turned, _RANGE_EITHER_WAY.sub(" ", said, count=1), count=1)
     slope = _SLOPE.search(said)
     if slope is None:
         return ""
@@ -216,7 +228,9 @@ def _sloped(said: str) -> str:
     if unit is None:
         return ""
     at = f", zero = {zero['zero'] or zero['other']}" if zero is not None else ""
-    called = "thermometer in volts" if unit.is_temperature else "sensor giving"
+    # A volt per kelvin or per degree Fahrenheit alone begins at 0 of it.
+    is_from_zero = unit.symbol in ("K", "°F") and zero is None and elsewhere is None
+    called = "thermometer in volts" if unit.is_temperature and not is_from_zero else "sensor giving"
     millivolts = 1000 * parse_quantity(slope["volts"], VOLT).to(VOLT) / (float(slope["many"] or 1) or 1)
     millivolts *= float(gain["gain"].replace(",", ".")) if gain else 1.0
     if elsewhere is not None:
@@ -227,7 +241,14 @@ def _sloped(said: str) -> str:
     written = f"{slope['volts']}/{unit}"
     if gain or slope["many"] or "/" in str(unit):
         written = f"{millivolts:.10g} {ratio_symbol(parse_unit('mV'), unit)}"
-    return f"a {called} {written}{at}"
+    most = f", most = {reach['most']}" if reach and called == "sensor giving" else ""
+    return f"a {called} {written}{at}{most}"
+
+
+def _turned(found: re.Match[str]) -> str:
+    """``100 lx per V`` as the volts for each lux."""
+    many = float(found["many"].replace(",", "."))
+    return f"{1000 / many:.12g} mV/{found['unit']}" if many and unit_said(found["unit"]) is not None else found[0]
 
 
 def _shared(said: str) -> str:

@@ -55,6 +55,15 @@ _NAMED = re.compile(
     r"(?:photo[\s-]?(?:diode|transistor|cell)|light|sensor|transducer|probe|electrode)(?:\s+(?:sensor|amplifier))?[\s,:]*",
     re.IGNORECASE,
 )
+_FROM_NOTHING = re.compile(r"\b0\s*(?:mA\s*)?(?:to|[-–…]|\.\.+)\s*20\s*mA\b", re.IGNORECASE)
+_LOOP = re.compile(
+    rf"(?:[^\W\d][\w-]*[,:]?\s+){{0,3}}?0 to 20 mA[\s,]*(?:is|are|=|for|->|→|means)?\s*"
+    rf"(?P<low>[-−+]?\d+(?:[.,]\d+)?)\s*(?:{UNIT})?"
+    rf"\s*(?:to|[-–…]|\.\.+)\s*(?P<high>[-−+]?\d+(?:[.,]\d+)?)\s*(?P<unit>{UNIT})"
+    rf"(?:[\s,]+(?:(?:over|into|across|with|on|an?)\s+)*(?P<ohms>{OHMS})(?:\s+(?:resistor|shunt))?)?(?P<rest>[\s,]+\d.*)?",
+    re.IGNORECASE,
+)
+"""A loop that begins at no current."""
 _IN_FULL = re.compile(r"(?:an?\s+)?sensor giving", re.IGNORECASE)
 _AROUND = re.compile(
     r"\b(?:transimpedance|TIA|feedback|load|resistor|amplifier|into|over|across|through|with|an?|R_?[fL](?=\s*[=:]))\b"
@@ -80,6 +89,8 @@ def by_current(said: str) -> str:
     """
     if _IN_FULL.match(said):
         return ""
+    if loop := _LOOP.fullmatch(_FROM_NOTHING.sub("0 to 20 mA", said)):
+        return _of_loop(said, loop)
     named = _NAMED.match(said)
     rest = said[named.end() :] if named else said
     zero = next((found for pattern in _ZEROS if (found := pattern.search(rest))), None)
@@ -109,6 +120,24 @@ def by_current(said: str) -> str:
         f"fixed = {ohms[0].strip()}" if ohms else "",
         f"zero = {zero['amps']}" if zero else "",
         rest,
+    )
+    return ", ".join(("a sensor giving a current", *filter(None, known)))
+
+
+def _of_loop(said: str, found: re.Match[str]) -> str:
+    """From no current on, over its range; empty where that is none."""
+    unit = unit_said(found["unit"])
+    low, high = (float(found[end].replace(",", ".").replace("−", "-")) for end in ("low", "high"))
+    if unit is None or unit == PLAIN or high == low:
+        return ""
+    if not found["ohms"]:
+        raise RequestError(f'"{said.strip()}": say what it is read over, like 0-20 mA is 0-10 bar over 250 ohm.')
+    each_ma = 20.0 / (high - low)
+    known = (
+        f"slope = {beside_unit(f'{each_ma:.12g}', ratio_symbol(parse_unit('mA'), unit))}",
+        f"zero = {-low * each_ma:.12g} mA" if low else "",
+        f"fixed = {found['ohms'].strip()}",
+        (found["rest"] or "").strip(" ,"),
     )
     return ", ".join(("a sensor giving a current", *filter(None, known)))
 

@@ -41,7 +41,7 @@ MARKS = re.compile(
 )
 """Sources of pulses."""
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
-_UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*(?:/[^\W\d]+(?:[23](?!\d))?)?[²³]?"
+_UNIT = r"(?!to\b)[^\W\d]*[%°Ω]?[^\W\d]*(?:[·/][^\W\d]+(?:[23](?!\d))?)?[²³]?"
 _ENDS = re.compile(
     # Not the tolerance of a number: ``0.5 V ± 20 mV to 4.5 V``.
     r"(?<!±)(?<!±\s)(?:\bfrom\s+)?(?<![\d.,])"

@@ -51,7 +51,7 @@ _MICROS_EACH = re.compile(
 """``0.0172 cm per µs``, ``148 µs per inch``."""
 _OF_FLOW = re.compile(
     r"(?:(?:water\s+)?flow(?:\s+(?:meter|sensor))?[\s,]+)?(?P<pulses>\d{1,6})\s*(?:pulses?|imp(?:ulse)?s?|ticks?)\s*(?:per|a|/)\s*"
-    r"(?:L|lit(?:er|re))",
+    r"(?:L|lit(?:er|re))(?:\s+(?:water\s+)?flow(?:\s+(?:meter|sensor))?)?",
     re.IGNORECASE,
 )
 _HERTZ_EACH = re.compile(

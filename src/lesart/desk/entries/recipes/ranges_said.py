@@ -11,7 +11,7 @@ from lesart.core.raw.spelled.unit_said import unit_said
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 WORDS = r"(?:[^\W\d][\w-]*[,:]?\s+){0,3}?"
 """What it is, before its figures."""
-UNIT = r"[^\W\d_°%Ωµ]?[°%Ωµ]?[^\W\d_]*(?:/[^\W\d_]+)?(?:[²³]|[23](?!\d))?"
+UNIT = r"[^\W\d_°%Ωµ]?[°%Ωµ]?[^\W\d_]*(?:[·/][^\W\d_]+)?(?:[²³]|[23](?!\d))?"
 TO = r"\s*(?:to|\.\.+|[-–…])\s*"
 _BE = r"\s*(?:,|:|=|->|=>|→|\bis\b|\bare\b|\bto\b|\bfor\b|\bmeans?\b|\bgives?\b|\bover\b)?\s*(?:from\s+)?"
 _VOLTS = rf"(?P<begin>{_NUMBER})\s*(?P<begin_unit>m?V)?{TO}(?P<end>{_NUMBER})\s*(?P<volt>m?V)(?![\w/])"
@@ -42,7 +42,7 @@ _OF_SUPPLY = re.compile(
 _OHMS = r"\d+(?:[.,]\d+)?\s*(?:[kMR]\d*\s*)?(?:Ω|ohms?)?(?!\w)"
 _DIVIDED = re.compile(
     r"[\s,;]*(?:\b(?:through|over|behind|via|with|by|on|and)\s+(?:an?\s+)?(?:(?:voltage\s+)?divider\s*(?:of|with|,|:)?\s*)?"
-    r"|[,;]\s*(?:voltage\s+)?divider\s*(?:of|with|,|:)?\s*)"
+    r"|[,;]\s*(?:voltage\s+)?divider\s*(?:of|with|,|:)?\s*|[,;]\s*(?=\d[^,;]*\bdivider\b))"
     rf"(?P<upper>{_OHMS})\s*(?:/|:|\+|,|\band\b|\bover\b)\s*(?P<lower>{_OHMS})(?:\s*(?:voltage\s+)?divider)?",
     re.IGNORECASE,
 )
