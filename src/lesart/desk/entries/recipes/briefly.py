@@ -96,6 +96,12 @@ _BETWEEN = re.compile(
     r"pressure|temperature|thermometer|humidity|level|weight|diode|transistor|silicon|junction|thermocouple|amplifier|amplified|gyro|gyroscope|accelerometer|capacitive|relative|air|soil|infra-?red|type\s+[BEJKNRST]|[BEJKNRST]\s+type)\b[\s,;:]*)*$",
     re.IGNORECASE,
 )
+_CALLED_SO = re.compile(
+    r"[\s,;:]*(?:(?!(?:amplif|gain|divid|through|via|over|behind|with|into|times|by|and|or|of|to|from|on|at|in)\w*\b)"
+    r"[^\W\d][\w-]*(?:[\s,;:]+|$)){0,3}$",
+    re.IGNORECASE,
+)
+"""Whatever else it is called, in two or three words."""
 _GIVES = re.compile(
     r"(?:the\s+)?(?:sensor|probe|transmitter|transducer|it|output)\s+(?:gives?|outputs?|reads?|says?|has|is|measures|"
     r"ranges?)\s+",
@@ -219,7 +225,7 @@ def _sloped(said: str) -> str:
             return ""  # at 0 twice
     gain = _GAIN.search(rest)
     rest = _GAIN.sub(" ", rest, count=1)
-    if _BETWEEN.match(rest) is None:
+    if _BETWEEN.match(rest) is None and (_CALLED_SO.match(rest) is None or CHANGES.search(rest)):
         return ""
     if zero is None and elsewhere is None and _AMPLIFIED.search(rest):
         raise RequestError(f'"{said}": {AMPLIFIER_HOW}.')

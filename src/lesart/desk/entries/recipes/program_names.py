@@ -14,7 +14,8 @@ _MOST = re.compile(
     re.IGNORECASE,
 )
 _SUPPLY = re.compile(
-    rf"[\s,]*\b(?:v?cc|vdd|a?v?ref|vin|supply)\s*=\s*(?P<volts>{_NUMBER})\s*V?(?![\w/])", re.IGNORECASE
+    rf"[\s,]*\b(?:v?cc|vdd|a?v?ref|vin|supply)(?:\s*=\s*(?P<volts>{_NUMBER})\s*V?|\s+(?P<said>{_NUMBER})\s*V)(?![\w/])",
+    re.IGNORECASE,
 )
 _SERIES = re.compile(r"[\s,]*\b(?:r|r_?s|r1|r_?series|r_?fixed|series)\s*=\s*(?=\d)", re.IGNORECASE)
 
@@ -27,5 +28,5 @@ def by_program_names(rest: str, words: Collection[str]) -> str:
     if {"bits", "reference"} <= set(words):
         rest = _MOST.sub(lambda found: f", bits = {(int(found[1]) - 1).bit_length()}, ", rest)
     if {"bits", "reference"} <= set(words) and "supply" not in words:
-        rest = _SUPPLY.sub(r", reference = \g<volts> V, ", rest)
+        rest = _SUPPLY.sub(lambda found: f", reference = {found['volts'] or found['said']} V, ", rest)
     return _SERIES.sub(", fixed = ", rest) if {"beta", "fixed"} <= set(words) else rest

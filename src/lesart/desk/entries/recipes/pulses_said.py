@@ -31,7 +31,7 @@ _OF_METER = re.compile(
     re.IGNORECASE,
 )
 _WHEEL = re.compile(
-    rf"(?:wheel|tyre|tire)(?:'s)?[\s,]+(?:speed[\s,]+)?(?:(?:circumference|(?P<across>diameter))(?:\s+of)?\s+"
+    rf"(?:wheel|tyre|tire|bicycle|bike)(?:'s)?[\s,]+(?:speed[\s,]+)?(?:(?:circumference|(?P<across>diameter))(?:\s+of)?\s+"
     rf"(?P<size>{NUMBER}\s*[mck]?m)|(?P<size_before>{NUMBER}\s*[mck]?m)\s+(?:circumference|(?P<across_behind>diameter)))"
     r"(?:[\s,]+(?:with\s+|and\s+)?(?P<marks>\d{1,4})\s*(?:ppr|cpr|teeth|slots?|holes?|magnets?|spokes?|"
     r"(?:pulses?|marks?)(?:\s+(?:per|a)\s+(?:turn|rev(?:olution)?))?))?",

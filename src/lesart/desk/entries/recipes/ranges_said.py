@@ -35,7 +35,7 @@ _POINTS = tuple(
 _INFRARED = re.compile(r"\b(?:infra[\s-]?red|ir|optical)\b.*\b(?:distance|rang\w+|proximity)\b", re.IGNORECASE)
 _RATIOMETRIC = re.compile(r"\bratiometric\b", re.IGNORECASE)
 _OF_SUPPLY = re.compile(
-    rf"{WORDS}(?P<begin>\d+(?:\.\d+)?)\s*%?{TO}(?P<end>\d+(?:\.\d+)?)\s*%\s*(?:of\s+)?(?:the\s+|its\s+)?"
+    rf"{WORDS}(?P<share>(?P<begin>\d+(?:\.\d+)?)\s*%?{TO}(?P<end>\d+(?:\.\d+)?)\s*%?)\s*(?:of\s+)?(?:the\s+|its\s+)?"
     rf"(?:supply(?:\s+voltage)?|v?cc|vdd|v?s(?:upply)?|rail|v?ref|excitation){_BE}{_READS}",
     re.IGNORECASE,
 )
@@ -53,7 +53,9 @@ SUPPLY_V = 5.0
 def ranged(said: str) -> str:
     """From one voltage to another over a range of something else; by its share of the supply where it says that."""
     if found := _OF_SUPPLY.fullmatch(said):
-        begin, end = (f"{float(found[each]) / 100 * SUPPLY_V:.10g} V" for each in ("begin", "end"))
+        # 10 to 90 %, or 0.1 to 0.9, of it.
+        whole = 1.0 if "%" not in found["share"] and float(found["end"]) <= 1.0 else 100.0
+        begin, end = (f"{float(found[each]) / whole * SUPPLY_V:.10g} V" for each in ("begin", "end"))
         reads = _reads(found["low"], found["low_unit"], found["high"], found["unit"])
         return f"a ratiometric sensor from {begin} to {end}, {reads}, supply = {SUPPLY_V:g} V" if reads else ""
     found = next((match for pattern in _RANGES if (match := pattern.fullmatch(said))), None)

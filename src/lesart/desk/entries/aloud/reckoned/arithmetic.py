@@ -17,6 +17,7 @@ from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.reckoned.bit_fields import SIZES, bit_field
 from lesart.desk.entries.aloud.reckoned.expressions import Reckoned, Scene, line, shown_in
 from lesart.desk.entries.aloud.reckoned.ratios import by_ratio
+from lesart.desk.entries.aloud.reckoned.results import unit_of_result
 from lesart.desk.entries.aloud.reckoned.units_in_words import WHAT_IT_IS
 from lesart.desk.entries.said.patterns import any_case
 
@@ -113,7 +114,8 @@ _POINTS = re.compile(
 Point = tuple[str, str]
 _OF_ACID = re.compile(r"\bpH\s+(\d+(?:[.,]\d+)?)", re.IGNORECASE)
 _CALL = re.compile(
-    rf"map(?:\(\s*\w+\s*,|\s)\s*({_NUMBER})[\s,]+({_NUMBER})[\s,]+({_NUMBER})[\s,]+({_NUMBER})\s*\)?\s*"
+    r"(?:(?:(?:int|long|float|double|auto|const|var|let)\s+)*(?P<name>[A-Za-z]\w*)\s*=\s*)?"
+    rf"map(?:\(\s*\w+\s*,|\s)\s*(?P<a>{_NUMBER})[\s,]+(?P<b>{_NUMBER})[\s,]+(?P<c>{_NUMBER})[\s,]+(?P<d>{_NUMBER})\s*\)?\s*"
     r"(?P<unit>[^\s\d,;()=*/+-]*)",
     re.IGNORECASE,
 )
@@ -149,7 +151,9 @@ def reckoned(
         return _through(typed, (ends[0], ends[2]), (ends[1], ends[3]), end)
     if found := _CALL.fullmatch(said):
         unit = WHAT_IT_IS.get(found["unit"].lower(), found["unit"])
-        return _through(typed, (found[1], f"{found[3]} {unit}"), (found[2], f"{found[4]} {unit}"), end)
+        if not unit and found["name"] and (of_name := unit_of_result(found["name"], end)) is not None:
+            unit = of_name.symbol.removesuffix("1")
+        return _through(typed, (found["a"], f"{found['c']} {unit}"), (found["b"], f"{found['d']} {unit}"), end)
     if found := _SHARE.fullmatch(said):
         return _through(typed, ("0", "0 %"), (found["whole"], "100 %"), end)
     if found := _POINTS.fullmatch(_OF_ACID.sub(r"\1 pH", said)):
