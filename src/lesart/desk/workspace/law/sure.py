@@ -131,7 +131,7 @@ def _bar(share: Share, largest: float, total: float, unit: str) -> Line:
 
 
 def _drawn(context: Context, unit: str) -> list[Line]:
-    """The budget in the middle of the capture checked by a thousand draws, once per channel."""
+    """The budget at the median of the capture checked by a thousand draws, once per channel."""
     assert context.run is not None
 
     def compute() -> tuple[Budget, Simulated] | None:
@@ -156,10 +156,10 @@ def _drawn(context: Context, unit: str) -> list[Line]:
     budget, found = known
     if not math.isfinite(found.standard):
         said = f"{found.lost} of {DRAWS} draws left the range in which the laws hold"
-        return [(label("   mid-capture "), text(said, "rubric"))]
+        return [(label("   at the median "), text(said, "rubric"))]
     return [
         (
-            label("   mid-capture σ "),
+            label("   at the median σ "),
             text(number(budget.standard, unit, 3)),
             label(f"; simulated {DRAWS} times σ "),
             text(number(found.standard, unit, 3)),
