@@ -18,7 +18,7 @@ from lesart.demo.jobs.listed import JOBS
 from lesart.desk.desk import Desk
 from lesart.desk.entries.offered_values import offers_of_value
 from lesart.desk.entries.offers import OFFERS
-from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.entries.recipes.kinds.signals import SIGNALS
 from lesart.desk.opening import open_desk
 from lesart.desk.picture import picture_of
 from lesart.desk.project_folders import make_job

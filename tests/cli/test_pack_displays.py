@@ -8,7 +8,7 @@ import pytest
 
 from lesart.core.glass.faces.items import Bar, FieldItem, Label
 from lesart.core.step import Step
-from lesart.desk.entries.recipes.displays import displays
+from lesart.desk.entries.recipes.shown.displays import displays
 from lesart.desk.opening import open_desk
 from lesart.project.new.make import make_project
 from tests.cli.spoken import read_json, said

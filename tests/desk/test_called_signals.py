@@ -11,8 +11,8 @@ import pytest
 from lesart.core.notes import REMARK, Key
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.entries.recipes.called import CALLED
-from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.entries.recipes.kinds.signals import SIGNALS
+from lesart.desk.entries.recipes.phrases.called import CALLED
 from lesart.desk.entries.recipes.which import with_article
 from lesart.desk.hand import follow
 from lesart.desk.opening import open_desk

@@ -13,9 +13,9 @@ from lesart.core.glass.panels.pixel_panel import PixelPanel
 from lesart.core.notes import FAULT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.entries.recipes.displays import displays, ways_of
-from lesart.desk.entries.recipes.displays_aloud import OFINCHES, display_plainly
-from lesart.desk.entries.recipes.displays_told import told_aloud
+from lesart.desk.entries.recipes.shown.displays import displays, ways_of
+from lesart.desk.entries.recipes.shown.displays_aloud import OFINCHES, display_plainly
+from lesart.desk.entries.recipes.shown.displays_told import told_aloud
 from tests.desk.test_recipes import opened
 
 SAID = [

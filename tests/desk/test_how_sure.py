@@ -12,7 +12,7 @@ import pytest
 from lesart.core.notes import DOUBT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.entries.recipes.kinds.signals import SIGNALS
 from lesart.desk.picture import workspace_now
 from lesart.study.sureness import sureness_in_the_middle
 from lesart.study.views import numeral

@@ -9,8 +9,8 @@ import pytest
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.entries.offers import OFFERS, SAYS
-from lesart.desk.entries.recipes.displays import displays
-from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.entries.recipes.kinds.signals import SIGNALS
+from lesart.desk.entries.recipes.shown.displays import displays
 from lesart.desk.opening import open_desk
 from lesart.desk.state import LEAVES
 from lesart.study.views import Offer

@@ -14,7 +14,7 @@ from lesart.core.wire.catalogue import KINDS
 from lesart.core.wire.pinout import use_met_by
 from lesart.desk.desk import Desk
 from lesart.desk.entries.aloud.wired.pin_names import CALLED, own_pin
-from lesart.desk.entries.recipes.displays import ways_of
+from lesart.desk.entries.recipes.shown.displays import ways_of
 from lesart.project.facts.compare import PANELS_OF
 
 

@@ -20,8 +20,8 @@ from lesart.core.errors import RequestError
 from lesart.core.notes import FAULT
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
-from lesart.desk.entries.recipes.phrase import said_in
-from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.entries.recipes.kinds.signals import SIGNALS
+from lesart.desk.entries.recipes.phrases.phrase import said_in
 from lesart.desk.entries.recipes.which import is_signal
 from lesart.desk.opening import open_desk
 from lesart.project.new.make import make_project
@@ -281,7 +281,7 @@ def test_a_sentence_is_understood(line: str) -> None:
     """Values in any order, by their units or their words."""
     from lesart.core.quantity import parse_quantity
     from lesart.core.units import parse_unit
-    from lesart.desk.entries.recipes.phrase import recipe_in
+    from lesart.desk.entries.recipes.phrases.phrase import recipe_in
 
     found = recipe_in(line, SIGNALS)
     assert found is not None

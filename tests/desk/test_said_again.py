@@ -14,8 +14,8 @@ from lesart.core.quantity import parse_quantity
 from lesart.core.step import Step
 from lesart.core.units import parse_unit
 from lesart.desk.desk import Desk
+from lesart.desk.entries.recipes.kinds.signals import SIGNALS
 from lesart.desk.entries.recipes.recipe import Ask
-from lesart.desk.entries.recipes.signals import SIGNALS
 from lesart.desk.hand import follow
 from lesart.desk.opening import open_desk
 from lesart.desk.project_folders import make_job

@@ -77,7 +77,7 @@ class Editing(Navigation):
         from lesart.desk.entries.adding import added
         from lesart.desk.entries.edit_result import Here
         from lesart.desk.entries.glass.leaves import with_count
-        from lesart.desk.entries.recipes.displays import display_in
+        from lesart.desk.entries.recipes.shown.displays import display_in
         from lesart.desk.entries.typed_values import not_too_long
 
         if not typed.strip():

@@ -45,9 +45,9 @@ from lesart.desk.entries.laws.of_volts import law_said, table_of_volts
 from lesart.desk.entries.pace.tasks import add_task, take_task
 from lesart.desk.entries.pace.traces import add_trace
 from lesart.desk.entries.proposed_filters import proposed
-from lesart.desk.entries.recipes.briefly import SECOND, said_briefly
-from lesart.desk.entries.recipes.counts_said import as_named, counted
 from lesart.desk.entries.recipes.made import NO_UNIT, with_signal
+from lesart.desk.entries.recipes.phrases.briefly import SECOND, said_briefly
+from lesart.desk.entries.recipes.phrases.counts_said import as_named, counted
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
 from lesart.desk.entries.said.around import without_around
 from lesart.desk.entries.said.modifiers import without_each_turn

@@ -14,7 +14,7 @@ from lesart.core.wire.role import roles_meet
 from lesart.desk.entries.aloud.wired.on_pins import pin_of_board, pins_named
 from lesart.desk.entries.aloud.wired.pinouts import pins_besides, uses_said
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.recipes.aloud import PIN
+from lesart.desk.entries.recipes.phrases.aloud import PIN
 from lesart.desk.entries.wire import with_values
 from lesart.project.check import check_project
 from lesart.project.model import Project

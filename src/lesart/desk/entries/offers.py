@@ -20,10 +20,10 @@ from lesart.desk.entries.edit_result import Here
 from lesart.desk.entries.offered_files import files_in, lines_and_files, tasks
 from lesart.desk.entries.offered_values import other_units
 from lesart.desk.entries.raw import columns_of
-from lesart.desk.entries.recipes.displays import displays
+from lesart.desk.entries.recipes.kinds.signals import SIGNALS
 from lesart.desk.entries.recipes.made import begins_with
 from lesart.desk.entries.recipes.recipe import Recipe
-from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.entries.recipes.shown.displays import displays
 from lesart.desk.in_front import face_in_front
 from lesart.desk.state import State
 from lesart.project.tables.wiring import kinds_of

@@ -20,9 +20,9 @@ from lesart.desk.entries.aloud.rules import rules_said
 from lesart.desk.entries.aloud.sources import says_line
 from lesart.desk.entries.aloud.tasks import setting_said
 from lesart.desk.entries.aloud.wired.wiring import is_part_on_a_pin, join_plainly, part_said
-from lesart.desk.entries.recipes.displays import display_in
-from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY
-from lesart.desk.entries.recipes.displays_told import described
+from lesart.desk.entries.recipes.shown.displays import display_in
+from lesart.desk.entries.recipes.shown.displays_aloud import IS_DISPLAY
+from lesart.desk.entries.recipes.shown.displays_told import described
 from lesart.desk.entries.recipes.which import is_signal
 from lesart.desk.state import State
 from lesart.project.tables.wiring import kinds_of

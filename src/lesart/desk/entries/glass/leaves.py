@@ -31,9 +31,9 @@ from lesart.desk.entries.arranging import TURN, arranged, refitted, with_face_in
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.glass.glyph_drawing import empty_glyph, glyph_turned
 from lesart.desk.entries.glass.printed_line import with_printed_line
-from lesart.desk.entries.recipes.displays import display_in, with_display
-from lesart.desk.entries.recipes.displays_aloud import IS_DISPLAY, SIZE, driven_otherwise
-from lesart.desk.entries.recipes.displays_told import address_said, check_all_understood, described, told_aloud
+from lesart.desk.entries.recipes.shown.displays import display_in, with_display
+from lesart.desk.entries.recipes.shown.displays_aloud import IS_DISPLAY, SIZE, driven_otherwise
+from lesart.desk.entries.recipes.shown.displays_told import address_said, check_all_understood, described, told_aloud
 from lesart.desk.entries.typed_values import meant
 from lesart.desk.in_front import face_in_front, panel_in_front
 from lesart.desk.state import State

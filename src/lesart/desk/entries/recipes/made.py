@@ -27,13 +27,13 @@ from lesart.core.wire.part import Part
 from lesart.desk.entries.chain import homes_in
 from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.recipes.converted import AsRead, as_read, begins_with_converter, with_supply
-from lesart.desk.entries.recipes.counts_said import bits_with_sign
 from lesart.desk.entries.recipes.hooked import turned, with_joined
+from lesart.desk.entries.recipes.kinds.volts import PLAIN_VOLTAGE
 from lesart.desk.entries.recipes.parts_given import Given, parts_given
-from lesart.desk.entries.recipes.phrase import said_in
+from lesart.desk.entries.recipes.phrases.counts_said import bits_with_sign
+from lesart.desk.entries.recipes.phrases.phrase import said_in
 from lesart.desk.entries.recipes.reached import is_read, where_it_ends
 from lesart.desk.entries.recipes.recipe import Recipe, Said, Sketch, Table
-from lesart.desk.entries.recipes.volts import PLAIN_VOLTAGE
 from lesart.desk.entries.recipes.which import recipe_of, usual_of
 from lesart.desk.state import State
 from lesart.desk.worthwhile_decimals import MOST

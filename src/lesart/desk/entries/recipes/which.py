@@ -9,14 +9,14 @@ from lesart.core.law import KINDS as LAWS
 from lesart.core.notes import Written
 from lesart.core.quantity import beside_unit, parse_quantity
 from lesart.core.units import parse_unit
-from lesart.desk.entries.recipes.aloud import ARTICLE, plainly
-from lesart.desk.entries.recipes.called import CALLED
-from lesart.desk.entries.recipes.phrase import NO_OTHERS, recipe_in
+from lesart.desk.entries.recipes.kinds.signals import SIGNALS
+from lesart.desk.entries.recipes.kinds.slopes import GIVING, measured_by
+from lesart.desk.entries.recipes.kinds.volts import RANGER
+from lesart.desk.entries.recipes.phrases.aloud import ARTICLE, plainly
+from lesart.desk.entries.recipes.phrases.called import CALLED
+from lesart.desk.entries.recipes.phrases.phrase import NO_OTHERS, recipe_in
 from lesart.desk.entries.recipes.questions import PLAIN, VOLT, bare
 from lesart.desk.entries.recipes.recipe import Recipe, Said
-from lesart.desk.entries.recipes.signals import SIGNALS
-from lesart.desk.entries.recipes.slopes import GIVING, measured_by
-from lesart.desk.entries.recipes.volts import RANGER
 from lesart.desk.entries.typed_values import meant
 
 BITS_OF_CONVERTERS = (10, 12, 14, 16, 18, 20, 24, 32)

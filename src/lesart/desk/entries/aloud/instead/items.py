@@ -5,7 +5,7 @@ from __future__ import annotations
 from lesart.core.glass.panels.catalogue import CATALOGUE, has_third_ink, is_paper
 from lesart.core.quantity import listed
 from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
-from lesart.desk.entries.recipes.displays_aloud import OF_PAPER
+from lesart.desk.entries.recipes.shown.displays_aloud import OF_PAPER
 
 _PANEL = "l turns to the leaf panel, and tab goes to its values"
 _PAPERS = listed([name for name, table in CATALOGUE.items() if is_paper(table) and not has_third_ink(table)])

@@ -10,7 +10,7 @@ from lesart.core.wire.part import Part, PartKind
 from lesart.core.wire.pinout import use_met_by
 from lesart.desk.entries.aloud.wired.pin_names import has_pins, own_pin
 from lesart.desk.entries.aloud.wired.wiring import PartSaid, named_part, part_said
-from lesart.desk.entries.recipes.displays_aloud import DIGITS, INCHES, SEGMENTS, SEVEN, SIZE
+from lesart.desk.entries.recipes.shown.displays_aloud import DIGITS, INCHES, SEGMENTS, SEVEN, SIZE
 from lesart.desk.entries.said.modifiers import as_typed, first_change
 from lesart.desk.entries.said.supply import without_supply
 

@@ -19,10 +19,10 @@ from lesart.core.wire.part import PartKind
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.figures import FIGURE, takes
 from lesart.desk.entries.aloud.wired.pin_names import BY_ROLE, POWER, pins_numbered, without_pins
-from lesart.desk.entries.recipes.displays import display_in
-from lesart.desk.entries.recipes.displays_aloud import OF_PAPER, driven_otherwise
-from lesart.desk.entries.recipes.displays_told import described, left_over
-from lesart.desk.entries.recipes.lamps_aloud import lamps_told
+from lesart.desk.entries.recipes.shown.displays import display_in
+from lesart.desk.entries.recipes.shown.displays_aloud import OF_PAPER, driven_otherwise
+from lesart.desk.entries.recipes.shown.displays_told import described, left_over
+from lesart.desk.entries.recipes.shown.lamps_aloud import lamps_told
 from lesart.desk.entries.said.patterns import any_case
 from lesart.desk.entries.said.supply import without_supply
 from lesart.desk.entries.typed_values import as_written

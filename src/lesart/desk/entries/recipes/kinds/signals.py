@@ -8,15 +8,13 @@ from lesart.core.errors import RequestError
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import beside_unit, parse_quantity
 from lesart.core.units import Unit, parse_unit
-from lesart.desk.entries.recipes.currents import GIVING_CURRENT
-from lesart.desk.entries.recipes.halves import PHOTORESISTOR_HALF, PLATINUM_HALF, SENDER_HALF, THERMISTOR_HALF
-from lesart.desk.entries.recipes.powers import FORCE_HALF, GAS_HALF
-from lesart.desk.entries.recipes.questions import COUNT, PLAIN, bare, of_law
-from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
-from lesart.desk.entries.recipes.referenced import PLATINUM_CONVERTER
-from lesart.desk.entries.recipes.slopes import ACIDITY, GIVING, PULSES, SHUNT, THERMOCOUPLE
-from lesart.desk.entries.recipes.strained import STRAIN
-from lesart.desk.entries.recipes.volts import (
+from lesart.desk.entries.recipes.kinds.currents import GIVING_CURRENT
+from lesart.desk.entries.recipes.kinds.halves import PHOTORESISTOR_HALF, PLATINUM_HALF, SENDER_HALF, THERMISTOR_HALF
+from lesart.desk.entries.recipes.kinds.powers import FORCE_HALF, GAS_HALF
+from lesart.desk.entries.recipes.kinds.referenced import PLATINUM_CONVERTER
+from lesart.desk.entries.recipes.kinds.slopes import ACIDITY, GIVING, PULSES, SHUNT, THERMOCOUPLE
+from lesart.desk.entries.recipes.kinds.strained import STRAIN
+from lesart.desk.entries.recipes.kinds.volts import (
     BEHIND_DIVIDER,
     DIVIDED,
     KNOB,
@@ -28,6 +26,8 @@ from lesart.desk.entries.recipes.volts import (
     SENSOR,
     VOLTAGE,
 )
+from lesart.desk.entries.recipes.questions import COUNT, PLAIN, bare, of_law
+from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
 
 # A bridge
 

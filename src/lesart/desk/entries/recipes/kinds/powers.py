@@ -13,10 +13,10 @@ from lesart.core.quantity import Quantity, beside_unit, parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, parse_unit
-from lesart.desk.entries.recipes.halves import TOLERANCE, half
+from lesart.desk.entries.recipes.kinds.halves import TOLERANCE, half
 from lesart.desk.entries.recipes.questions import BITS, OHM, REFERENCE, bare, of_law, of_part
-from lesart.desk.entries.recipes.ranges_said import UNIT
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
+from lesart.desk.entries.said.patterns import UNIT
 
 SIDE = of_law("half of a divider", "sensor", "to supply", ("laws", 1, "sensor"))
 """The fixed resistor goes to ground, so that more of what is measured gives more volts."""

@@ -14,8 +14,9 @@ from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import parse_unit
 from lesart.core.usual import REFERENCES
-from lesart.desk.entries.recipes.called import CALLED
-from lesart.desk.entries.recipes.counts_said import (
+from lesart.desk.entries.recipes.kinds.referenced import compared
+from lesart.desk.entries.recipes.phrases.called import CALLED
+from lesart.desk.entries.recipes.phrases.counts_said import (
     COUNTS_PER,
     NUMBER,
     PER_COUNT,
@@ -24,9 +25,8 @@ from lesart.desk.entries.recipes.counts_said import (
     finished,
     of_full_scale,
 )
-from lesart.desk.entries.recipes.light_said import at_ten_lux
-from lesart.desk.entries.recipes.program_names import by_program_names
-from lesart.desk.entries.recipes.referenced import compared
+from lesart.desk.entries.recipes.phrases.light_said import at_ten_lux
+from lesart.desk.entries.recipes.phrases.program_names import by_program_names
 from lesart.desk.entries.said.modifiers import CHANGES
 from lesart.desk.entries.said.patterns import begins_with
 

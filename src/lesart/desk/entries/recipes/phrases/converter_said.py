@@ -7,8 +7,8 @@ from collections.abc import Callable, Iterator
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.usual import REFERENCES
-from lesart.desk.entries.recipes.phrase import recipe_in
-from lesart.desk.entries.recipes.signals import SIGNALS
+from lesart.desk.entries.recipes.kinds.signals import SIGNALS
+from lesart.desk.entries.recipes.phrases.phrase import recipe_in
 
 LONGEST = 200
 """Letters of a phrase that are looked at; longer ones are no phrase."""

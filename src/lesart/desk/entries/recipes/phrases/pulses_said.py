@@ -10,8 +10,8 @@ from lesart.core.quantity import beside_unit
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import parse_unit
-from lesart.desk.entries.recipes.aloud import HERTZ_PER
-from lesart.desk.entries.recipes.counts_said import NUMBER
+from lesart.desk.entries.recipes.phrases.aloud import HERTZ_PER
+from lesart.desk.entries.recipes.phrases.counts_said import NUMBER
 
 METRE = parse_unit("m")
 COLDEST_C, HOTTEST_C = -40, 60

@@ -9,11 +9,11 @@ from lesart.core.parameters import Parameter
 from lesart.core.quantity import beside_unit, parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, parse_unit, ratio_symbol
-from lesart.desk.entries.recipes.powers import OHMS
+from lesart.desk.entries.recipes.kinds.powers import OHMS
+from lesart.desk.entries.recipes.kinds.slopes import above_zero, measured_by
 from lesart.desk.entries.recipes.questions import BITS, PLAIN, REFERENCE, bare, converter, of_part
-from lesart.desk.entries.recipes.ranges_said import UNIT
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
-from lesart.desk.entries.recipes.slopes import above_zero, measured_by
+from lesart.desk.entries.said.patterns import UNIT
 
 AMPERE, WATT, MICROWATT = parse_unit("A"), parse_unit("W"), parse_unit("µW")
 

@@ -6,9 +6,9 @@ from dataclasses import replace
 
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import parse_quantity
+from lesart.desk.entries.recipes.kinds.volts import HIGH, LOW, between, written_quantity
 from lesart.desk.entries.recipes.questions import BITS, OHM, PLAIN, REFERENCE, bare, converter, of_law, of_part
 from lesart.desk.entries.recipes.recipe import Ask, Recipe, Said, Sketch, Table
-from lesart.desk.entries.recipes.volts import HIGH, LOW, between, written_quantity
 
 TOLERANCE = of_part("resistor", "tolerance", "1 %", "half", "tolerance")
 SIDE = of_law("half of a divider", "sensor", "to ground", ("laws", 1, "sensor"))

@@ -8,8 +8,8 @@ from __future__ import annotations
 import re
 
 from lesart.core.glass.panels.catalogue import CATALOGUE, MODULES, has_third_ink, is_paper, named
-from lesart.desk.entries.recipes.displays import NUMBERS, display_in, hows_of
-from lesart.desk.entries.recipes.lamps_aloud import lamps_plainly
+from lesart.desk.entries.recipes.shown.displays import NUMBERS, display_in, hows_of
+from lesart.desk.entries.recipes.shown.lamps_aloud import lamps_plainly
 
 BEGINS = re.compile(r"^(?:an? |the )?(?=\w)", re.IGNORECASE)
 SIZE = re.compile(r"\b(\d{1,3})\s*(?:x|×|\*|by)\s*(\d{1,3})\b")

@@ -7,11 +7,11 @@ import re
 from collections.abc import Callable
 
 from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.desk.entries.said.patterns import UNIT
 
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 WORDS = r"(?:[^\W\d][\w-]*[,:]?\s+){0,3}?"
 """What it is, before its figures."""
-UNIT = r"[^\W\d_°%Ωµ]?[°%Ωµ]?[^\W\d_]*(?:[·/][^\W\d_]+)?(?:[²³]|[23](?!\d))?"
 TO = r"\s*(?:to|\.\.+|[-–…])\s*"
 _BE = r"\s*(?:,|:|=|->|=>|→|\bis\b|\bare\b|\bto\b|\bfor\b|\bmeans?\b|\bgives?\b|\bover\b)?\s*(?:from\s+)?"
 _VOLTS = rf"(?P<begin>{_NUMBER})\s*(?P<begin_unit>m?V)?{TO}(?P<end>{_NUMBER})\s*(?P<volt>m?V)(?![\w/])"

@@ -10,16 +10,16 @@ from lesart.core.errors import RequestError
 from lesart.core.quantity import parse_quantity
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit, parse_unit, ratio_symbol
-from lesart.desk.entries.recipes.aloud import ARTICLE, AT_25, NOTHING_AT, TWO_BUFFERS, units_behind
-from lesart.desk.entries.recipes.called import CALLED
-from lesart.desk.entries.recipes.converter_said import with_converter, without_half
-from lesart.desk.entries.recipes.currents import by_current
-from lesart.desk.entries.recipes.powers import by_power
-from lesart.desk.entries.recipes.pulses_said import echoed, metered
-from lesart.desk.entries.recipes.ranges_said import TO, UNIT, WORDS, by_points, over_divider, ranged
-from lesart.desk.entries.recipes.strained import strained
+from lesart.desk.entries.recipes.kinds.currents import by_current
+from lesart.desk.entries.recipes.kinds.powers import by_power
+from lesart.desk.entries.recipes.kinds.strained import strained
+from lesart.desk.entries.recipes.phrases.aloud import ARTICLE, AT_25, NOTHING_AT, TWO_BUFFERS, units_behind
+from lesart.desk.entries.recipes.phrases.called import CALLED
+from lesart.desk.entries.recipes.phrases.converter_said import with_converter, without_half
+from lesart.desk.entries.recipes.phrases.pulses_said import echoed, metered
+from lesart.desk.entries.recipes.phrases.ranges_said import TO, WORDS, by_points, over_divider, ranged
 from lesart.desk.entries.said.modifiers import CHANGES
-from lesart.desk.entries.said.patterns import begins_with
+from lesart.desk.entries.said.patterns import UNIT, begins_with
 
 SECOND, OHM, VOLT, AMPERE = (parse_unit(each) for each in ("s", "Ω", "V", "A"))
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"

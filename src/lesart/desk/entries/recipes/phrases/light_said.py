@@ -8,7 +8,7 @@ import re
 from lesart.core.errors import RequestError
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
-from lesart.desk.entries.recipes.counts_said import NUMBER
+from lesart.desk.entries.recipes.phrases.counts_said import NUMBER
 
 OHM = parse_unit("Ω")
 R_TEN = re.compile(r"[,\s]*\bR\s?10\s*[=:]?\s+(?=\d)", re.IGNORECASE)

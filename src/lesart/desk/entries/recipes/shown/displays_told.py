@@ -14,8 +14,9 @@ from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.glass.panels.pixel_panel import SELF_LIT
 from lesart.core.quantity import listed, plain_number
 from lesart.core.wire.catalogue import KINDS as PARTS
-from lesart.desk.entries.recipes.displays import NUMBERS, display_in, hows_of
-from lesart.desk.entries.recipes.displays_aloud import (
+from lesart.desk.entries.recipes.recipe import Table
+from lesart.desk.entries.recipes.shown.displays import NUMBERS, display_in, hows_of
+from lesart.desk.entries.recipes.shown.displays_aloud import (
     ALPHANUMERIC,
     COLON,
     DIGITS,
@@ -33,8 +34,7 @@ from lesart.desk.entries.recipes.displays_aloud import (
     THIRD_INK,
     display_plainly,
 )
-from lesart.desk.entries.recipes.lamps_aloud import HOW, lamps_told
-from lesart.desk.entries.recipes.recipe import Table
+from lesart.desk.entries.recipes.shown.lamps_aloud import HOW, lamps_told
 from lesart.desk.entries.said.modifiers import as_typed
 from lesart.desk.entries.said.supply import without_supply
 

@@ -16,7 +16,7 @@ from lesart.core.errors import QuantityError, RequestError, UnitError
 from lesart.core.notes import Written
 from lesart.core.quantity import parse_quantity
 from lesart.core.units import parse_unit
-from lesart.desk.entries.recipes.aloud import ARTICLE, BETA, known_plainly
+from lesart.desk.entries.recipes.phrases.aloud import ARTICLE, BETA, known_plainly
 from lesart.desk.entries.recipes.recipe import Ask, Recipe
 from lesart.desk.entries.said.patterns import begins_with
 from lesart.desk.entries.typed_values import as_written

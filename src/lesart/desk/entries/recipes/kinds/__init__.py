@@ -1,0 +1,1 @@
+"""The signals there are, each a recipe."""

@@ -1,0 +1,1 @@
+"""A signal as people say it, in the words of a recipe."""

@@ -1,0 +1,1 @@
+"""Displays and lamps as people say them."""
