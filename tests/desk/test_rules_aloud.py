@@ -382,3 +382,22 @@ def test_what_is_out_of_range_is_marked_and_has_its_text(line: str, tmp_path: Pa
     desk.undo()
     assert desk.state.history.text == before
     desk.close()
+
+
+def test_fields_that_share_a_rule_get_their_cells_too(tmp_path: Path) -> None:
+    """On characters and on pixels, where a cell is as wide as a letter; each has as many as it needs."""
+    desk = opened(tmp_path, 512)
+    desk.add("force sensor 30k at 100 g, 6k at 1 kg, 10k to ground")
+    desk.open_step(Step.GLASS)
+    for display in ("16x2 lcd", "0.96 oled"):
+        desk.add(display)
+        assert not desk.state.message_is_fault, desk.state.message
+    desk.open_step(Step.FIT)
+    assert overflows(desk) == []
+    desk.add("with a space before the unit")
+    assert not desk.state.message_is_fault, desk.state.message
+    assert overflows(desk) == []
+    shown = [item.field for face in desk.state.project.faces.values() for item in face.fields_of(desk.state.channel)]
+    assert len(shown) > 1
+    assert {(field.unit_text, field.decimals) for field in shown} == {(" g", 0)}
+    desk.close()

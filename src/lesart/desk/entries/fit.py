@@ -8,8 +8,10 @@ from typing import Any
 
 from lesart.core.errors import RequestError
 from lesart.core.fit.field import PARAMETERS as FIELD
+from lesart.core.fit.field import WIDEST
 from lesart.core.fit.inspect import fits, width_that_shows
 from lesart.core.glass.faces.items import FieldItem, size_of
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.notes import Written
 from lesart.desk.entries.aloud.instead.rules import done_otherwise
 from lesart.desk.entries.aloud.rules import BEYOND, OUTSIDE, rules_said
@@ -53,6 +55,7 @@ def add_rules(editor: Editor, state: State, typed: str) -> Edited:
         if name == "unit" and value == "" and value_at(state.project.tables, keys[name]) is None:
             continue  # in its own unit already
         text = editor.with_value(text, keys[name], value)
+    text = _others_wider(editor, state, text, said)
     titles = {each.name: each.title for each in (*FIELD, BEYOND)}
     if text == state.history.text:
         now = ", ".join(f"{titles[name]} {_shown(name, value, channel)}" for name, value in said.items())
@@ -72,13 +75,27 @@ def _shown(name: str, value: Written, channel: Channel) -> str:
     return "none" if not written else f'"{written}"' if written != written.strip() else written
 
 
+def _others_wider(editor: Editor, state: State, text: str, said: Mapping[str, Written]) -> str:
+    """The text with as many cells for the channel's fields elsewhere as the rules need that they share."""
+    if state.field_in_front is None:
+        return text
+    in_front = state.field_in_front[2]
+    for name in state.project.panels_showing(state.channel):
+        for face, item in state.seen.fields_on(name, state.channel):
+            shared = {rule: value for rule, value in said.items() if rule not in item.own_keys and rule != "width"}
+            wider = 0 if item is in_front else _wider(state, (name, face.name, item), shared)
+            if wider:
+                text = editor.with_value(text, field_key(state.chosen, face.name, item, "width"), wider)
+    return text
+
+
 def _wider(state: State, front: tuple[str, str, FieldItem], said: Mapping[str, Written]) -> int:
     """Cells that the field needs with these decimals or this unit, where it has too few and there is room before the
-    next item; 0 where nothing has to, or can, be done. On pixels cells are as wide as their letters."""
+    next item; 0 where nothing has to, or can, be done."""
     (name, face_name, item), channel = front, state.chosen
     panel = state.project.panels[name]
     longer: dict[str, Any] = {rule: said[rule] for rule in ("decimals", "unit_text") if rule in said}
-    if not longer or "width" in said or "width" not in item.own_keys or panel.grid is not None:
+    if not longer or "width" in said or "width" not in item.own_keys:
         return 0
     field = replace(item.field, **longer)
     if not field.is_number or fits(field, channel.lowest, channel.highest, panel.joined):
@@ -89,5 +106,11 @@ def _wider(state: State, front: tuple[str, str, FieldItem], said: Mapping[str, W
         if each.column > item.column and each.row <= item.row < each.row + size_of(each, panel)[1]
     ]
     room = min([panel.columns, *behind]) - item.column
-    widths = range(field.width + 1, room + 1)
+    # On pixels a cell is as wide as a letter.
+    widths = [cells for cells in range(field.width + 1, WIDEST + 1) if _across(item, panel, cells) <= room]
     return width_that_shows(field, channel.lowest, channel.highest, panel.joined, widths)
+
+
+def _across(item: FieldItem, panel: Panel, cells: int) -> int:
+    """Columns that the field takes with so many cells."""
+    return size_of(replace(item, field=replace(item.field, width=cells)), panel)[0]
