@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 
 from lesart.core.errors import QuantityError, RequestError
@@ -128,7 +129,7 @@ def _of_loop(said: str, found: re.Match[str]) -> str:
     """From no current on, over its range; empty where that is none."""
     unit = unit_said(found["unit"])
     low, high = (float(found[end].replace(",", ".").replace("−", "-")) for end in ("low", "high"))
-    if unit is None or unit == PLAIN or high == low:
+    if unit is None or unit == PLAIN or high == low or not math.isfinite(high - low):
         return ""
     if not found["ohms"]:
         raise RequestError(f'"{said.strip()}": say what it is read over, like 0-20 mA is 0-10 bar over 250 ohm.')

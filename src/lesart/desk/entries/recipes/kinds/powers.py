@@ -138,12 +138,14 @@ _LIGHT = re.compile(
 _OTHER = re.compile(r"(?:[^\W\d_][\w-]*[,:]?\s+){1,4}(?=\d)")
 """What it is, in words that say nothing more."""
 _CELSIUS = re.compile(r"(?<=\d)\s*(?:degrees?\s+)?C\b")
-_AND = re.compile(r"(?:[\s,;]|\band\b)+")
 NOT_MEASURED = tuple(parse_unit(each) for each in ("V", "A", "Ω", "W", "ct", "Hz", "s"))
 """What comes beside a resistance and is not what it measures: ``10k at 3.3 V``."""
 FORCES = parse_unit("kg"), parse_unit("N")
 LUX, PARTS, KELVIN = parse_unit("lx"), parse_unit("ppm"), parse_unit("K")
 AT_25_K = 298.15
+LEAST_EXPONENT, MOST_DECADES = 0.05, 12
+BETAS_K = 100.0, 20_000.0
+"""Nothing steeper or flatter is a curve of such a sensor; what is comes of points that lie too close together."""
 
 
 @dataclass(frozen=True)
@@ -185,7 +187,7 @@ def by_power(said: str) -> str:
         return f"a {called}, {at}, exponent = {_exponent(said, points):.10g}, {rest}"
     if points[0].unit.same_dimension(LUX):
         gamma = -1.0 / _exponent(said, points)
-        at_ten = points[0].ohms * (points[0].value / 10) ** gamma
+        at_ten = points[0].ohms * _ten_to(gamma * math.log10(points[0].value / 10))
         return f"a photoresistor half, resistance = {at_ten:.10g} Ω, gamma = {gamma:.10g}, {rest}"
     if points[0].unit.is_temperature and (points[0].kelvin < points[1].kelvin) == (points[0].ohms > points[1].ohms):
         return _of_thermistor(said, points, rest)
@@ -205,23 +207,24 @@ def _points_in(said: str) -> tuple[list[Point], str]:
             points.append(point)
             rest = f"{rest[: found.start()]}, {rest[found.end() :]}"
         if points:
-            return points, _AND.sub(" ", rest).strip() if not rest.strip(" ,") else rest.strip(" ,")
+            return points, rest.strip(" ,")
     return [], said
 
 
 def _point(found: re.Match[str]) -> Point | None:
     try:
         ohms, value = _ohms(found["ohms"]), quantity_typed(found["value"].strip(), LUX)
-    except (QuantityError, UnitError, ValueError):
+        read = float(value.value)
+    except (QuantityError, UnitError, ValueError, OverflowError):
         return None
     if any(value.unit.same_dimension(each) for each in NOT_MEASURED):
         return None
-    return Point(ohms, float(value.value), value.unit)
+    return Point(ohms, read, value.unit)
 
 
 def _ohms(said: str) -> float:
     """Of ``10k``, ``4k7``, ``220R`` or ``10 kohm``."""
-    return parse_quantity(re.sub(r"(?<=[kM])?\s*ohms?$|(?<=\d)R$", "Ω", said.strip(), flags=re.IGNORECASE), OHM).to(OHM)
+    return parse_quantity(re.sub(r"\s*ohms?$|(?<=\d)R$", "Ω", said.strip(), flags=re.IGNORECASE), OHM).to(OHM)
 
 
 def _written(point: Point) -> str:
@@ -233,22 +236,25 @@ def _exponent(said: str, points: list[Point]) -> float:
     first, last = points
     factor = last.value * float(last.unit.scale / first.unit.scale)
     reads, ohms = (first.value, factor), (first.ohms, last.ohms)
-    if min(*reads, *ohms) <= 0 or reads[0] == reads[1] or ohms[0] == ohms[1]:
+    is_curve = min(*reads, *ohms) > 0 and reads[0] != reads[1] and ohms[0] != ohms[1]
+    exponent = math.log(reads[1] / reads[0]) / math.log(ohms[1] / ohms[0]) if is_curve else 0.0
+    if not LEAST_EXPONENT <= abs(exponent) <= 1.0 / LEAST_EXPONENT:
         raise RequestError(
             f'"{said.strip()}": its curve is a power, which goes through two different points, both above 0; '
             "take them where it is used."
         )
-    return math.log(reads[1] / reads[0]) / math.log(ohms[1] / ohms[0])
+    return exponent
 
 
 def _of_thermistor(said: str, points: list[Point], rest: str) -> str:
-    """By its β between two points. Raises RequestError where both are one."""
+    """By its β between two points. Raises RequestError where no thermistor goes through both."""
     (first_k, first), (last_k, last) = ((each.kelvin, each.ohms) for each in points)
-    if first == last or first_k == last_k or min(first, last, first_k, last_k) <= 0:
+    is_curve = min(first, last, first_k, last_k) > 0 and first_k != last_k
+    beta = math.log(first / last) / (1.0 / first_k - 1.0 / last_k) if is_curve else 0.0
+    if not BETAS_K[0] <= beta <= BETAS_K[1]:
         raise RequestError(
             f'"{said.strip()}": a thermistor is known by two different points, like 10k at 25 °C, 3k6 at 50 °C.'
         )
-    beta = math.log(first / last) / (1.0 / first_k - 1.0 / last_k)
     at_25 = first * math.exp(beta * (1.0 / AT_25_K - 1.0 / first_k))
     return f"a thermistor half, resistance = {at_25:.10g} Ω, beta = {beta:.10g} K, {rest}"
 
@@ -261,11 +267,11 @@ def _of_gas(said: str, curve: re.Match[str]) -> str:
         reads, exponent = _read(known["times"]), _read(known["to"])
     elif known.get("of"):
         of, by = _read(known["of"]), _read(known["by"])
-        reads, exponent = (of ** (-1.0 / by), 1.0 / by) if of > 0 and by else (0.0, 0.0)
+        reads, exponent = (_ten_to(-math.log10(of) / by), 1.0 / by) if of > 0 and by else (0.0, 0.0)
     else:
         per, shift = _read(known["per"]), _read(known["shift"]) * (1 if known["sign"] == "+" else -1)
-        reads, exponent = (10.0 ** (shift / per), 1.0 / per) if per else (0.0, 0.0)
-    if not (reads > 0 and math.isfinite(reads) and 0 < abs(exponent) <= 20):
+        reads, exponent = (_ten_to(shift / per), 1.0 / per) if per else (0.0, 0.0)
+    if not (reads > 0 and math.isfinite(reads) and LEAST_EXPONENT <= abs(exponent) <= 1.0 / LEAST_EXPONENT):
         raise RequestError(f'"{said.strip()}": no gas sensor has such a curve; write it like {GAS_HOW}.')
     rest = f"{said[: curve.start()]} , {said[curve.end() :]}"
     base = _BASE.search(rest)
@@ -273,6 +279,11 @@ def _of_gas(said: str, curve: re.Match[str]) -> str:
     at = f"resistance = {_ohms(base['ohms']):.10g} Ω, " if base else ""
     there = beside_unit(f"{reads:.10g}", unit.symbol)
     return f"a gas sensor half, {at}reads = {there}, exponent = {exponent:.10g}, {rest}"
+
+
+def _ten_to(decades: float) -> float:
+    """0 for what nothing that is measured comes to."""
+    return 10.0**decades if abs(decades) <= MOST_DECADES else 0.0
 
 
 GAS_HOW = "ppm = 110 * (Rs/R0)^-2.5, R0 = 10k, load 10k"
