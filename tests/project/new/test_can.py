@@ -69,6 +69,18 @@ def test_each_identifier_is_a_source_with_its_words(line: Callable[[float, str, 
     assert columns["millivolts"].t.tolist() == pytest.approx([k / 2 + 0.003 for k in range(80)], abs=1e-9)
 
 
+def test_identifiers_beyond_those_that_are_read_are_said_to_be_left_out(tmp_path: Path) -> None:
+    """They change, and nobody is told that they do not."""
+    lines = [compact(k / 10, f"1{at:02X}", bytes([k % 100])) for k in range(100) for at in range(14)]
+    (tmp_path / "bus.log").write_text("\n".join(lines))
+    made = make_project(tmp_path / "bus.log", tmp_path / "bus")
+    assert len(made.channels) == 12
+    assert [said for said in made.heard if ";" in said] == [
+        f"identifier {name}: 100 frames of 1 byte, every 0.1 s; left out, for 12 are read already"
+        for name in ("10C", "10D")
+    ]
+
+
 def whole(frames: Sequence[ByteFrame]) -> list[tuple[float, str]]:
     return [(round(frame.t, 6), frame.data.hex()) for frame in frames if not frame.mark]
 
@@ -83,6 +95,7 @@ def test_what_is_no_frame_says_its_line() -> None:
             "(1767225600.7) can0 001#0",
             compact(1.0, "001", b"\x02\x03"),
             "can0  001   [1]  04",
+            "(999999999999999) can0 001#0A",
             compact(0.5, "1ABCDEF0", b"\x05"),
         ]
     )
@@ -91,6 +104,7 @@ def test_what_is_no_frame_says_its_line() -> None:
         "line 3 is no frame of a CAN bus",
         "line 4 is no frame of a CAN bus",
         "line 6 has no time",
+        "line 7 is 9.99998e+14 s behind the first",
     ]
     # Time never goes back; 29 bits have four bytes, the first bit of which tells them from the two of 11 bits.
     assert whole(frames) == [(0.0, "000101"), (1.0, "00010203"), (1.0, "9abcdef005")]

@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.decode.four_wire import LONGEST_ASKED
 from lesart.core.raw.frames import ByteFrame
-from lesart.project.captures.traces.can_read import identifier_said
+from lesart.project.captures.traces.can_read import identifier_of, identifier_said
 from lesart.project.new.words import Field, check_of, check_said, words_in
 
 MOST_OF_A_DEVICE = 4
@@ -68,7 +68,7 @@ def ways_in(kind: str, frames: Sequence[ByteFrame], *, has_display: bool) -> Ite
 
 def by_identifier(frames: Sequence[ByteFrame]) -> tuple[Way, ...]:
     """For frames of a CAN bus, which begin with their identifier: a source for each one whose bytes change."""
-    groups = _grouped(frames, lambda frame: frame.data[: 4 if frame.data[0] & 0x80 else 2])
+    groups = _grouped(frames, lambda frame: identifier_of(frame.data))
     changing = {begins: data for begins, data in sorted(groups.items()) if len(set(data)) > 1}
     return tuple(
         _way(f"id {identifier_said(begins)}", {"begins": begins.hex(" ").upper()}, _behind(begins, data), first=0)

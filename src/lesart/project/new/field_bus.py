@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -16,10 +16,10 @@ from lesart.core.quantity import counted, format_quantity
 from lesart.core.raw.frames import ByteFrame
 from lesart.core.units import parse_unit
 from lesart.project.captures.capture import Capture
-from lesart.project.captures.traces.can_read import identifier_said, is_can
+from lesart.project.captures.traces.can_read import identifier_of, identifier_said, is_can
 from lesart.project.captures.traces.hex_read import SAMPLE_LETTERS, read_hex
 from lesart.project.folder.files import first_bytes
-from lesart.project.new.devices import Way, by_identifier
+from lesart.project.new.devices import MOST_IDENTIFIERS, by_identifier
 from lesart.project.new.text import NewChannel
 from lesart.project.new.trace import MOST_CHANNELS, NewFromTrace, new_channels, read_source
 
@@ -50,7 +50,7 @@ def new_from_bus(path: Path, capture: Mapping[str, Any]) -> NewFromTrace | None:
             channels += [_briefly(each) for each in new_channels(way.name, read, blocks, channels)]
     if not channels:
         raise CaptureError(f"{path}: the bytes of its identifiers never change, so there is nothing to read.")
-    return NewFromTrace(sources, tuple(channels), (), tuple(_said(frames, by_identifier(frames))), bad)
+    return NewFromTrace(sources, tuple(channels), (), tuple(_said(frames, sources)), bad)
 
 
 def _briefly(channel: NewChannel) -> NewChannel:
@@ -64,21 +64,20 @@ def _usable(read: Capture) -> dict[str, Block]:
     return {column: block for column, block in read.columns.items() if block.usable.any()}
 
 
-def _said(frames: Sequence[ByteFrame], ways: Sequence[Way]) -> list[str]:
-    """A sentence on each identifier: how often it comes, how many bytes it has, and whether it is read."""
-    times: dict[str, list[float]] = {}
-    sizes: dict[str, set[int]] = {}
+def _said(frames: Sequence[ByteFrame], sources: Collection[str]) -> list[str]:
+    """A sentence on each identifier: how often it comes, how many bytes it has, and why it is not read if it is not."""
+    groups: dict[str, list[ByteFrame]] = {}
     for frame in frames:
-        begins = frame.data[: 4 if frame.data[0] & 0x80 else 2]
-        name = identifier_said(begins)
-        times.setdefault(name, []).append(frame.t)
-        sizes.setdefault(name, set()).add(len(frame.data) - len(begins))
-    read = {way.name.removeprefix("id ") for way in ways}
-    said = []
-    for name, at in sorted(times.items()):
-        every = float(np.median(np.diff(at))) if len(at) > 1 else 0.0
-        often = f", every {format_quantity(every, SECOND, 3)}" if every > 0 else ""
-        bytes_ = counted(max(sizes[name]), "byte") if len(sizes[name]) == 1 else f"up to {max(sizes[name])} bytes"
-        rest = "" if name in read else "; they never change" if len(at) > 1 else "; it came once"
-        said.append(f"identifier {name}: {counted(len(at), 'frame')} of {bytes_}{often}{rest}")
-    return said
+        groups.setdefault(identifier_said(identifier_of(frame.data)), []).append(frame)
+    return [f"identifier {name}: {_group_said(each, f'id {name}' in sources)}" for name, each in sorted(groups.items())]
+
+
+def _group_said(frames: Sequence[ByteFrame], is_read: bool) -> str:
+    every = float(np.median(np.diff([frame.t for frame in frames]))) if len(frames) > 1 else 0.0
+    often = f", every {format_quantity(every, SECOND, 3)}" if every > 0 else ""
+    sizes = {len(frame.data) - len(identifier_of(frame.data)) for frame in frames}
+    bytes_ = counted(max(sizes), "byte") if len(sizes) == 1 else f"up to {max(sizes)} bytes"
+    why = f"left out, for {MOST_IDENTIFIERS} are read already"
+    if len({frame.data for frame in frames}) == 1:
+        why = "they never change" if len(frames) > 1 else "it came once"
+    return f"{counted(len(frames), 'frame')} of {bytes_}{often}{'' if is_read else f'; {why}'}"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -154,6 +155,25 @@ def _made_of_trace(
         idle = ("count capture", f"convert {channels[0].name}")
     text = project_text(capture.name, bare_name(capture), sources, channels, made.panels, idle)
     _write(capture, folder, text)
+    return replace(
+        _made(folder, found, channels, made.bad, made.said),
+        said=found.said,
+        talks=trace.talks,
+        displays=tuple(display for _, display in trace.displays),
+        panels=tuple(panel.name for panel in made.panels),
+    )
+
+
+def _made_of_bus(capture: Path, folder: Path, found: FoundSource, bus: NewFromTrace) -> Made:
+    """The project of a CAN bus."""
+    _write(capture, folder, project_text(capture.name, bare_name(capture), dict(bus.sources), list(bus.channels)))
+    return _made(folder, found, bus.channels, bus.bad, bus.said)
+
+
+def _made(
+    folder: Path, found: FoundSource, channels: Sequence[NewChannel], bad_rows: int, heard: tuple[str, ...]
+) -> Made:
+    """What several sources of a file gave; its rows are those of the longest channel."""
     longest = max(channels, key=lambda each: len(each.block)).block
     return Made(
         folder=folder,
@@ -162,30 +182,9 @@ def _made_of_trace(
         time=found.time,
         rows=len(longest),
         rate_hz=timing_of(longest.t).rate_hz,
-        bad_rows=made.bad,
+        bad_rows=bad_rows,
         channels=tuple(each.name for each in channels),
-        said=found.said,
-        talks=trace.talks,
-        displays=tuple(display for _, display in trace.displays),
-        panels=tuple(panel.name for panel in made.panels),
-        heard=made.said,
-    )
-
-
-def _made_of_bus(capture: Path, folder: Path, found: FoundSource, bus: NewFromTrace) -> Made:
-    """The project of a CAN bus."""
-    _write(capture, folder, project_text(capture.name, bare_name(capture), dict(bus.sources), list(bus.channels)))
-    longest = max(bus.channels, key=lambda each: len(each.block)).block
-    return Made(
-        folder=folder,
-        format=found.format,
-        shape=found.shape,
-        time=found.time,
-        rows=len(longest),
-        rate_hz=timing_of(longest.t).rate_hz,
-        bad_rows=bus.bad,
-        channels=tuple(each.name for each in bus.channels),
-        heard=bus.said,
+        heard=heard,
     )
 
 

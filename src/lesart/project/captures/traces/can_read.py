@@ -9,6 +9,7 @@ from decimal import Decimal
 from lesart.core.block import Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.frames import ByteFrame
+from lesart.project.captures.times import FURTHEST_S
 
 _TIME = r"\((?P<t>\d[\d.:\sT-]*)\)"
 _ID = r"(?P<id>[0-9A-Fa-f]{8}|[0-9A-Fa-f]{3})"
@@ -51,6 +52,11 @@ def identifier_from(written: str) -> bytes:
     return int(written, 16).to_bytes(2, "big")
 
 
+def identifier_of(frame: bytes) -> bytes:
+    """The bytes of a frame's identifier, with which it begins."""
+    return frame[: 4 if frame[0] & (IS_LONG >> 24) else 2]
+
+
 def identifier_said(begins: bytes) -> str:
     """``123``, or ``18FEF100`` of 29 bits."""
     number = int.from_bytes(begins, "big")
@@ -88,14 +94,19 @@ def can_frames(text: str) -> tuple[ByteFrame, ...]:
     for number, line in enumerate(text.splitlines(), 1):
         if not line.strip():
             continue
-        found = can_frame(line)
-        if found is None or found.t is None:
-            what = "is no frame of a CAN bus" if found is None else "has no time"
-            frames.append(ByteFrame(latest, latest, b"", int(Mark.MISSING), f"line {number} {what}"))
-            continue
-        first = found.t if first is None else first
-        latest = max(float(found.t - first), latest)
-        if found.data:
+        found, why = can_frame(line), ""
+        if found is None:
+            why = "is no frame of a CAN bus"
+        elif found.t is None:
+            why = "has no time"
+        else:
+            first = found.t if first is None else first
+            since = float(found.t - first)
+            why = f"is {since:.6g} s behind the first" if since > FURTHEST_S else ""
+            latest = latest if why else max(since, latest)
+        if why:
+            frames.append(ByteFrame(latest, latest, b"", int(Mark.MISSING), f"line {number} {why}"))
+        elif found is not None and found.data:
             says = f"identifier {identifier_said(found.identifier)}"
             frames.append(ByteFrame(latest, latest, found.identifier + found.data, says=says))
     return tuple(frames)
