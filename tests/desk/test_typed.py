@@ -48,6 +48,22 @@ def typed(desk: Desk, step: int, leaf: str, words: str, channel: str = MASS) -> 
     return said, tables
 
 
+def made_of(desk: Desk, step: int, line: str) -> str:
+    """The project that a line makes, which is taken back."""
+    desk.choose_channel(MASS)
+    desk.open_step(step_at(step))
+    if step == 1:
+        desk.choose_leaf("joins")
+    before = desk.state.history.text
+    desk.add(line)
+    assert not desk.state.message_is_fault, desk.state.message
+    made = desk.state.history.text
+    assert made != before
+    while desk.state.history.text != before:
+        desk.undo()
+    return made
+
+
 def offered(desk: Desk, step: int, leaf: str) -> list[str]:
     """Names at the beginnings of the rows of a leaf, in the colour of what can be typed."""
     desk.open_step(step_at(step))
@@ -268,19 +284,7 @@ def test_a_level_shifter_by_other_names(line: str, shared: Desk) -> None:
 )
 @pytest.mark.parametrize("stop", [".", ";", " !"])
 def test_a_stop_behind_a_line_says_nothing(step: int, line: str, stop: str, shared: Desk) -> None:
-    made = []
-    shared.choose_channel(MASS)
-    for typed_so in (line, f"{line}{stop}"):
-        shared.open_step(step_at(step))
-        if step == 1:
-            shared.choose_leaf("joins")
-        before = shared.state.history.text
-        shared.add(typed_so)
-        assert not shared.state.message_is_fault, shared.state.message
-        made.append(shared.state.history.text)
-        while shared.state.history.text != before:
-            shared.undo()
-    assert made[0] == made[1]
+    assert made_of(shared, step, line) == made_of(shared, step, f"{line}{stop}")
 
 
 @pytest.mark.parametrize(
@@ -289,19 +293,7 @@ def test_a_stop_behind_a_line_says_nothing(step: int, line: str, stop: str, shar
 )
 @pytest.mark.parametrize("before", ["add ", "please add a ", "use ", "add add add "])
 def test_that_something_is_added_says_nothing(step: int, line: str, before: str, shared: Desk) -> None:
-    made = []
-    shared.choose_channel(MASS)
-    for typed_so in (line, f"{before}{line}"):
-        shared.open_step(step_at(step))
-        if step == 1:
-            shared.choose_leaf("joins")
-        text = shared.state.history.text
-        shared.add(typed_so)
-        assert not shared.state.message_is_fault, shared.state.message
-        made.append(shared.state.history.text)
-        while shared.state.history.text != text:
-            shared.undo()
-    assert made[0] == made[1]
+    assert made_of(shared, step, line) == made_of(shared, step, f"{before}{line}")
 
 
 def test_words_that_ask_for_nothing_have_no_end(shared: Desk) -> None:
