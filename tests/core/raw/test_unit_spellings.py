@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from lesart.core.raw.spelled.unit_said import IN_WORDS, unit_in_name, unit_said
-from lesart.core.raw.spelled.unit_spellings import AS_WRITTEN, SENSES, SPELLED, SUFFIX
+from lesart.core.raw.spelled.unit_spellings import AS_WRITTEN, QUOTIENTS, SENSES, SPELLED, SUFFIX
 from lesart.core.units import parse_unit
 
 ALONE = {"c", "f", "k"}
@@ -16,6 +16,16 @@ ALONE = {"c", "f", "k"}
 def test_is_a_unit(text: str) -> None:
     """No spelling in the tables leads to a unit that there is not."""
     assert unit_said(text) is not None
+
+
+@pytest.mark.parametrize("ending", sorted(QUOTIENTS))
+def test_a_quotient_is_one_in_a_name(ending: str) -> None:
+    """One unit over another, read with both of them; over minutes only of what flows."""
+    over, below = QUOTIENTS[ending].split("/")
+    wanted = parse_unit(over).scale / parse_unit(below).scale
+    found = unit_in_name(f"flow_{ending}")
+    assert found is not None
+    assert found.scale == wanted
 
 
 def test_letters_of_senses_are_units() -> None:
@@ -44,6 +54,31 @@ def test_letters_of_senses_are_units() -> None:
         ("strain (µε)", "µε"),
         ("heart rate (1/min)", "1/min"),
         ("free (kB)", "kB"),
+        ("ec_us_cm", "µS/cm"),
+        ("cond_mS_cm", "mS/cm"),
+        ("pm25_ug_m3", "µg/m^3"),
+        ("flow_l_min", "L/min"),
+        ("flow_l_per_min", "L/min"),
+        ("flow_lpm", "L/min"),
+        ("level_mm_min", None),
+        ("temp_c_min", None),
+        ("wind_m_per_s", "m/s"),
+        ("wind_ms", "m/s"),
+        ("uptime_ms", "ms"),
+        ("ax_ms2", "m/s^2"),
+        ("speed_kmh", "km/h"),
+        ("heading_deg", "°"),
+        ("temp_deg", None),
+        ("yaw_deg_s", "°/s"),
+        ("hr_bpm", "1/min"),
+        ("m_s", None),
+        ("mx_uT", "µT"),
+        ("ec_uS", "µS"),
+        ("ec_ms", "mS"),
+        ("dt_us", "µs"),
+        ("rssi_dBm", "dBm"),
+        ("rssi (dBm)", "dBm"),
+        ("gas_kohms", "kΩ"),
     ],
 )
 def test_as_makers_write_it(name: str, unit: str | None) -> None:

@@ -11,7 +11,7 @@ from collections.abc import Collection
 from functools import lru_cache
 
 from lesart.core.errors import UnitError
-from lesart.core.raw.spelled.unit_spellings import AS_WRITTEN, SENSES, SPELLED, SUFFIX
+from lesart.core.raw.spelled.unit_spellings import AS_WRITTEN, QUOTIENTS, SENSES, SPELLED, SUFFIX
 from lesart.core.units import Unit, parse_unit
 
 IN_WORDS = frozenset(
@@ -55,7 +55,7 @@ IN_WORDS = frozenset(
             "kw",
             "kwh",
         ),
-        *("mah", "rpm", "gpm", "ntu", "gauss"),
+        *("mah", "rpm", "gpm", "ntu", "gauss", "bpm", "lpm"),
     ]
 )
 """Names that are a unit and nothing else: a column Volt is in volts; a count or a second may be of anything."""
@@ -68,6 +68,13 @@ BEHIND_BLANK = IN_WORDS | {
 BESIDE_MIN = frozenset({"max", "mean", "avg", "average", "median", "std"})
 _IN_ONE = re.compile(r"(?:.*[a-z\d])?[Tt]emp(?:erature)?(?P<letter>[CF])")
 """``tempC`` and ``waterTempF``."""
+DEGREES = frozenset({"deg", "degree", "degrees", "°"})
+_WITH_CAPITAL = re.compile(
+    r"(?=..)(?:[umkn]|h(?=Pa)|M(?=Hz|Pa|W|J))?(?:A|Hz|N|Pa|J|Wh|W|VA|V|F|H|Ah|T|Gs|S|L|K|Sv|Gy|Bq)|dBm|Nm"
+)
+"""Symbols that nothing but a unit is written like: ``mx_uT``, ``ec_mS``, ``rssi_dBm``."""
+SPEEDS = re.compile(r"speed|veloc|wind|gust")
+FLOWS = re.compile(r"flow|rate|pump|feed|dos|durchfluss")
 _BRACKETS = {"]": "[", ")": "(", ">": "<"}
 _RATE = re.compile(r"(?:m|km|mi|mm|cm|ft|[lL]|m[lL]|ct|kg|°|rad|turn|1)/(?:s|min|h)(?:[2²]|\^2)?$")
 
@@ -195,9 +202,8 @@ def _behind_blank(name: str) -> Unit | None:
         return None
     if last in LETTERS:
         return _sensed(before, last.lower())
-    if last.lower() in ("deg", "degree", "degrees"):
-        # Of a temperature it is one of two.
-        return None if _sensed(before, "c") else parse_unit("°")
+    if last.lower() in DEGREES:
+        return degrees_of(before)
     if last[0] == "u" and f"µ{last[1:]}" in AS_WRITTEN:
         return parse_unit(f"µ{last[1:]}")
     if (
@@ -214,6 +220,8 @@ def _behind_blank(name: str) -> Unit | None:
 def _in_sense(name: str, text: str) -> Unit | None:
     """A unit in brackets: a single letter by the quantity that the name speaks of, if any."""
     letter = text.strip()
+    if letter.lower() in DEGREES:
+        return degrees_of(name)
     if len(letter) == 1 or letter.lower() in ("g", "f", "c"):
         sensed = _sensed(name, letter.lower())
         if sensed is not None:
@@ -224,13 +232,38 @@ def _in_sense(name: str, text: str) -> Unit | None:
 
 
 def _by_suffix(before: str, suffix: str) -> Unit | None:
+    if _WITH_CAPITAL.fullmatch(suffix):
+        return parse_unit(suffix)
     lowered = suffix.lower()
+    if lowered in ("us", "ms") and re.search(r"(?:^|_)ec\d*(?:_|$)|cond|salin", before.lower()):
+        return parse_unit("µS" if lowered == "us" else "mS")  # a siemens is seldom shouted
+    if quotient := _quotient(before, lowered):
+        return quotient
+    if lowered in DEGREES:
+        return degrees_of(before)
     if lowered in SUFFIX:
         return unit_said(lowered)
     if lowered in ("min", "s", "h", "d") or len(lowered) == 1:
         # Only volts are written so; other letters count, name or turn things.
         return parse_unit("V") if lowered == "v" else _sensed(before, lowered)
     return unit_said(suffix) if suffix in AS_WRITTEN else None
+
+
+def _quotient(before: str, last: str) -> Unit | None:
+    """``ec_us_cm``, ``flow_l_min`` and ``wind_m_per_s``; but ``level_l_min`` is a lowest level in litres."""
+    if before.lower().endswith("_per"):
+        over = before[:-4].rpartition("_")[2].lower()
+        return unit_said(QUOTIENTS.get(f"{over}_{last}", f"{over}/{last}"))
+    if last == "ms" and SPEEDS.search(before.lower()):
+        return parse_unit("m/s")
+    first, _, over = before.rpartition("_")
+    unit = QUOTIENTS.get(f"{over.lower()}_{last}") if first else None
+    return parse_unit(unit) if unit and (last != "min" or FLOWS.search(first.lower())) else None
+
+
+def degrees_of(name: str) -> Unit | None:
+    """Degrees of the angle that a name speaks of; None for a temperature, where they are one of two."""
+    return None if _sensed(name, "c") else parse_unit("°")
 
 
 def _sensed(name: str, letter: str) -> Unit | None:
