@@ -136,7 +136,6 @@ HEADS: list[Habit] = [
         {"temp": "1"},
         0.1,
         ends=ENDS,
-        rows=ROWS + 1,
     ),
     rows(
         "a row for each channel",

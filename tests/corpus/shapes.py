@@ -373,7 +373,7 @@ SHAPES: list[Habit] = [
     named("x_final", None),
     named("level [%]", "%"),
     named("U / mV", "mV"),
-    named("wind_kmh", None),
+    named("wind_kmh", "km/h"),
     named("Speed [km/h]", "km/h"),
     rows(
         "sensors below each other, with units",

@@ -11,9 +11,10 @@ from tests.corpus.formats import FORMATS
 from tests.corpus.habit import Habit, outcome
 from tests.corpus.heads import HEADS
 from tests.corpus.shapes import SHAPES
+from tests.corpus.spoken import SPOKEN
 from tests.corpus.times import TIMES
 
-HABITS: list[Habit] = [*TIMES, *COUNTERS, *SHAPES, *HEADS, *FORMATS]
+HABITS: list[Habit] = [*TIMES, *COUNTERS, *SHAPES, *HEADS, *FORMATS, *SPOKEN]
 
 
 def _is_long(habit: Habit) -> bool:

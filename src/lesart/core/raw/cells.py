@@ -100,6 +100,8 @@ BITS_OF_WORDS = (4, 8, 10, 12, 16, 24, 32)
 BYTE = 8
 FEWEST_CODED = 8
 """Fewest cells that have to agree: a few short ones may be words or numbers as well."""
+MOST_PINS = 8
+_PIN = re.compile(r"[A-Fa-f]\d$")
 _HEX_DIGITS = re.compile(r"(?:[0-9A-F]{2,8}|[0-9a-f]{2,8})$")
 
 
@@ -119,7 +121,13 @@ def base_written(cells: Sequence[str]) -> int:
     in_digits = [text for text in told if any(sign.isdigit() for sign in text)]
     # 1E05 is a number as well, and face is a word: most have a digit, and one is neither.
     is_no_number = any(plain(text, ".") is None for text in with_letters)
-    return 16 if is_no_number and 2 * len(in_digits) > len(told) else 0
+    return 16 if is_no_number and 2 * len(in_digits) > len(told) and not _are_pins(told) else 0
+
+
+def _are_pins(told: Sequence[str]) -> bool:
+    """True for ``A0`` and ``A1``, which name inputs that take turns; numbers that change would not all begin so."""
+    names = set(told)
+    return len(names) <= MOST_PINS and len({name[0] for name in names}) == 1 and all(map(_PIN.match, names))
 
 
 def _in_digits(text: str) -> float | None:

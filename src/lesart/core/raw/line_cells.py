@@ -8,14 +8,15 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.cells import FLAGS
+from lesart.core.raw.line_names import NUMBER
 from lesart.core.raw.printed import value_in
 from lesart.core.raw.sentences import NO_READING, TOLD_TWICE, Sentence, sentence_in
-from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.core.raw.spelled.unit_said import DEGREES, degrees_of, unit_said
 from lesart.core.units import Unit
 
 LONGEST_HEX, LONGEST_BITS = 20, 67
@@ -27,9 +28,16 @@ _SEPARATORS = (";", "\t", "|", ",")
 _NUMBER = r"[+-]?+(?:0[xX][0-9a-fA-F]++|0[bB][01]++|(?:\d++(?:\.\d*+)?+|\.\d++)(?:[eE][+-]?\d++)?+)"
 _SIGN = r"°\s?[CF]\b|°|[%‰]\s?(?:RH|rH|r\.H\.)?|\*[CF]\b|[A-Za-zµμΩ²³/·*%]{1,8}[²³2]?"
 _UNIT = rf"(?:\s?({_SIGN})(?=[\s;,|)\]}}]|$)(?!\s*[=:]))?"
+_SIGN_BEHIND = re.compile(rf"\s?({_SIGN})(?=[\s;,|)\]}}]|$)")
+_LISTED = re.compile(
+    rf"([^\W\d][\w.]{{0,40}})\s?[=:]?\s?[\[(]\s*+({_NUMBER}(?:\s*+[,;\s]\s*+{_NUMBER}){{1,15}})\s*+[\])]"
+)
+"""A list after its name: ``acc: [0.01, -0.02, 0.98]``."""
+_TOLD = re.compile(rf"\s*+[^\W\d][\w ]{{0,40}}\s{_NUMBER}\s?(?:{_SIGN})?\s*+")
+"""A name, a number and perhaps a unit between commas: ``T 21.5 C, H 40 %``."""
 _VALUE = r"(" + _NUMBER + r"|[^\s;,|=:]*+(?!:\s*[-+.\d]))"
 _NAMED = re.compile(
-    r"(?:^(?:\+(?=[A-Z]))?|(?<=[\s;,|{\[(]))([^\W\d][^=:;,|\t]{0,60}?)\s*(?:=|:(?!\d\d:))\s*+"
+    r"(?:^(?:\+(?=[A-Z]))?|(?<=[\s;,|{\[(>]))([^\W\d][^=:;,|\t]{0,60}?)\s*(?:=|:(?!\d\d:))\s*+"
     + _VALUE
     + _UNIT
     + r"[^\s;,|=:]*+(?!\s*=|:\s)"
@@ -88,21 +96,39 @@ def line_cells(text: str, decimal: str = ".") -> LineCells:
         found = _object(text[begin:])
         if found is not None:
             return found
-    text = _with_points(text, decimal)
+    text = _LISTED.sub(_each_named, _with_points(text, decimal))
     named = _named(text)
     if named is not None:
         return named
     separator = next((sign for sign in _SEPARATORS if sign in text), "")
     cells = text.split(separator or None)
     if not separator and not all(map(_is_cell, cells)):
-        # Words and numbers mixed: the numbers alone make the row.
-        cells = _FIRST_NUMBER.findall(text) or [text]
-        return replace(_row([*cells], None), words=" ".join(_FIRST_NUMBER.sub("#", text).split()))
+        return _spoken(text)
+    if separator == "," and all(map(_TOLD.fullmatch, cells)):
+        return _spoken(text)
     trailing = len(cells) > 1 and not cells[-1].strip()
     if trailing:
         cells.pop()
     plain = not trailing and decimal == "." and all(_PLAIN.fullmatch(cell) for cell in cells)
     return _row(cells, separator.encode() if plain else None)
+
+
+def _spoken(text: str) -> LineCells:
+    """Words and numbers mixed: the numbers alone make the row."""
+    found = list(_FIRST_NUMBER.finditer(text))
+    if not found:
+        return replace(_row([text], None), words=" ".join(text.split()))
+    values = tuple(math.nan if (value := number_in(each[0])) is None else value for each in found)
+    signs = [_SIGN_BEHIND.match(text, each.end()) for each in found]
+    if text[: found[0].start()].strip():
+        # V 3.3 A 0.5: where the first number has a name, a lone sign before the next one is its name.
+        ends = [each.start() for each in found[1:]]
+        signs[:-1] = [
+            None if sign and not text[sign.end() : end].strip() else sign
+            for sign, end in zip(signs, ends, strict=False)
+        ]
+    units = tuple(_unit(sign[1]) if sign else None for sign in signs)
+    return LineCells((), values, units, None, words=" ".join(_FIRST_NUMBER.sub(NUMBER, text).split()))
 
 
 def _of_sentence(sentence: Sentence) -> LineCells:
@@ -139,11 +165,31 @@ def _named(text: str) -> LineCells | None:
     if not pairs or not any(number_in(value) is not None for _, value, _ in pairs):
         return None
     names = tuple(_name(name) for name, _, _ in pairs)
+    if len(set(names)) != len(names):
+        names = _grouped(pairs)
     if len(set(names)) != len(names) or not all(names):
         return None
     values = [number_in(value) for _, value, _ in pairs]
-    units = tuple(_unit(unit) if unit else None for _, _, unit in pairs)
+    units = tuple(_unit(unit, name) if unit else None for name, (_, _, unit) in zip(names, pairs, strict=True))
     return LineCells(names, tuple(math.nan if value is None else value for value in values), units, None)
+
+
+def _grouped(pairs: Sequence[tuple[str, str, str]]) -> tuple[str, ...]:
+    """Names of ``Acc X: 1 Y: 2 Gyro X: 3 Y: 4`` are four: a first word holds until the next one. What stands where a
+    unit might, and is none, is such a word."""
+    found, group, before = [], "", ""
+    for name, _, behind in pairs:
+        first, apart, last = f"{before} {_name(name)}".strip().rpartition(" ")
+        group = first if apart else group
+        found.append(f"{group} {last}".strip())
+        before = behind if behind and _unit(behind) is None else ""
+    return tuple(found)
+
+
+def _each_named(match: re.Match[str]) -> str:
+    """``acc.1=0.01 acc.2=-0.02``: the form in which a line names its numbers."""
+    numbers = re.split(r"[,;\s]+", match[2].strip())
+    return " ".join(f"{match[1]}.{place}={number}" for place, number in enumerate(numbers, 1))
 
 
 def _name(written: str) -> str:
@@ -208,8 +254,11 @@ def _unit_behind(cell: str) -> Unit | None:
     return _unit(match[1]) if match else None
 
 
-def _unit(sign: str) -> Unit | None:
-    """``*C`` is written for °C; a star alone ends a line."""
+def _unit(sign: str, name: str = "temperature") -> Unit | None:
+    """``*C`` is written for °C; a star alone ends a line. Degrees of what has no name are most likely of a
+    temperature."""
+    if sign.lower() in DEGREES:
+        return degrees_of(name)
     return unit_said(sign.replace("*", "°")) if sign != "*" else None
 
 

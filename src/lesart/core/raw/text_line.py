@@ -14,6 +14,7 @@ from lesart.core.block import Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import counted
 from lesart.core.raw.line_cells import LineCells, line_cells, readable
+from lesart.core.raw.line_names import spoken_names
 from lesart.core.raw.received import Event, Received, visible_bytes
 
 LONGEST_LINE = 4096
@@ -35,8 +36,9 @@ class TextState:
 
     ``begun``: is the line at hand heard from its start? ``last_t`` is the time of the last row, ``last_read`` that of
     the last bytes, both in seconds. ``asked`` are names that the project gives; ``header`` is a line of words that may
-    name the columns. ``wordy`` are columns that held no number from the first row on. ``partial`` are values of a row
-    that comes in several lines, by name. ``held`` are first lines with their times, until two agree on the columns.
+    name the columns, ``words`` those between the numbers that do. ``wordy`` are columns that held no number from the
+    first row on. ``partial`` are values of a row that comes in several lines, by name. ``held`` are first lines with
+    their times, until two agree on the columns.
     """
 
     asked: tuple[str, ...] = ()
@@ -45,6 +47,7 @@ class TextState:
     rest: bytes = b""
     columns: tuple[str, ...] = ()
     header: tuple[str, ...] = ()
+    words: str = ""
     separator: bytes | None = b""
     wordy: frozenset[int] = frozenset()
     partial: tuple[tuple[str, float], ...] = ()
@@ -150,7 +153,7 @@ class _Batch:
             self._hold(line, t, (names, len(values), cells.words))
             return
         columns = self.state.columns
-        if cells.words and not names and not _are_numbered(columns):
+        if cells.words and not names and not (_are_numbered(columns) or cells.words == self.state.words):
             # Where values have names, words with a number in them are something else that is said.
             self.chatter(line, text, t)
             return
@@ -202,6 +205,8 @@ class _Batch:
         separator = cells.separator
         both = zip(cells.values, others.values, strict=True)
         wordy = frozenset(place for place, pair in enumerate(both) if all(map(math.isnan, pair)))
+        if cells.words and cells.words == others.words and not names:
+            self.state = replace(self.state, words=cells.words)
         self._learn(names, len(names) or len(cells.values), separator, wordy)
         if held:
             self._say_units(cells, held)
@@ -242,7 +247,8 @@ class _Batch:
             return
         numbered = tuple(f"column {number}" for number in range(1, width + 1))
         header = self.state.header if len(self.state.header) == width else ()
-        columns = (asked if len(asked) == width else ()) or names or header or numbered
+        said = spoken_names(self.state.words)
+        columns = (asked if len(asked) == width else ()) or names or header or said or numbered
         self.state = replace(self.state, columns=columns, separator=separator, wordy=wordy)
 
     def chatter(self, line: bytes, text: str, t: float) -> None:

@@ -16,7 +16,7 @@ import numpy.typing as npt
 
 from lesart.core.block import Block, Floats
 from lesart.core.errors import CaptureError
-from lesart.core.raw.cells import NO_VALUE, is_number, plain, with_unit
+from lesart.core.raw.cells import FLAGS, NO_VALUE, is_number, plain, with_unit
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit
@@ -68,10 +68,11 @@ def whose_column(columns: Mapping[str, Sequence[str]], time: TimeColumn) -> str:
     seldom changes and never has two values at one time is a state, not a name.
     """
     moments = _moments(columns, time)
+    keys = {time.column, time.clock}
     found = [
         (share, name)
         for name, cells in columns.items()
-        if name not in (time.column, time.clock) and (share := _share(name, columns, moments))
+        if name not in keys and (share := _share(name, columns, moments, len(keys & set(columns))))
     ]
     return max(found, key=lambda each: each[0])[1] if found and _has_others(columns, time, found) else ""
 
@@ -81,8 +82,8 @@ def _moments(columns: Mapping[str, Sequence[str]], time: TimeColumn) -> list[tup
     return list(zip(*parts, strict=True)) if parts else []
 
 
-def _share(name: str, columns: Mapping[str, Sequence[str]], moments: Sequence[tuple[str, ...]]) -> float:
-    """How well a column tells sensors apart: 0 for one that does not."""
+def _share(name: str, columns: Mapping[str, Sequence[str]], moments: Sequence[tuple[str, ...]], timed: int) -> float:
+    """How well a column tells sensors apart: 0 for one that does not. ``timed`` columns say when."""
     cells = columns[name]
     told = [cell.strip() for cell in cells]
     names = {cell for cell in told if cell.lower() not in NO_VALUE}
@@ -98,7 +99,8 @@ def _share(name: str, columns: Mapping[str, Sequence[str]], moments: Sequence[tu
     together = _together(told, moments)
     if together >= OFTEN:
         return together + 2 * is_called
-    if not moments and turns >= ALWAYS and _in_turn(told, len(names)) and len(columns) == 2:
+    are_words = all(each[:1].isalpha() and each.lower() not in FLAGS for each in names)
+    if turns >= ALWAYS and are_words and _in_turn(told, len(names)) and len(columns) == 2 + timed:
         return OFTEN
     others = [cells for other, cells in columns.items() if other != name]
     turn_over = any(_turn_over(told, cells) for cells in others)

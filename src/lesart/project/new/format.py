@@ -172,7 +172,9 @@ def _kind_of_text(path: Path) -> str:
         return "csv"
     if looks_like_log(path, named_only=shape is not None and bool(shape.time)):
         return "text log"
-    return "text log" if shape is None and looks_spoken(path) else "csv"
+    if shape is not None:
+        return "text log" if _is_worded(path, shape) else "csv"
+    return "text log" if looks_spoken(path) else "csv"
 
 
 def _is_named(path: Path, shape: CsvShape) -> bool:
@@ -182,12 +184,20 @@ def _is_named(path: Path, shape: CsvShape) -> bool:
     return shape.delimiter == "space" and not shape.header and looks_like_log(path, named_only=True)
 
 
+def _is_worded(path: Path, shape: CsvShape) -> bool:
+    """True where the words between the numbers of each line name them, which could also be split at blanks."""
+    from lesart.project.captures.named_cells.log_read import speaks_names
+
+    return shape.delimiter == "space" and not shape.header and speaks_names(path)
+
+
 def _is_framed(path: Path, shape: CsvShape) -> bool:
     """True where each line has a sign before its first number that is not part of it, as in ``$21.5,60*``."""
     from lesart.project.captures.named_cells.log_read import looks_spoken
 
     begins = shape.nearly.get(next(iter(shape.names)), "")
-    return begins[:1] in FRAMES and looks_spoken(path)
+    is_list = any(sign in cell for cell in shape.nearly.values() for sign in "[]()")
+    return (begins[:1] in FRAMES or is_list) and looks_spoken(path)
 
 
 def shape_or_none(path: Path) -> CsvShape | None:

@@ -44,6 +44,8 @@ _OF_DAYS = re.compile(r"_?(?:dat|day|tag|fecha|jour|giorno)", re.IGNORECASE)
 COUNTS = ("1", "ct")
 """Units of counts, which a time may have too: a timer counts."""
 DAYS_OF_YEAR = ("doy", "yday", "day of year", "day_of_year", "dayofyear", "julian", "julian day", "jday")
+OFTEN_LONG, MUCH_LONGER = 0.3, 20
+"""Least share of such steps for them to be those of a sensor, and least ratio to those between sensors."""
 LEAST_DOUBTED, CHOSEN_S = 10.0, (10.0, 12.0, 15.0, 20.0, 30.0)
 """Steps that people choose in seconds, besides whole minutes; shorter than the first they are hardly anything else."""
 
@@ -285,7 +287,11 @@ def _in_thousandths(name: str, values: Floats) -> TimeColumn:
     whole = counted_on(values)[0]
     steps = np.diff(whole)
     forward = steps[steps > 0]
+    # Where several sensors report one after the other, most steps may be those between them.
+    long = forward[forward >= LEAST_DOUBTED]
     step = float(np.median(forward)) if len(forward) else 0.0
+    if len(long) >= OFTEN_LONG * len(forward) > 0 and float(np.median(long)) > MUCH_LONGER * step:
+        step = float(np.median(long))
     if step < LEAST_DOUBTED or not (values == np.rint(values)).all() or float(values.max()) >= EPOCHS[0][0]:
         return TimeColumn(name, "s")
     chosen = step in CHOSEN_S or step % 60 == 0

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -12,7 +13,9 @@ import numpy as np
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
 from lesart.core.raw.line_cells import LineCells, line_cells, readable
+from lesart.core.raw.line_names import spoken_names
 from lesart.core.raw.moments.counted import counted_on
+from lesart.core.raw.moments.read import UNIT_S
 from lesart.core.units import Unit
 from lesart.project.captures.named_cells.log_events import events_in
 from lesart.project.captures.table import Table
@@ -41,20 +44,27 @@ _STAMP = re.compile(
 )
 _TICK = re.compile(r"\s*[A-Z] \((\d{1,15})\) [\w.-]+: ")
 """A level, milliseconds since the start in brackets, a tag: the way of small systems to log."""
+_SINCE = re.compile(r"\s*+\[?\s?(\d{1,12}(?:\.\d{1,9})?)\s?(ms|us|µs|s)\]?\s?(?::|\||->|=>)\s")
+"""Milliseconds or seconds since the start with their unit, before a colon or an arrow."""
+_BEFORE_LIST = re.compile(r"\s*+\d{1,12}(?:\.\d{1,9})?\s?:\s*+(?=[\[({])")
+"""A number before a list: ``120: [0.01, -0.02, 0.98]``."""
 _LAST = re.compile(r"(?<![=:])(?<![=:]\s)(?<=\s)(1\d{9}(?:\d{3}){0,3})\s*$")
 """A time after all values: seconds since 1970, or thousandths, millionths, billionths of them."""
 _BRACKETED = re.compile(r"\s*+[\[(]\s*+(\d{1,12})\s*+[\])]")
-_BARE = re.compile(r"\s*+(\d{1,12}(?:\.\d{1,9})?)(?:\s?ms\b)?\s*[\s:,;|]\s*[^\W\d]")
+_BARE = re.compile(r"\s*+(\d{1,12}(?:\.\d{1,9})?)(?:\s?ms\b)?\s*[\s:,;|]\s*(?:[^\W\d]|[\[({])")
 """A number before the first name: ``41250,temp:21.5`` and ``41.250 temp=21.5``."""
-_TAGGED = re.compile(r"\[[A-Z]{1,8}\]\s?\[[\w.-]{1,40}(?::\d{1,6})?\]:?\s+", re.IGNORECASE)
-"""A level and its origin, each in brackets."""
+_LEVELS = r"(?:info|debug|warn(?:ing)?|error|trace|verbose|notice|fatal)"
+_TAGGED = re.compile(
+    r"\[[A-Z]{1,8}\]\s?\[[\w.-]{1,40}(?::\d{1,6})?\]:?\s+"
+    rf"|(?:-\s)?[\w.-]{{1,40}} - {_LEVELS} - |{_LEVELS}\s+[\w.-]{{1,40}} - ",
+    re.IGNORECASE,
+)
+"""A level and its origin, each in brackets or before a dash."""
 _CALLED = re.compile(
     r"'(?P<name>[^'=]{1,40})':?\s[^\d'+-]{0,60}(?P<value>[-+]?\d+(?:\.\d+)?\s?(?:[^\s\d,;]{1,6}(?=[\s,;]|$))?)"
 )
 """A quoted name before its message, ``'Hut': sending state 21.5 °C with 1 decimal``."""
-_LEVEL = re.compile(
-    r"\s*(?:<\w>|\[?(?:info|debug|warn(?:ing)?|error|trace|verbose|notice|fatal)\]?)[:\s]+", re.IGNORECASE
-)
+_LEVEL = re.compile(rf"\s*(?:<\w>|\[?{_LEVELS}\]?)[:\s]+", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -82,13 +92,19 @@ def looks_spoken(path: Path) -> bool:
     return bool(alike) and max(alike.values()) >= max(FEWEST_ALIKE, ALIKE * len(lines))
 
 
+def speaks_names(path: Path) -> bool:
+    """True where they name their numbers by words, as ``temp 21.5 hum 60`` and ``Distance is 12 cm``."""
+    lines = [line for line in decoded(first_bytes(path, 1 << 16)).splitlines()[:LOOKED_AT] if line.strip()]
+    words = Counter(line.cells.words for line in _lines(lines) if not line.cells.names)
+    return any(spoken_names(each) for each, count in words.items() if count >= max(FEWEST_ALIKE, ALIKE * len(lines)))
+
+
 def read_log(path: Path) -> Table:
     """A row per line with numbers named like others; all other lines are skipped. Raises CaptureError."""
     written = decoded(read_whole(path)).splitlines()
     if (events := events_in(written)) is not None:
         return events
-    lines = list(_lines(written))
-    kept = _alike(lines)
+    kept = _with_spoken_names(_alike(list(_lines(written))))
     if not kept:
         raise CaptureError(f"{path}: no two lines hold the same numbers; a log is read by names, like T=21.5 H=60.")
     names = list(dict.fromkeys(name for line in kept for name in _names_of(line.cells)))
@@ -156,8 +172,13 @@ def _stamped(text: str) -> tuple[str, str]:
     if match := _TICK.match(text):
         return f"{int(match[1]) / 1000:.3f}", text[match.end() :]
     if match := _STAMP.match(text):
-        rest = _TAGGED.sub("", text[match.end() :], count=1)
+        rest = text[match.end() :]
+        rest = rest[tag.end() :] if (tag := _TAGGED.match(rest)) else rest
         return match[1].strip(), _LEVEL.sub("", rest, count=1) if _LEVEL.match(rest) else rest
+    if match := _SINCE.match(text):
+        return f"{float(match[1]) * UNIT_S[match[2].replace('us', 'µs')]:.6f}", text[match.end() :]
+    if match := _BEFORE_LIST.match(text):
+        return "", text[match.end() :]
     if (match := _LAST.search(text)) and line_cells(text[: match.start()]).names:
         return match[1], text[: match.start()]
     return "", text
@@ -179,6 +200,16 @@ def _alike(lines: Sequence[_Line]) -> list[_Line]:
     usual = max(widths, key=lambda width: (widths[width], width))
     kept = [line for line in lines if not line.cells.names and len(line.cells.values) == usual]
     return kept if len(kept) > 1 else []
+
+
+def _with_spoken_names(lines: list[_Line]) -> list[_Line]:
+    """Lines without names that are nearly all of the same words, with the names that these words give."""
+    words = Counter(line.cells.words for line in lines if not line.cells.names)
+    usual, count = max(words.items(), key=lambda each: each[1], default=("", 0))
+    names = spoken_names(usual)
+    if not names or count < ALIKE * len(lines):
+        return lines
+    return [replace(line, cells=replace(line.cells, names=names)) for line in lines if line.cells.words == usual]
 
 
 def _units(lines: Sequence[_Line]) -> dict[str, Unit]:

@@ -242,7 +242,7 @@ def _names(lines: list[str], source: Source) -> tuple[str, ...]:
     line = lines[number - 1] if 0 < number <= len(lines) else ""
     if is_comment(line, signs):
         said = comment_cells(without_sign(line), source.delimiter) if source.names_line else []
-        return column_names(said, len(first))
+        return column_names(said, len(first), body=[split_row(each, sign) for each in below])
     names = next(iter(_cells([line], sign)), [])
     if 0 < source.groups_line <= len(lines):
         names = grouped(names, next(iter(_cells([lines[source.groups_line - 1]], sign)), []))

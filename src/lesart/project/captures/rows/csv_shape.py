@@ -33,6 +33,7 @@ DELIMITERS = {",": ",", ";": ";", "tab": "\t", "|": "|", "space": " "}
 SAMPLE_LINES = 400
 _NAMING = re.compile(r"^(?:columns?|fields?|channels?|names?|labels?|header|units?)\s*[:=]\s*", re.IGNORECASE)
 """Words of a comment before the names of the columns."""
+_UNITS = re.compile(r"units?\s*[:=]", re.IGNORECASE)
 _WHOLE = re.compile(r"[-+−]?\d{1,18}$")
 MOST_PLACES = 3
 """Most places after a decimal comma that may separate two columns instead."""
@@ -169,7 +170,9 @@ def rows_of(lines: Sequence[str], delimiter: str) -> list[Row]:
         if not line.strip() or (number == 1 and line.strip().lower().startswith("sep=")):
             continue
         if is_comment(line, signs):
-            rows.append(Row(number, comment_cells(without_sign(line), delimiter), is_comment=True))
+            said = without_sign(line)
+            cells = comment_cells(said, delimiter)
+            rows.append(Row(number, cells, is_comment=True, says_units=_UNITS.match(said) is not None))
         else:
             rows.append(Row(number, split_row(line, sign)))
     return rows

@@ -12,12 +12,16 @@ from lesart.project.captures.rows.row import is_value
 
 
 def first_table(lines: list[str], names: Sequence[str], source: Source) -> tuple[list[str], tuple[str, ...]]:
-    """The lines up to where another table begins, and a sentence on that; all of them where there is none.
+    """The lines up to where another table begins, and a sentence on that; all of them where there is none. Where the
+    same names are written again, as a logger does that was switched on again, their line is left blank.
 
     Another one has the time column's name in its place again and calls another column otherwise: a logger that was
     switched on again writes the same names.
     """
-    if source.time not in names or not source.header:
+    if not source.header:
+        return lines, ()
+    lines = _once_headed(lines, source)
+    if source.time not in names:
         return lines, ()
     place = list(names).index(source.time)
     sign = DELIMITERS[source.delimiter]
@@ -39,6 +43,14 @@ def first_table(lines: list[str], names: Sequence[str], source: Source) -> tuple
             continue  # it belongs to the header
         return lines[:end], (_said(number, cells, sum(bool(line.strip()) for line in lines[number + 1 :])),)
     return lines, ()
+
+
+def _once_headed(lines: list[str], source: Source) -> list[str]:
+    """The lines without names of columns that stand above them already."""
+    head = lines[(source.names_line or source.header) - 1]
+    if not head.strip() or head not in lines[source.header :]:
+        return lines
+    return [*lines[: source.header], *("" if line == head else line for line in lines[source.header :])]
 
 
 def _said(number: int, cells: Sequence[str], left: int) -> str:

@@ -35,7 +35,7 @@ def names_row(above: Sequence[Row], width: int, decimal: str, *, is_labelled: bo
 
     ``is_labelled``: the first column numbers or names the rows, so that it may have no name itself.
     """
-    fitting = [row for row in above if _may_name(row, width, decimal, is_labelled=is_labelled)]
+    fitting = [row for row in above if not row.says_units and _may_name(row, width, decimal, is_labelled=is_labelled)]
     if not fitting:
         return None, None
     plain = [row for row in fitting if not row.is_comment]
@@ -45,18 +45,20 @@ def names_row(above: Sequence[Row], width: int, decimal: str, *, is_labelled: bo
     last = near[-1]
     if _are_units(last.cells) or (len(near) > 1 and _is_full(near[0]) and _are_units(last.cells[KEYS:])):
         # Units stand below the names, seldom above.
-        above_it = [row for row in above if row.number < last.number and len(row.cells) == len(last.cells)]
+        told = [row for row in above if not row.says_units]
+        above_it = [row for row in told if row.number < last.number and len(row.cells) == len(last.cells)]
         names = next((row for row in reversed(fitting) if row.number < last.number), None)
         # Channels may have numbers as names, where a row of units shows it.
         names = above_it[-1] if above_it and (names is None or above_it[-1].number > names.number) else names
-        return (last, None) if names is None else (names, last)
+        return (last, _units_said(above, width)) if names is None else (names, last)
     before = near[0] if len(near) > 1 else None
     return last, before if before is not None and _are_units(before.cells) else _units_said(above, width)
 
 
 def _units_said(above: Sequence[Row], width: int) -> Row | None:
     """A comment with the unit of each column: ``# units: s, V, mA``."""
-    return next((row for row in above if row.is_comment and len(row.cells) == width and _are_units(row.cells)), None)
+    said = (row for row in above if row.is_comment and len(row.cells) == width and _are_units(row.cells))
+    return next(said, None)
 
 
 def _says(cells: Sequence[str], words: frozenset[str]) -> bool:

@@ -8,11 +8,13 @@ from lesart.core.raw.cells import FLAGS, is_number, with_unit
 
 @dataclass(frozen=True)
 class Row:
-    """``number`` is its line or row, from 1. A comment's cells are those after its sign."""
+    """``number`` is its line or row, from 1. A comment's cells are those after its sign, and after what says that they
+    are units."""
 
     number: int
     cells: list[str]
     is_comment: bool = False
+    says_units: bool = False
 
 
 def is_value(cell: str, decimal: str) -> bool:
