@@ -38,6 +38,17 @@ PAIRS: list[tuple[str, list[tuple[float, float]]]] = [
     ("in ice water it shows 0.4 °C", [(0, 0.4)]),
     ("should be 21 but shows 21.6", [(21, 21.6)]),
     ("with 21 °C it reads 21.6", [(21, 21.6)]),
+    ("shows 21.6 but is 21", [(21, 21.6)]),
+    ("sensor 21.6, true 21", [(21, 21.6)]),
+    ("true 21, sensor 21.6", [(21, 21.6)]),
+    ("measured 21.6 °C, actual 21 °C", [(21, 21.6)]),
+    ("indicated 21.6 reference 21", [(21, 21.6)]),
+    ("room is 21, sensor says 21.6", [(21, 21.6)]),
+    ("sensor says 21.6, thermometer 21", [(21, 21.6)]),
+    ("body temperature 37 reads 36.2", [(37, 36.2)]),
+    ("true: 20, 30; read: 20.6, 30.9", [(20, 20.6), (30, 30.9)]),
+    ("reads 0.4 in ice water", [(0, 0.4)]),
+    ("0.4 °C in an ice bath", [(0, 0.4)]),
 ]
 AT_THE_CURSOR = [
     "21",
@@ -55,6 +66,13 @@ AT_THE_CURSOR = [
     "calibrated with 21",
     "ambient reference 21 °C",
     "reference thermometer 21",
+    "set to 21",
+    "make it 21",
+    "~21 °C",
+    "about 21",
+    "dmm 21",
+    "between 20 and 22",
+    "20 to 22 °C",
 ]
 
 
@@ -93,6 +111,13 @@ def test_a_unit_behind_in_is_one(line: str, true: float, desk: Desk) -> None:
     assert found.true == pytest.approx(true)
 
 
+def test_between_two_values_is_known_to_half_their_distance(desk: Desk) -> None:
+    desk.add("between 20.5 and 22 °C")
+    assert not desk.state.message_is_fault, desk.state.message
+    (found,) = desk.state.chosen.references
+    assert (found.true, found.tolerance) == (pytest.approx(21.25), pytest.approx(0.75))
+
+
 def test_a_value_has_one_unit(desk: Desk) -> None:
     desk.add("20 °C in mm")
     assert desk.state.message_is_fault
@@ -127,7 +152,17 @@ def test_which_instrument_is_meant_is_not_guessed(line: str, desk: Desk) -> None
 
 
 @pytest.mark.parametrize(
-    "line", ["0 -> 0.8", "0.8 is 0", "0 °C at 0.8 °C; 100 °C at 99.1 °C", "0 0.8", "0 or 100", "21 °C 22 °C"]
+    "line",
+    [
+        *("sensor 21 display 22", "true 21 actual 22", "true 20, 30; read 20.6", "0 => 0.8"),
+        "20.6 is 20, 30.9 is 30",
+        "0 -> 0.8",
+        "0.8 is 0",
+        "0 °C at 0.8 °C; 100 °C at 99.1 °C",
+        "0 0.8",
+        "0 or 100",
+        "21 °C 22 °C",
+    ],
 )
 def test_words_that_do_not_say_which_is_true_are_refused(line: str, desk: Desk) -> None:
     desk.add(line)
@@ -137,7 +172,14 @@ def test_words_that_do_not_say_which_is_true_are_refused(line: str, desk: Desk) 
 
 @pytest.mark.parametrize(
     ("line", "by"),
-    [("offset 0.5", "0.5"), ("subtract 1.5 °C", "1.5 °C"), ("add 0.5", "0.5"), ("-0.8 °C offset", "0.8 °C")],
+    [
+        ("offset 0.5", "0.5"),
+        ("+2", "2"),
+        ("+0.5 °C", "0.5 °C"),
+        ("subtract 1.5 °C", "1.5 °C"),
+        ("add 0.5", "0.5"),
+        ("-0.8 °C offset", "0.8 °C"),
+    ],
 )
 def test_an_offset_comes_of_a_reference(line: str, by: str, desk: Desk) -> None:
     """Of an offset nobody knows whether it is the sensor's or what is to be added; both ways are named, and taken."""
@@ -149,7 +191,7 @@ def test_an_offset_comes_of_a_reference(line: str, by: str, desk: Desk) -> None:
     assert len(desk.state.chosen.references) == 1
 
 
-@pytest.mark.parametrize("line", ["gain 1.02", "multiply by 1.1", "scale factor 1.02"])
+@pytest.mark.parametrize("line", ["gain 1.02", "*1.02", "multiply by 1.1", "scale factor 1.02"])
 def test_a_gain_comes_of_two_references(line: str, desk: Desk) -> None:
     """What is proposed is in the channel's unit, and is taken as it stands."""
     desk.add(line)
@@ -210,6 +252,8 @@ def test_where_a_true_value_comes_from_may_be_said(line: str, true: float, desk:
         ("no correction", "delete removes the selected one, used = no leaves it out, and ctrl+z undoes it"),
         ("drift 0.1 per month", "drift is shown between calibrations; l turns to them"),
         ("thermometer says 20.5", "which of them is right? my reference meter says 20 °C, or 20 °C reads 20.4 °C"),
+        ("shows 21", "what is read is known already; type what is true, like 20 °C, or 20 °C reads 20.4 °C"),
+        ("scale says 21, true 22", "which of them is right? my reference meter says 20 °C, or 20 °C reads 20.4 °C"),
         ("undo", "delete removes the selected one, used = no leaves it out, and ctrl+z undoes it"),
     ],
 )
@@ -232,6 +276,8 @@ def test_what_is_proposed_is_a_reference(line: str, desk: Desk) -> None:
         ("2 °C too high", -2.0),
         ("it's 2 °C too hot", -2.0),
         ("is 2 °C low", 2.0),
+        ("half a degree too high", -0.5),
+        ("a degree too low", 1.0),
         ("it is about 0.3 high", -0.3),
         ("reads 1.5 too low", 1.5),
         ("it is 0.5 °C too cold", 0.5),

@@ -7,8 +7,9 @@ from __future__ import annotations
 
 import re
 
-from lesart.core.quantity import beside_unit
+from lesart.core.quantity import beside_unit, plain_number
 from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.desk.entries.aloud.which_is_true import paired_by_words
 
 _NO_UNIT = r"(?!(?:it|the|at|for|is|should|instead|and|but|now|right|reads?|shows?|showed|shown)\b)"
 _UNIT = rf"(?:\s*(?:deg(?:rees)?\.?\s+)?{_NO_UNIT}(?:[^\W\d]|[°º%µ])[^\s\d,;=]*)?"
@@ -32,7 +33,7 @@ _TRUE_LAST = re.compile(
 )
 _INSTRUMENT = (
     r"(?:(?:my|our|the|a)\s+)?(?:(?:good|known|other|second|reference|calibrated|kitchen|bathroom)\s+"
-    r"(?:instrument|thermometer|meter|scales?|balance|gauge|sensor)|multimeter|voltmeter|barometer|hygrometer)"
+    r"(?:instrument|thermometer|meter|scales?|balance|gauge|sensor)|multimeter|dmm|voltmeter|barometer|hygrometer)"
     r"(?:\s+(?:says|reads|shows|has|gives|is\s+at))?"
 )
 """Another, trusted instrument: ``my reference thermometer says 21.3``.
@@ -43,7 +44,7 @@ _WEIGHT = (
     r"(?:(?:a\s+|the\s+)?(?:known|calibration|test)\s+(?:weight|mass|load)(?:\s+of)?|"
     r"(?:a\s+|the\s+)?(?:weight|mass|load)\s+of)"
 )
-_CALIBRATED = r"calibrated?\s+(?:it\s+)?(?:at|to|with|for)"
+_CALIBRATED = r"(?:calibrated?\s+(?:it\s+)?(?:at|to|with|for)|(?:set|adjust|correct)\s+(?:it\s+)?to|make\s+it)"
 _SURE = {
     "0 °C": re.compile(r"(?:in\s+)?(?:ice|iced|melting|crushed)[\s-](?:water|ice|bath)|ice", re.IGNORECASE),
     "0": re.compile(
@@ -67,6 +68,21 @@ _BEHIND = re.compile(
 """The origin of a true value: ``0 °C in ice water``, ``20.5 °C (lab)``."""
 _IN_UNIT = re.compile(r"(?P<number>[-−+]?\s?\d[^;=]*?)\s+in\s+(?P<unit>[^\s\d;=]+)", re.IGNORECASE)
 """``70 in °F``: a unit, and not where it was."""
+_ABOUT = re.compile(r"^(?:~|≈|about\s|approximately\s|roughly\s|around\s)\s*(?=\d)", re.IGNORECASE)
+_HALF = re.compile(r"^(?P<half>half\s+)?an?\s+(?P<unit>\S+)(?=\s+too\s+\w+$)", re.IGNORECASE)
+"""``half a degree too high``."""
+_BETWEEN_TWO = re.compile(
+    r"(?:(?:it\s+)?(?:is\s+)?between\s+)?(?P<low>[-−+]?\d[\d.,]*)\s*(?:to|and|\.\.\.?|…|–)\s*(?P<high>[-−+]?\d[\d.,]*)"
+    r"(?P<unit>\s*(?:[^\W\d]|[°º%µ])[^\s\d,;=]*)?",
+    re.IGNORECASE,
+)
+"""``between 51 and 53 °C``: known to be somewhere there."""
+_IN_ICE = re.compile(
+    r"(?:(?:it\s+)?(?:reads?|shows?)\s+)?(?P<seen>[-−+]?\d+(?:[.,]\d+)?)(?P<unit>\s*°?\s?C)?\s+in\s+(?:an?\s+|the\s+)?"
+    r"(?:ice|iced|melting|crushed)(?:[\s-](?:water|ice|bath))?",
+    re.IGNORECASE,
+)
+"""Ice water has 0 °C, whatever is read in it."""
 _ABOVE = re.compile(r"[^\W\d][^\d:=;,]{1,40}:\s+(?=.*\d.*\d)")
 """A heading before several: ``two weights: 5 kg reads 4.9, …``."""
 _APART = re.compile(r"\s*(?:;|,(?=\s)|\band\b)\s*")
@@ -88,8 +104,8 @@ _BETWEEN = re.compile(r",\s+(?=[^,;=]{1,40}=)")
 SEVERAL = re.compile(r"(?<![\w.,/±^])(?<!±\s)\d[\d.,]*\D*?(?<![\w.,/±^])(?<!±\s)(?<!e[-+])\d")
 """More than one value."""
 BY_SO_MUCH = re.compile(
-    r"(?:(?:offset(?:\s+(?:of|by))?|add|plus|subtract|minus|gain(?:\s+of)?|scale\s+by|multiply\s+by|(?:scale\s+)?factor(?:\s+of)?|"
-    rf"slope(?:\s+of)?)\s*=?\s*(?P<by>{NUMBER})|(?P<before>{NUMBER})\s+(?:offset|correction))",
+    r"(?:(?:offset(?:\s+(?:of|by))?|add|plus|subtract|minus|gain(?:\s+of)?|scale\s+by|multiply\s+by|[×*]|(?:scale\s+)?factor(?:\s+of)?|"
+    rf"slope(?:\s+of)?)\s*=?\s*(?P<by>{NUMBER})|(?P<plus>\+\s?\d[\d.,]*{_UNIT})|(?P<before>{NUMBER})\s+(?:offset|correction))",
     re.IGNORECASE,
 )
 """A correction itself, which is to follow from references."""
@@ -97,10 +113,15 @@ BY_SO_MUCH = re.compile(
 
 def references_plainly(typed: str) -> str:
     """The line as 4 True accepts it; unchanged where the words do not say which value is the true one."""
-    said = typed.strip()
-    if "<" in said or len(said) > LONGEST:
+    if "<" in typed or len(typed) > LONGEST:
         return typed
-    said = _COUNTED.sub("", said)
+    typed = _HALF.sub(lambda half: f"{'0.5' if half['half'] else '1'} {half['unit']}", _ABOUT.sub("", typed.strip()))
+    said = _COUNTED.sub("", typed)
+    if between := _BETWEEN_TWO.fullmatch(said):
+        return _middle(between)
+    if iced := _IN_ICE.fullmatch(said):
+        is_read = float(iced["seen"].replace(",", ".").replace("−", "-")) != 0
+        return f"0 °C = {iced['seen']} °C" if is_read else "0 °C"
     colons = [_BY_COLON.fullmatch(each) for each in re.split(r"\s*[;,]\s+|\s+(?=[-−+]?\d)", said) if each]
     if len(colons) > 1 and all(colons):
         return "; ".join(f"{each['true'].strip()} = {each['indicated'].strip()}" for each in colons if each)
@@ -118,7 +139,7 @@ def references_plainly(typed: str) -> str:
     lead = _LEAD.match(said)
     pieces = [each for each in _APART.split(_ABOVE.sub("", said)) if each]
     pairs = [_pair(each if _VERB.search(each) or lead is None else f"{lead[0]}{each}") for each in pieces]
-    return "; ".join(pairs) if pairs and all(pairs) else typed
+    return "; ".join(pairs) if pairs and all(pairs) else paired_by_words(said) or typed
 
 
 def _sure(said: str) -> str:
@@ -136,6 +157,18 @@ def unit_of_pairs(typed: str) -> str:
     units = {unit.symbol for unit in said if unit is not None and unit.symbol not in ("ct", "1")}
     others = [unit for unit in said if unit is None or unit.symbol == "ct"]
     return units.pop() if len(units) == 1 and others else ""
+
+
+def _middle(between: re.Match[str]) -> str:
+    """The middle of two values, known to half their distance; as it was where they are none."""
+    try:
+        low, high = sorted(float(between[name].replace(",", ".").replace("−", "-")) for name in ("low", "high"))
+    except ValueError:
+        return between[0]
+    places = max(len(between[name].replace(",", ".").partition(".")[2]) for name in ("low", "high")) + 1
+    middle, half = (plain_number(round(each, places)) for each in ((low + high) / 2, (high - low) / 2))
+    unit = (between["unit"] or "").strip()
+    return f"{beside_unit(middle, unit)} ± {beside_unit(half, unit)}" if unit else f"{middle} ± {half}"
 
 
 LONGEST = 2000

@@ -31,7 +31,9 @@ def add_reference(here: Here, typed: str) -> Edited:
         return calibrations.put_away(here.editor, state, typed)
     today = f"{date.today():%Y-%m-%d}"
     if (by := BY_SO_MUCH.fullmatch(typed.strip())) is not None:
-        raise RequestError(_comes_of_references(channel, typed, (by["by"] or by["before"]).lstrip("+-− ")))
+        raise RequestError(
+            _comes_of_references(channel, typed, (by["by"] or by["plus"] or by["before"]).lstrip("+-− "))
+        )
     if TARE.fullmatch(typed.strip()):
         raise RequestError(
             f'"{typed.strip()}": z makes what is read at the cursor zero; a reference is a value that you know.'
@@ -39,6 +41,10 @@ def add_reference(here: Here, typed: str) -> Edited:
     if channel.unit.symbol in NO_UNIT and (unit := unit_of_pairs(typed)):
         said = f"{channel.name} is not in {unit} yet; + in 3 Law takes two points of a line"
         raise RequestError(f'"{typed.strip()}": {said}, like 120 = 0 {unit}, 870 = 500 {unit}.')
+    if re.search(r"[=-]>", typed):
+        raise RequestError(
+            f'"{typed.strip()}" does not say which value is the true one; {references.how(channel.unit)}.'
+        )
     typed = references_plainly(typed)
     if references.are_pairs(typed):
         return references.add_pairs(here.editor, here.text, channel, typed, here.folder, today)
@@ -60,7 +66,7 @@ def add_reference(here: Here, typed: str) -> Edited:
 def _comes_of_references(channel: Channel, typed: str, by: str) -> str:
     """What to say instead, for a correction by an amount or a factor."""
     said = f'"{typed.strip()}" is a correction, which comes from references'
-    if re.match(r"(?:gain|scale|multiply|factor|slope)", typed.strip(), re.IGNORECASE):
+    if re.match(r"(?:[×*]|gain|scale|multiply|factor|slope)", typed.strip(), re.IGNORECASE):
         return f"{said}; {references.how(channel.unit)}."
     return f"{said}; {by} too high, or {by} too low, is one from what is read."
 

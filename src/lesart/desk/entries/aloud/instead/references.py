@@ -9,7 +9,7 @@ from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 _KIND = "which line or curve goes through the references is kind, a value of the correction; tab goes to it"
 ASKS: Asks = (
     (
-        r"(?:in\s+)?(?:boiling|hot)\s+water",
+        r"(?:in\s+)?(?:boiling|hot)\s+water|.*\bboiling\b",
         "boiling water depends on the air pressure: 100 °C at 1013 hPa, about 1 °C less per 300 m of height; type its "
         "temperature",
     ),
@@ -53,6 +53,10 @@ ASKS: Asks = (
     (
         r"(?:the\s+)?(?:thermometer|scales?|meter|sensor|display|instrument|gauge|it)\s+(?:says?|reads?|shows?)",
         "which of them is right? my reference meter says {example}, or {example} reads {other}",
+    ),
+    (
+        r"(?:it\s+)?(?:reads?|shows?|says?|indicates?|displays?|measures?)\s+\S+(?:\s\S+)?$",
+        "what is read is known already; type what is true, like {example}, or {example} reads {other}",
     ),
     (
         r"(?:from\s+)?(?:.*\bat|.*\bfrom|.*\bbetween)?\s*\d{1,2}:\d{2}",
