@@ -320,6 +320,32 @@ def test_how_often_digits_are_lit_is_their_on_time(line: str, rate_hz: float, pa
     assert "tasks" not in tables(pace)["loop"] or "multiplex" not in tables(pace)["loop"]["tasks"]
 
 
+@pytest.mark.parametrize(
+    ("line", "refresh_hz"),
+    [
+        # Four digits of this time and 0.1 ms of blanking each.
+        ("2 ms per digit", 1000 / (4 * 2.1)),
+        ("each digit 1 ms", 1000 / (4 * 1.1)),
+        ("digit on time 2.5 ms", 1000 / (4 * 2.6)),
+        # Four of 6 ms and this blanking.
+        ("blanking 50 us", 1000 / (4 * 6.05)),
+        ("dead time 0.5 ms", 1000 / (4 * 6.5)),
+    ],
+)
+def test_the_times_of_digits_are_said_by_their_names(line: str, refresh_hz: float, pace: Desk) -> None:
+    added(pace, line)
+    assert figures(pace)["refresh of stand"] == pytest.approx(refresh_hz, rel=1e-4)
+
+
+def test_the_refresh_that_is_wanted_is_said(pace: Desk) -> None:
+    added(pace, "at least 60 Hz refresh")
+    scan = pace.state.project.panels["stand"].scan
+    assert scan is not None
+    assert scan.wanted_hz == 60
+    pace.add("at least 60 Hz refresh")
+    assert pace.state.message == "stand: wanted refresh is 60 Hz already."
+
+
 def test_digits_that_have_no_time_left_are_refused(pace: Desk) -> None:
     before = pace.state.history.text
     pace.add("multiplex at 5 kHz")

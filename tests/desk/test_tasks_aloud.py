@@ -47,6 +47,21 @@ SAID: list[tuple[str, str, dict[str, Any]]] = [
         "poll the node",
         {**SENDS, "data": 24, "period": "100 ms", "shortest": "25 ms"},
     ),
+    # 50 and 40 of ten bits each.
+    (
+        "serial print 50 chars at 115200 every 20 ms",
+        "print",
+        {**SENDS, "data": 50, "period": "20 ms", "shortest": "4.34027778 ms"},
+    ),
+    (
+        "print to serial every 100 ms at 9600 baud, 40 characters",
+        "print",
+        {**SENDS, "data": 40, "period": "100 ms", "shortest": "41.6666667 ms"},
+    ),
+    ("sample rate 200 sps", "read log", {"period": "5 ms"}),
+    ("read sensor 20 samples per second", "read log", {"period": "50 ms"}),
+    ("read sensor every half second", "read log", {"period": "500 ms"}),
+    ("log every other second, 35 ms each", "log", {"period": "2 s", "shortest": "35 ms"}),
     ("log every 5 s takes 40 ms worst 250 ms", "log", {"period": "5 s", "shortest": "40 ms", "longest": "250 ms"}),
     ("update the display in background", "draw door", {"runs": "in background"}),
     ("the door refresh takes 12 ms", "draw door", {"shortest": "12 ms"}),
@@ -140,6 +155,11 @@ def test_a_figure_that_says_nothing_of_a_task_is_named(line: str, named: str, de
 SLEEP = "the processor is idle whenever no task is due and wakes when one is; sleep 10 µA says what it draws meanwhile"
 TURNS = "the loop turns as fast as its tasks let it; delay 10 ms makes it wait in each turn"
 HELD = "say what it holds, like battery 2000 mAh; the figures then say how long it lasts"
+LASTS = "how long a battery lasts is one of the figures; battery 2000 mAh says what it holds"
+ALONE = (
+    "what a single task draws is not counted by itself: awake 40 mA is while the processor works, and other parts 20 mA "
+    "all else"
+)
 BESIDE = "for what runs beside the loop type it so, like draw door in background"
 LATE = "a task has no limit of its own; most lag 2 s limits how late a reading is shown"
 BAUD = (
@@ -162,6 +182,10 @@ NO_TASKS: list[tuple[str, str]] = [
         "each task shows its share of the time, and the figures how late a reading is; y with late asks why",
     ),
     *((line, SLEEP) for line in ("deep sleep", "sleep for 5 minutes", "wake every 10 min", "idle", "sleep 5 minutes")),
+    ("averaging 16 samples", "a filter belongs in 5 Calm, where + takes a line like moving average of 16"),
+    ("camera 30 fps", "bands on a camera follow from its shutter; camera 20 ms says it"),
+    *((line, LASTS) for line in ("runs for a year", "should last 6 months", "lasts 12 hours")),
+    *((line, ALONE) for line in ("consumes 80 mA while sending", "current 120 mA during wifi")),
     *((line, TURNS) for line in ("loop every 10 ms", "loop time 50 ms", "the main loop every second")),
     *((line, HELD) for line in ("battery for a year", "runs on 2 AA", "two AA cells")),
     *((line, BESIDE) for line in ("dma", "use DMA for the display", "rtos", "two tasks", "core 1")),
@@ -258,6 +282,11 @@ def test_how_often_a_display_is_drawn_is_a_value_of_its_faces(line: str, rate: s
         ("most lag 1 s", "most_lag", "1 s"),
         ("usable 80 %", "usable", "80 %"),
         ("latency 500 ms", "most_lag", "500 ms"),
+        ("must react within 100 ms", "most_lag", "100 ms"),
+        ("mcu at 240 MHz", "clock", "240 MHz"),
+        ("battery 2x AA 2500 mAh", "capacity", "2500 mAh"),
+        ("18650 3000 mAh", "capacity", "3000 mAh"),
+        ("camera shutter 1/60", "shutter", "16.67 ms"),
     ],
 )
 def test_a_value_of_the_loop_is_set(line: str, key: str, value: str, desk: Desk) -> None:

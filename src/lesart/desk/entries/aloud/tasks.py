@@ -44,7 +44,7 @@ def task_plainly(typed: str) -> str:
         count=1,
         flags=re.IGNORECASE,
     )
-    found = said = re.sub(r"\s*,(?=\s)", " ", _gathered(said))
+    found = said = re.sub(r"\s*,(?=\s)", " ", _gathered(_in_bytes(said)))
     for pattern, put in RULES:
         found = pattern.sub(put, found)
     found = re.sub(r"\s+", " ", AND.sub("", _once(found))).strip()
@@ -128,10 +128,20 @@ _SENDING = r"(?:sends?|sending|writes?|writing|transmits?|transmitting|of)"
 _BUS = r"(?P<bus>i2c|i²c|iic|twi|spi|two-wire|four-wire)(?:\s+bus)?"
 _SENSED = r"(?:the\s+)?(?:sensor|probe|adc|converter|(?:(?:sensor|adc)(?:'s)?\s+)?(?:conversion|measurement))"
 _APART = re.compile(
-    r"(?:(?:over|on|via|through)\s+(?:the\s+|an?\s+)?)?(?:serial|uart|usart)(?:\s+(?:line|port))?\b", re.IGNORECASE
+    r"(?:(?:over|on|via|through|to)\s+(?:the\s+|an?\s+)?)?(?:serial|uart|usart)(?:\s+(?:line|port))?\b", re.IGNORECASE
 )
 _BAUDS = re.compile(r",?\s*(?:\bat\s+)?\b(\d{3,8})\s*(?:bauds?|bit/s|bps)\b", re.IGNORECASE)
 _LONG = re.compile(r",?\s*\b(\d{1,7})\s*bytes?\b", re.IGNORECASE)
+
+
+def _in_bytes(said: str) -> str:
+    """``50 characters at 115200`` is as many bytes and bauds on a serial line."""
+    said = re.sub(r"(?<![\w.,])(\d{1,7})\s*(?:chars?|characters?|letters?)\b", r"\1 bytes", said, flags=re.IGNORECASE)
+    if _APART.search(said) and not _BAUDS.search(said):
+        said = re.sub(
+            r"\bat\s+(\d{4,7})(?=\s*(?:,|$|\s(?:every|each|for)\b))", r"at \1 baud", said, flags=re.IGNORECASE
+        )
+    return said
 
 
 def _gathered(said: str) -> str:
@@ -191,6 +201,15 @@ RULES: Sequence[tuple[re.Pattern[str], Callable[[re.Match[str]], str]]] = (
         lambda found: " every 0 ms ",
     ),
     _rule(rf"\b(?:every|each)\s+(?P<time>{_TIME})", lambda found: f" every {_written(found['time'])} "),
+    _rule(
+        rf"\b(?:every|each)\s+(?:half\s+(?:an?\s+)?|half\s+of\s+an?\s+)(?P<unit>{_NAMED})",
+        lambda found: _every_s(ONE_S[found["unit"].lower()] / 2),
+    ),
+    _rule(
+        rf"\b(?:every|each)\s+(?:other|second)\s+(?P<unit>{_NAMED})",
+        lambda found: _every_s(ONE_S[found["unit"].lower()] * 2),
+    ),
+    _rule(r"(?<=\d)(?P<unit>\s?[mµu]?s)\s+each$", lambda found: found["unit"]),
     _rule(rf"\b(?:every|each)\s+(?P<unit>{_NAMED})", lambda found: _every_s(ONE_S[found["unit"].lower()])),
     _rule(
         rf"\b(?:over|on|via|through)\s+(?:an?\s+|the\s+)?{_BUS}"
@@ -199,7 +218,7 @@ RULES: Sequence[tuple[re.Pattern[str], Callable[[re.Match[str]], str]]] = (
     ),
     _rule(
         rf"(?:\b(?:at|of|to|with)\s+(?:a\s+rate\s+of\s+)?)?(?<![\w.,])(?P<rate>{NUMBER})\s*"
-        r"(?:(?P<kilo>k)?Hz|fps|frames?\s+(?:a|per|each)\s+second)(?!\w)",
+        r"(?:(?P<kilo>k)?Hz|fps|k?sps|(?:frames?|samples?|readings?)(?:\s+(?:a|per|each)\s+|/)s(?:econd)?)(?!\w)",
         _at_rate,
     ),
     _rule(
@@ -235,7 +254,10 @@ RULES: Sequence[tuple[re.Pattern[str], Callable[[re.Match[str]], str]]] = (
 
 CALLED = {
     **{each.title: each.name for each in SETTINGS if each.kind == "quantity"},
-    **dict.fromkeys(("processor", "cpu", "processor clock", "cpu clock"), "clock"),
+    **dict.fromkeys(
+        ("processor", "cpu", "mcu", "microcontroller", "processor clock", "cpu clock", "mcu clock", "cpu speed"),
+        "clock",
+    ),
     **dict.fromkeys(("sleep", "deep sleep", "sleeping", "asleep", "standby", "idle current", "sleep current"), "idle"),
     **dict.fromkeys(("display", "backlight", "display current", "backlight current"), "shown"),
     **dict.fromkeys(("active", "active current", "awake current", "processor current"), "active"),
@@ -255,15 +277,30 @@ _SETTING = re.compile(
 
 
 _WITHIN = re.compile(
-    rf"(?:the\s+)?(?:display|screen|reading|value|it|number)\s+(?:should|must|has\s+to|may|shall)?\s*(?:follows?|reacts?|responds?|"
+    rf"(?:(?:the\s+)?(?:display|screen|reading|value|it|number)\s+)?(?:should|must|has\s+to|may|shall)?\s*(?:follows?|reacts?|responds?|"
     rf"updates?|appears?|(?:be\s+)?(?:shown|visible|seen))\s+within\s+(?P<value>{_TIME})$",
     re.IGNORECASE,
 )
 """How late a reading may be shown."""
 
 
+_CELLS = re.compile(
+    r"(?=.*\b(?:batter(?:y|ies)|cells?|aaa?|lipo|li-?ion|lithium|18650|14500|coin|accu|pack|power\s?bank)\b)"
+    rf"(?!.*\bparallel\b)(?:[^\d\s]+\s+|\d+\s?[x×]\s?|\d{{5}}\s+){{1,5}}?(?P<value>{NUMBER}\s*m?Ah)$",
+    re.IGNORECASE,
+)
+"""``2x AA 2500 mAh``: cells behind each other hold as much as one."""
+_SHUTTER = re.compile(
+    r"(?:camera|shutter|exposure)(?:\s+(?:shutter|speed|of|at))*\s+1/(?P<part>\d{1,5})(?:\s*s)?", re.IGNORECASE
+)
+
+
 def setting_said(typed: str) -> tuple[str, str] | None:
     """``battery 2000 mAh`` as a value of the loop; None for anything else."""
+    if cells := _CELLS.fullmatch(typed.strip()):
+        return "capacity", re.sub(r"(?<=[\d])\s*(?=[^\W\d])", " ", cells["value"], count=1).replace("mah", "mAh")
+    if (shutter := _SHUTTER.fullmatch(typed.strip())) and int(shutter["part"]):
+        return "shutter", f"{1e3 / int(shutter['part']):.4g} ms"
     if late := _WITHIN.match(typed.strip()):
         return "most_lag", in_symbols(late["value"], SECOND)
     found = _SETTING.match(typed.strip())

@@ -6,6 +6,7 @@ import re
 
 from lesart.core.errors import RequestError
 from lesart.core.glass.panels.panel import Panel
+from lesart.core.glass.panels.scan import PARAMETERS as SCAN
 from lesart.core.glass.panels.transfer import FOUR_WIRE, TWO_WIRE
 from lesart.core.notes import Key
 from lesart.core.quantity import counted, listed, plain_number
@@ -21,6 +22,22 @@ _BUS_SAID = re.compile(
     rf"(?:\s+(?:clock|speed|frequency|rate|runs|is|at|of|to))*\s*[=:]?\s*{_RATE}|{_RATE.replace('P<', 'P<b_')}\s+"
     rf"(?:(?P<b_two>{_TWO})|(?P<b_four>{_FOUR})|bus)(?:\s+(?:bus|clock))?",
     re.IGNORECASE,
+)
+_TIME = r"(?P<value>\d+(?:[.,]\d+)?\s*[mµu]s)"
+_HERTZ = r"(?P<value>\d+(?:[.,]\d+)?\s*Hz)"
+_OF_SCAN = tuple(
+    (re.compile(pattern, re.IGNORECASE), name)
+    for pattern, name in (
+        (rf"{_TIME}\s+(?:(?:for|per|a|each|every|on)\s+)+digit", "on_time"),
+        (rf"(?:light\s+)?(?:each|every|a|one)\s+digit\s+(?:is\s+)?(?:lit\s+|on\s+)?(?:for\s+)?{_TIME}", "on_time"),
+        (rf"(?:digits?(?:'s)?\s+)?on[\s-]?time\s*(?:of|is|=|:)?\s*{_TIME}", "on_time"),
+        (
+            rf"(?:blank(?:ing)?|dead|dark)(?:\s+(?:time|interval|between\s+digits))*\s*(?:of|is|=|:)?\s*{_TIME}",
+            "blanking",
+        ),
+        (rf"(?:at\s+least|wanted|no\s+less\s+than|min(?:imum)?)\s+{_HERTZ}\s+refresh(?:\s+rate)?", "wanted"),
+        (rf"wanted\s+refresh(?:\s+rate)?\s*(?:of|is|=|:)?\s*{_HERTZ}", "wanted"),
+    )
 )
 MULTIPLES = {"k": 1e3, "m": 1e6}
 
@@ -76,6 +93,27 @@ def lit_in_turn(editor: Editor, text: str, panel: Panel, rate_hz: float) -> Edit
     told = f"{panel.name}: on-time {plain_number(on_ms, 4)} ms"
     told += f", so that each of its {counted(panel.columns, 'digit')} is lit {plain_number(rate_hz, 4)} times a second"
     return Edited(editor.with_value(text, key, f"{plain_number(on_ms, 6)} ms"), told, key)
+
+
+def scan_value(editor: Editor, text: str, panel: Panel | None, typed: str) -> Edited | None:
+    """The text with a value of how digits are lit in turn, by its name: ``2 ms per digit``, ``blanking 50 µs``; None
+    where none is named, or no digits are lit so. Raises RequestError for one that it cannot have."""
+    said = typed.strip()
+    for pattern, name in _OF_SCAN:
+        if (found := pattern.fullmatch(said)) is None or panel is None:
+            continue
+        setting = next(each for each in SCAN if each.name == name)
+        value = re.sub(r"(?<=\d)(?=[^\W\d])", " ", found["value"].strip(), count=1)
+        try:
+            setting.read(value)
+        except ValueError as error:
+            raise RequestError(f'{setting.title} = "{value}"; {error}.') from error
+        key: Key = ("panels", panel.name, "scan", name)
+        changed = editor.with_value(text, key, value)
+        if changed == text:
+            raise RequestError(f"{panel.name}: {setting.title} is {value} already.")
+        return Edited(changed, f"{panel.name}: {setting.title} {value}", key)
+    return None
 
 
 def drawn_at(editor: Editor, text: str, project: Project, panel: str, rate_hz: float) -> Edited:

@@ -9,6 +9,7 @@ from difflib import get_close_matches
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import QuantityError, RequestError, UnitError
+from lesart.core.glass.panels.panel import Panel
 from lesart.core.glass.panels.transfer import FOUR_WIRE, TWO_WIRE
 from lesart.core.law.over_time.periods import lasting
 from lesart.core.notes import Key
@@ -21,7 +22,7 @@ from lesart.desk.entries.aloud.instead.tasks import NEVER, done_otherwise
 from lesart.desk.entries.aloud.same_tasks import Doing, panel_meant, panel_scanned, same_task
 from lesart.desk.entries.aloud.tasks import SECOND, setting_said, task_plainly
 from lesart.desk.entries.edit_result import Edited
-from lesart.desk.entries.pace.speeds import bus_speed, drawn_at, lit_in_turn
+from lesart.desk.entries.pace.speeds import bus_speed, drawn_at, lit_in_turn, scan_value
 from lesart.desk.state import State
 from lesart.project.tables.loop import LONGEST_NAME
 from lesart.project.text import Editor
@@ -103,6 +104,9 @@ def add_task(editor: Editor, state: State, bench: Bench, typed: str) -> Edited:
     speed = bus_speed(editor, state.history.text, state.project, doing.panel, typed)
     if speed is not None:
         return speed
+    lit = scan_value(editor, state.history.text, _lit_in_turn(state, doing), typed)
+    if lit is not None:
+        return lit
     try:
         found = task_typed(typed)
     except RequestError as error:
@@ -132,6 +136,13 @@ def _doing(state: State, tasks: Collection[str]) -> Doing:
     return Doing(panel, tuple(project.panels), channel.source, channel.name, tasks)
 
 
+def _lit_in_turn(state: State, doing: Doing) -> Panel | None:
+    """The panel in front, else the first one, whose digits the program lights in turn; None without one."""
+    panels = state.project.panels
+    names = [name for name, each in panels.items() if each.scan is not None and each.columns > 1]
+    return panels[doing.panel if doing.panel in names else names[0]] if names else None
+
+
 def _elsewhere(state: State, doing: Doing, typed: str) -> str:
     """Where it is set instead; empty for what may be a task."""
     drawn = sorted(
@@ -151,7 +162,8 @@ def _shown_anew(editor: Editor, state: State, doing: Doing, found: TaskTyped) ->
         return None
     rate_hz, panels = 1e3 / every_ms, state.project.panels
     scanned = [name for name, each in panels.items() if each.scan is not None and each.columns > 1]
-    front = doing.panel if doing.panel in scanned else next(iter(scanned), "")
+    in_front = _lit_in_turn(state, doing)
+    front = in_front.name if in_front is not None else ""
     turned, meant = panel_scanned(found.name, replace(doing, panel=front)), panel_meant(found.name, doing)
     if turned is None and meant in scanned and rate_hz >= SLOWEST_SCAN_HZ:
         turned = meant

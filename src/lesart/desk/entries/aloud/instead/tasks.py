@@ -7,7 +7,7 @@ import re
 from lesart.desk.entries.aloud.instead.asked import Asks, bare, first_of
 
 NEVER = re.compile(
-    r"(?:go\s+to\s+)?(?:deep[\s-]?|light[\s-]?)?sleep|wake|(?:the\s+)?(?:main\s+)?loop(?:\s+\w+)?$|(?:run|it|this)$",
+    r"(?:go\s+to\s+)?(?:deep[\s-]?|light[\s-]?)?sleep|wake|(?:the\s+)?(?:main\s+)?loop(?:\s+\w+)?$|(?:run|it|this|camera)$",
     re.IGNORECASE,
 )
 """Names that no task has, whatever its times: any other may be a function of the firmware."""
@@ -52,6 +52,20 @@ ASKS: Asks = (
         "for what runs beside the loop type it so, like draw {panel} in background",
     ),
     (r"(?:run|it|this)\s+(?:in\s+background|by\s+interrupt)", "say what does, like draw {panel} in background"),
+    (
+        r"(?:it\s+)?(?:should\s+|must\s+)?(?:lasts?|runs?|lives?)\s+(?:for\s+)?.*(?:hour|day|week|month|year)s?$",
+        "how long a battery lasts is one of the figures; battery 2000 mAh says what it holds",
+    ),
+    (
+        r"(?:it\s+)?(?:consumes?|draws?|current|needs?|uses?)\b.*\bm?a\b.*\b(?:while|during|when)\b",
+        "what a single task draws is not counted by itself: awake 40 mA is while the processor works, and other parts "
+        "20 mA all else",
+    ),
+    (
+        r"(?:averag|filter|smooth|median)\w*\b",
+        "a filter belongs in 5 Calm, where + takes a line like moving average of 16",
+    ),
+    (r"camera\b|film", "bands on a camera follow from its shutter; camera 20 ms says it"),
     (r"jitter\b", "the figures show how late a task comes; a higher priority helps"),
     (
         r"\S+\.(?:vcd|csv|sr|bin)\b|(?:add\s+)?(?:a\s+)?trace\b",
