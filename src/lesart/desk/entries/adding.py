@@ -46,7 +46,7 @@ from lesart.desk.entries.pace.tasks import add_task, take_task
 from lesart.desk.entries.pace.traces import add_trace
 from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.made import NO_UNIT, with_signal
-from lesart.desk.entries.recipes.phrases.briefly import SECOND, said_briefly
+from lesart.desk.entries.recipes.phrases.briefly import BRIEFLY, BY_FIGURES, OHM, said_briefly
 from lesart.desk.entries.recipes.phrases.counts_said import as_named, counted
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
 from lesart.desk.entries.said.around import without_around
@@ -130,8 +130,19 @@ def _added(here: Here, typed: str) -> Edited:
         return of_source
     brief = _brief(here, typed)
     unit_raw = here.state.chosen.unit_raw
-    if brief and (unit_raw.symbol in NO_UNIT or unit_raw.same_dimension(SECOND)):
+    if brief and unit_raw.symbol in NO_UNIT:
         return _signal(here, brief, typed)
+    by_line = not unit_raw.same_dimension(OHM)  # of a resistance few things are a line
+    # 0.5 V = 0 bar of a column of volts is a line and no more; a sensor that is named has its own curve.
+    if brief and any(map(unit_raw.same_dimension, BRIEFLY)) and not (by_line and BY_FIGURES.match(typed)):
+        try:
+            return _signal(here, brief, typed)
+        except RequestError:
+            # Bare numbers are in the channel's own unit: 0.5 = 0 %, 4.5 = 100 %.
+            made = law_said(here, typed) if here.state.step is Step.LAW else None
+            if made is None:
+                raise
+            return made
     if here.state.step is Step.LAW and unit_raw.symbol in NO_UNIT and not here.state.chosen.laws and is_of_volts(typed):
         return table_of_volts(here, typed)
     if here.state.step is Step.LAW and not _says_counts(here, typed) and (made := law_said(here, typed)) is not None:

@@ -42,7 +42,9 @@ def with_what_it_reads(here: Here, made: Edited) -> Edited:
         ends = law.law.forward(convert(np.array([channel.lowest, channel.highest]), channel.unit, law.unit_in))
         ends = convert(ends, law.unit_out, after.unit)
         limits = {"lowest": float(ends.min()), "highest": float(ends.max())}
-        written = {name: f"{end:.6g} {after.unit}".removesuffix(" 1") for name, end in limits.items()}
+        # Six figures, or as many as tell a narrow range's ends apart.
+        figures = 6 if f"{limits['lowest']:.6g}" != f"{limits['highest']:.6g}" else 12
+        written = {name: f"{end:.{figures}g} {after.unit}".removesuffix(" 1") for name, end in limits.items()}
     elif is_line:
         return _with_room(here, made)  # they have followed already
     else:

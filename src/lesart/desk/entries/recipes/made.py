@@ -29,6 +29,7 @@ from lesart.desk.entries.edit_result import Edited
 from lesart.desk.entries.recipes.converted import AsRead, as_read, begins_with_converter, with_supply
 from lesart.desk.entries.recipes.hooked import turned, with_joined
 from lesart.desk.entries.recipes.kinds.volts import PLAIN_VOLTAGE
+from lesart.desk.entries.recipes.of_frequency import begun_with_hertz
 from lesart.desk.entries.recipes.parts_given import Given, parts_given
 from lesart.desk.entries.recipes.phrases.counts_said import bits_with_sign
 from lesart.desk.entries.recipes.phrases.phrase import said_in
@@ -196,6 +197,7 @@ def _from_raw(
     A number without a unit is assumed to be in the first law's unit; so is one whose unit the capture does not state,
     as where an echo turned out to be a thermistor: ``may_be_another``. Raises RequestError.
     """
+    sketch, places = begun_with_hertz(sketch, places, channel.unit_raw)
     if not sketch.laws:
         return sketch, list(places)
     units = [_unit_in(law, parts) for law in sketch.laws]

@@ -144,7 +144,9 @@ def rows_shape(rows: Sequence[Row], decimal: str) -> RowsShape | None:
     is_labelled = counts_rows(body) or not is_value(body[0][0], decimal)
     named, unit_row = names_row(above, width, decimal, is_labelled=is_labelled)
     groups = groups_row(above, named, decimal) if named else None
-    header = grouped(named.cells, groups.cells if groups else ()) if named else []
+    # The reader takes the last line of the header for names, whatever stands there.
+    last = above[-1].cells if above and not above[-1].is_comment and above[-1].number == begin.number - 1 else []
+    header = grouped(named.cells, groups.cells if groups else ()) if named else last
     names = column_names(header, width, body=body)
     units = _units(names, unit_row.cells if unit_row else [], width, body, decimal)
     columns = {name: [row[place] for row in body] for place, name in enumerate(names)}

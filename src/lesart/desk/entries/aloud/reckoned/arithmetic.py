@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from fractions import Fraction
 
 from lesart.core.block import Floats
@@ -21,6 +22,7 @@ from lesart.desk.entries.aloud.reckoned.results import unit_of_result
 from lesart.desk.entries.aloud.reckoned.units_in_words import WHAT_IT_IS
 from lesart.desk.entries.said.patterns import any_case
 
+METRE = parse_unit("m")
 _WORDS: tuple[tuple[str, str], ...] = (
     (r"(?:add|plus|\+|offset(?:\s+(?:of|by))?|(?:increased?|raised?)\s+by|sum\s+with)", "+"),
     (
@@ -87,10 +89,22 @@ _OF_SEVERAL = re.compile(
     re.IGNORECASE,
 )
 _NUMBER = r"[-−+]?\d[\d.]*(?:[eE][-+]?\d+)?"
+_FROM = re.compile(
+    r"(?:subtract(?:ed)?|take|taken|deduct(?:ed)?)\s+(?:it\s+)?from\s+"
+    rf"(?P<whole>{_NUMBER}(?:\s*[^\W\d]\S*)?)",
+    re.IGNORECASE,
+)
+_TANK = re.compile(
+    rf"(?:(?:rain\s?)?water\s+)?(?:tank|cistern|well|barrel|container|reservoir|silo)[\s,:]+(?:(?:is|of|with|height|depth)\s+)*"
+    rf"(?P<high>{_NUMBER}\s*[mc]?m)(?:\s+(?:high|deep|tall|height|depth))?(?:[\s,]+(?:and\s+|holds\s+|for\s+)?"
+    rf"(?P<holds>{_NUMBER}\s*(?:L|lit(?:re|er)s?|m³|m3|gal(?:lons?)?)))?",
+    re.IGNORECASE,
+)
+"""What a distance from its top down to the surface leaves in it."""
 _SLOPE_AND_OFFSET = re.compile(
     r"(?:y\s*=\s*[am]\s*\*?\s*x\s*\+\s*[bc][\s,;:]+)?(?:(?:with|where)\s+)?"
     rf"(?:slope|gain|factor|a|m)\s*[=:]?\s*(?P<gain>{_NUMBER})[\s,;]+(?:and\s+)?"
-    rf"(?:offset|intercept|b|c)\s*[=:]?\s*(?P<offset>{_NUMBER})",
+    rf"(?:offset|intercept|b|c)\s*[=:]?\s*(?P<offset>{_NUMBER})(?P<unit>\s*[^\W\d]\S*|\s*[°%]\S*)?",
     re.IGNORECASE,
 )
 _RANGE = (
@@ -175,6 +189,10 @@ def reckoned(
         return scene.by_formula(f"{found['step']} * floor(x / {found['step']} + 0.5)", {}, into=end)
     if (found := _REVERSED.fullmatch(bare)) and float(found["low"]) < float(found["high"]):
         return scene.by_formula(f"{found['low']} + {found['high']} - x", {}, into=end)
+    if (tank := _TANK.fullmatch(bare)) is not None and end.same_dimension(METRE):
+        return _filled(typed, tank, scene)
+    if (found := _FROM.fullmatch(bare)) is not None:
+        return scene.by_expression(f"{found['whole']} - x")
     if found := _MASKED.fullmatch(bare):
         return scene.by_expression(f"x & {found['mask']}")
     if _SWAPPED.fullmatch(bare) and _bits_of(values()) <= WORD_BITS:
@@ -186,7 +204,7 @@ def reckoned(
     if (in_turn := _in_turn(bare)) is not None and not (scene.is_plain and _WITH_UNIT.search(in_turn)):
         return scene.by_expression(in_turn)
     if found := _SLOPE_AND_OFFSET.fullmatch(said):
-        return scene.by_expression(f"{found['gain']} * x + {found['offset']}".replace("+ -", "- "))
+        return scene.by_expression(f"{found['gain']} * x + {found['offset']}{found['unit'] or ''}".replace("+ -", "- "))
     if _SIGNED.fullmatch(bare):
         return scene.by_formula(_signed(_bits_of(values())), {}, into=end)
     for pattern, sign in _WORDS:
@@ -197,6 +215,15 @@ def reckoned(
     if found := _OF_SEVERAL.fullmatch(bare):
         return scene.of_several(found["what"].lower(), found["names"])
     return scene.by_expression(said) or scene.by_expression(_in_signs(said))
+
+
+def _filled(typed: str, tank: re.Match[str], scene: Scene) -> Reckoned | None:
+    """How high a tank is filled, or with how much, where all of its height holds the same."""
+    if not tank["holds"]:
+        made = scene.by_expression(f"{tank['high']} - x")
+    else:
+        made = _through(typed, ("0 m", tank["holds"]), (tank["high"], "0 L"), scene.end)
+    return replace(made, told="; the distance is read from its top") if made is not None else None
 
 
 def _in_signs(said: str) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import ast
 import math
 import re
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from fractions import Fraction
 
@@ -24,6 +24,7 @@ from lesart.core.units import Unit, conversion, parse_unit, ratio_symbol
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.reckoned.pasted import chosen, names_in, of_program, reading_named, simplified
 from lesart.desk.entries.aloud.reckoned.results import PLAIN, may_be_of_another_kind, unit_of_result, what_would_tell
+from lesart.desk.entries.aloud.reckoned.units_behind import NO_UNIT, reading_by_its_unit, without_units
 from lesart.desk.entries.said.patterns import any_case
 
 REACH = 100.0
@@ -38,14 +39,17 @@ ROUNDED = ("floor", "ceil", "round")
 """Functions that keep the unit."""
 CORRECTED = (0.5, 2.0)
 """Relative change up to which a result is a correction of the same quantity."""
+ROUGHLY = 2e-3
+"""Share by which factors of a conversion between units may be rounded: 0.5556, 0.75006."""
 LETTERS = "opqrtuvw"
 """Letters for other channels in a formula."""
 _OF_VOLTS = re.compile(r"v|volts?|voltage|v_?out|v_?in|v_?sens(?:or)?|sensor_?voltage", re.IGNORECASE)
+_OF_COUNTS = re.compile(r"adc(?:_?(?:val(?:ue)?|count|raw|reading))?$|counts?$|analogRead", re.IGNORECASE)
+_OF_ANOTHER = re.compile(rf"{_OF_VOLTS.pattern}|adc|counts?", re.IGNORECASE)
 _NAMED = re.compile(r"(?P<what>[A-Za-z_µΩ°%][\w /·²³%°^()\[\]]{0,30}?)\s*=\s*(?=[^=])")
 _DEGREES = re.compile(r"(?P<into>[CFK])\s*=\s*(?P<made>(?=[^A-Za-z]*(?P<of>[CFK])(?![\w.]))[^A-Za-z]*[CFK][^A-Za-z]*)")
 _WHOLE = re.compile(r"\b0[xX][\da-fA-F]{1,16}\b|\b0[bB][01]{1,64}\b")
 _THOUSANDS = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)\s?([kM])(?![A-Za-zΩ])")
-_MEASURED = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?(?:[eE][-+]?\d+)?)\s*([^\W\d_][\w²³%]*(?:/[^\W\d_]+)?|[°%Ω][^\W\d_]*)")
 _BEFORE = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)\s*(?=[A-Za-z_(])(?![eE][-+]?\d|(?:if|else|and|or)\b)")
 _IF = re.compile(r"if\s+(?P<test>.+?),?\s+then\s+(?P<yes>.+?),?\s+else\s+(?P<no>.+)", re.IGNORECASE)
 
@@ -149,7 +153,7 @@ class Scene:
     @property
     def is_plain(self) -> bool:
         """True where its laws end in bare numbers, so that the expression gives them their meaning."""
-        return self.end.symbol in ("ct", "1")
+        return self.end.symbol in NO_UNIT
 
     def _difference(self, number: Quantity) -> float:
         if number.unit.symbol == "1":
@@ -180,14 +184,21 @@ class Scene:
         kind = kind or {"mean": "m", "average": "m", "sum": "s", "difference": "d", "product": "p"}[what]
         return self.by_formula(formula[kind], {name: each for name, each in called.items() if name != "x"})
 
-    def _check_is_no_voltage(self, name: str) -> None:
-        """Raises RequestError for a name of volts where the laws end in counts: a formula of a data sheet begins with
-        the voltage."""
-        if self.is_plain and _OF_VOLTS.fullmatch(name) and name.lower() != self.own.lower():
+    def _check_is_of_this(self, name: str) -> None:
+        """Raises RequestError for a name of volts where the laws end in counts, since a formula of a data sheet begins
+        with the voltage; and for one of counts where they end in something else."""
+        if name.lower() == self.own.lower():
+            return
+        if self.is_plain and _OF_VOLTS.fullmatch(name):
             raise OfVoltsError(
                 f'"{self.typed.strip()}" is of a voltage, {name}, and {self.own} ends in '
                 f"{'ct' if self.end.symbol == 'ct' else 'plain numbers'}; begin with voltage, then "
                 "type it again."
+            )
+        if not self.is_plain and _OF_COUNTS.match(name):
+            raise RequestError(
+                f'"{self.typed.strip()}" is of counts, {name}, and {self.own} ends in {self.end} already; write x for '
+                "what it reads."
             )
 
     def by_expression(self, said: str) -> Reckoned | None:
@@ -201,14 +212,16 @@ class Scene:
             text = f"{choice['yes']} if {choice['test']} else {choice['no']}"
         into = self._meant(named["what"]) if named else None
         stands_for_it = self._only_unknown(text, is_reckoned=named is not None or in_program != said)
+        spoken = [spelling for spelling, _ in self._spellings()]
+        stands_for_it = stands_for_it or reading_by_its_unit(text, spoken, self.end)
         as_reading = stands_for_it
         if stands_for_it:
-            text = re.sub(rf"(?<![\w.]){re.escape(stands_for_it)}(?!\w)", "x", text)
+            text = re.sub(rf"(?<![\w.])(?<!\d ){re.escape(stands_for_it)}(?!\w)", "x", text)
         for spelling, name in self._spellings():
             pattern = rf"(?<![\w.]){re.escape(spelling)}(?![\w])"
             if not any_case(pattern).search(text):
                 continue
-            as_reading = spelling if name == self.own and _OF_VOLTS.fullmatch(spelling) else as_reading
+            as_reading = spelling if name == self.own and _OF_ANOTHER.fullmatch(spelling) else as_reading
             letter = "x" if name == self.own else next(letters, "")
             if not letter:
                 return None
@@ -217,8 +230,8 @@ class Scene:
             if letter != "x":
                 called[letter] = name
         text = _THOUSANDS.sub(lambda found: f"({found[1]} * {1000 if found[2] == 'k' else 1_000_000})", text)
-        text, unit = self._without_units(text, {"x", *called})
-        if unit is not None and (into in (None, PLAIN) or (into.same_dimension(unit) and _ends_with(said, unit))):
+        text, unit = without_units(text, {"x", *called}, self.end)
+        if unit is not None and (into in (None, PLAIN) or _ends_with(said, unit)):
             into = unit
         text = text.replace("²", " ** 2 ").replace("³", " ** 3 ")
         text = _BEFORE.sub(r"\1 * ", text.replace("\u200b", "").replace("^", " ** "))
@@ -240,7 +253,7 @@ class Scene:
         names = {node.id for node in ast.walk(tree) if isinstance(node, ast.Name)}
         if not names & {"x", *called}:
             return None
-        self._check_is_no_voltage(as_reading)
+        self._check_is_of_this(as_reading)
         called = {name: each for name, each in called.items() if name in names}
         made = self.by_formula(text, called, into=into)
         if named and into is None and not called and self._is_of_another_kind(named["what"], made):
@@ -271,25 +284,6 @@ class Scene:
         if any(any_case(rf"(?<![\w.]){re.escape(each)}(?![\w(])").search(text) for each in spoken):
             return ""
         return reading_named(text, spoken, may_be_a_word=is_reckoned)
-
-    def _without_units(self, text: str, letters: Collection[str]) -> tuple[str, Unit | None]:
-        """Numbers with units as bare ones: in the unit of the laws where they match it; for bare inputs the unit
-        becomes that of the result: ``5 V * x / 1023``. Unchanged where a unit is neither."""
-        units: dict[str, Unit] = {}
-
-        def bare(found: re.Match[str]) -> str:
-            unit = unit_said(found[2]) if found[2] not in letters and found[2] not in FUNCTIONS else None
-            if unit is None:
-                return found[0]
-            if self.is_plain:
-                units[unit.symbol] = unit
-                return found[1]
-            if not unit.same_dimension(self.end):
-                return found[0]
-            return f"{float(found[1]) * float(unit.scale / self.end.scale):.15g}"
-
-        made = _MEASURED.sub(bare, text)
-        return (made, next(iter(units.values()), None)) if len(units) < 2 else (text, None)
 
     def by_formula(
         self, text: str, called: Mapping[str, str], constants: str = "", *, into: Unit | None = None
@@ -343,10 +337,10 @@ class Scene:
         if into == self.end and self.end.is_temperature:
             for other in (parse_unit(each) for each in ("°C", "°F", "K")):
                 scale, offset = conversion(self.end, other)
-                if other != self.end and np.allclose((gain, y[0]), (scale, offset), rtol=1e-9, atol=1e-9):
+                if other != self.end and np.allclose((gain, y[0]), (scale, offset), rtol=ROUGHLY):
                     raise shown_in(self.typed, other)
         is_another = into != self.end and into.same_dimension(self.end) and not self.is_plain
-        if is_another and np.allclose((gain, y[0]), conversion(self.end, into), rtol=1e-9, atol=1e-9):
+        if is_another and np.allclose((gain, y[0]), conversion(self.end, into), rtol=ROUGHLY):
             raise shown_in(self.typed, into)
         zero = Quantity(Fraction(0), self.end)
         return line(zero, Quantity(Fraction(float(y[0])), into), Fraction(float(gain)))

@@ -93,6 +93,7 @@ _POINTS = tuple(
     )
 )
 _FLAT = re.compile(r"\b(?:when|if|lying|at|is|=)?\s*(?:flat|straight|unbent|unflexed)\b", re.IGNORECASE)
+_THERMISTOR = re.compile(r"(?:an?\s+)?(?:NTC\b|thermistor)", re.IGNORECASE)
 _DEGREES = re.compile(r"(?<=\d)\s*(?:degrees?|deg)\b(?!\s*[CF]\b)", re.IGNORECASE)
 _LOADED = re.compile(
     rf"\b(?:load(?:\s+resistor)?|R_?L)\s*(?:of|is|=|:)?\s*(?P<behind>{OHMS})|(?P<before>{OHMS})\s*load(?:\s+resistor)?\b",
@@ -141,7 +142,7 @@ _CELSIUS = re.compile(r"(?<=\d)\s*(?:degrees?\s+)?C\b")
 NOT_MEASURED = tuple(parse_unit(each) for each in ("V", "A", "Ω", "W", "ct", "Hz", "s"))
 """What comes beside a resistance and is not what it measures: ``10k at 3.3 V``."""
 FORCES = parse_unit("kg"), parse_unit("N")
-LUX, PARTS, KELVIN = parse_unit("lx"), parse_unit("ppm"), parse_unit("K")
+LUX, PARTS, KELVIN, CELSIUS, PLAIN = (parse_unit(each) for each in ("lx", "ppm", "K", "°C", "1"))
 AT_25_K = 298.15
 LEAST_EXPONENT, MOST_DECADES = 0.05, 12
 BETAS_K = 100.0, 20_000.0
@@ -173,13 +174,18 @@ def by_power(said: str) -> str:
     named = next((name for name in (_FORCE, _GAS, _LIGHT, _BENT, _OTHER) if name.match(said)), None)
     rest = _DEGREES.sub("°", _CELSIUS.sub(" °C", named.sub("", said, count=1) if named else said))
     rest = _LOADED.sub(_as_load, _FLAT.sub(" at 0°", rest) if named is _BENT else rest)
-    points, rest = _points_in(rest)
+    usual = LUX if named is _LIGHT else CELSIUS if _THERMISTOR.match(said) else PLAIN
+    points, rest = _points_in(rest, usual)
     if not points or any(not each.unit.same_dimension(points[0].unit) for each in points):
         return ""
     if len(points) == 1 and named is _FORCE:
         return f"a force sensor half, resistance = {points[0].ohms:.10g} Ω, reads = {_written(points[0])}, {rest}"
     if len(points) != 2:
         return ""
+    if points[0].unit == PLAIN:
+        value = f"{points[0].value:.10g}"
+        light, warm = (beside_unit(value, each) for each in ("lx", "°C"))
+        raise RequestError(f'"{said.strip()}": {value} of what? Say its unit, like {light} or {warm}.')
     is_force = named is _FORCE or any(points[0].unit.same_dimension(each) for each in FORCES)
     if is_force or points[0].unit.symbol in ("ppm", "ppb"):
         called = "force sensor half" if is_force else "gas sensor half"
@@ -195,13 +201,13 @@ def by_power(said: str) -> str:
     return f"a sender half, {ends}, low = {_written(points[0])}, high = {_written(points[1])}, {rest}"
 
 
-def _points_in(said: str) -> tuple[list[Point], str]:
-    """Points of a curve, and the phrase without them."""
+def _points_in(said: str, usual: Unit) -> tuple[list[Point], str]:
+    """Points of a curve, and the phrase without them; bare values are in the ``usual`` unit."""
     points = []
     for pattern in _POINTS:
         rest = said
         while found := pattern.search(rest):
-            point = _point(found)
+            point = _point(found, usual)
             if point is None:
                 break
             points.append(point)
@@ -211,9 +217,9 @@ def _points_in(said: str) -> tuple[list[Point], str]:
     return [], said
 
 
-def _point(found: re.Match[str]) -> Point | None:
+def _point(found: re.Match[str], usual: Unit) -> Point | None:
     try:
-        ohms, value = _ohms(found["ohms"]), quantity_typed(found["value"].strip(), LUX)
+        ohms, value = _ohms(found["ohms"]), quantity_typed(found["value"].strip(), usual)
         read = float(value.value)
     except (QuantityError, UnitError, ValueError, OverflowError):
         return None

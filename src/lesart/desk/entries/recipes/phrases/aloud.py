@@ -26,6 +26,7 @@ from lesart.desk.entries.recipes.phrases.counts_said import (
     of_full_scale,
 )
 from lesart.desk.entries.recipes.phrases.light_said import at_ten_lux
+from lesart.desk.entries.recipes.phrases.platinum_said import platinum_plainly
 from lesart.desk.entries.recipes.phrases.program_names import by_program_names
 from lesart.desk.entries.said.modifiers import CHANGES
 from lesart.desk.entries.said.patterns import begins_with
@@ -119,6 +120,7 @@ def plainly(typed: str, recipes: Collection[str] = ()) -> str:
     before which an adjective says nothing.
     """
     typed = units_behind(typed)
+    typed = platinum_plainly(typed)
     bare = ARTICLE.sub("", typed.strip())
     if bare == typed.strip() and not bare[:1].isdigit():
         return typed

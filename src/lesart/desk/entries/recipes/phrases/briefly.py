@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from functools import partial
 
 from lesart.core.errors import RequestError
 from lesart.core.quantity import parse_quantity
@@ -16,12 +17,18 @@ from lesart.desk.entries.recipes.kinds.strained import strained
 from lesart.desk.entries.recipes.phrases.aloud import ARTICLE, AT_25, NOTHING_AT, TWO_BUFFERS, units_behind
 from lesart.desk.entries.recipes.phrases.called import CALLED
 from lesart.desk.entries.recipes.phrases.converter_said import with_converter, without_half
+from lesart.desk.entries.recipes.phrases.counts_said import counted
 from lesart.desk.entries.recipes.phrases.pulses_said import echoed, metered
-from lesart.desk.entries.recipes.phrases.ranges_said import TO, WORDS, by_points, over_divider, ranged
+from lesart.desk.entries.recipes.phrases.ranges_said import TO, by_points, over_divider, ranged
+from lesart.desk.entries.recipes.phrases.shares_said import of_pot, of_sender, shared
 from lesart.desk.entries.said.modifiers import CHANGES
 from lesart.desk.entries.said.patterns import UNIT, begins_with
 
-SECOND, OHM, VOLT, AMPERE = (parse_unit(each) for each in ("s", "Ω", "V", "A"))
+SECOND, HERTZ, OHM, VOLT, AMPERE = (parse_unit(each) for each in ("s", "Hz", "Ω", "V", "A"))
+BRIEFLY = (SECOND, HERTZ, VOLT, OHM)
+"""Units of raw values that a few figures may be of."""
+BY_FIGURES = re.compile(r"\s*(?:(?:map(?:ped)?|scaled?|from|between)\s+)*(?:[-+−±.]?\d)", re.IGNORECASE)
+"""Figures alone are a line, of a column of volts."""
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 _EITHER_WAY = re.compile(r"±\s*(\d+(?:[.,]\d+)?)")
 _FROM = re.compile(
@@ -107,25 +114,6 @@ _GIVES = re.compile(
     r"ranges?)\s+",
     re.IGNORECASE,
 )
-_LOW, _HIGH = r"dry|empty|low|minimum|nothing|air", r"wet|full|high|maximum|soaked|water"
-_END = r"{0}(?:\s+(?:is|at|=|of|reads?|gives?))*\s*[=:]?\s*(?P<{1}>{2}\s*(?:{3})?)"
-_END_BEFORE = r"(?P<{1}>{2}\s*(?:{3})?)\s*(?:is|=|:|when|if|in)?\s*(?:{0})"
-_EITHER = re.compile(r"\b(?:low|high|minimum|maximum)\b", re.IGNORECASE)
-_OF_ENDS = r"(?:ct|counts?|m?V|[mck]?m|inch(?:es)?|ft|k?Ω|k?ohms?|k?Hz|k?g|h?Pa|m?bar)(?![\w/])"
-_AND = r"\s*(?:,|;|and|to|/)?\s*(?:and\s+)?"
-_SHARES = tuple(
-    re.compile(rf"{WORDS}{first}{_AND}{second}", re.IGNORECASE)
-    for form in (_END, _END_BEFORE)
-    for first, second in (
-        tuple(form.format(f"(?:{each}\\s*%)", end, _NUMBER, _OF_ENDS) for each, end in ends)
-        for ends in (((f"{_LOW}|0", "from"), (f"{_HIGH}|100", "to")), ((f"{_HIGH}|100", "to"), (f"{_LOW}|0", "from")))
-    )
-)
-_WHOLE_SHARE = re.compile(
-    rf"[\s,;]*(?<![\w.,])0\s*%?{TO}100\s*%[\s,;:=]*(?=(?:.*\b(?:dry|wet|empty|full)\b){{2}})"
-    rf"|(?<=\d)[\s,;:=]+(?:is\s+)?0\s*%?{TO}100\s*%$",
-    re.IGNORECASE,
-)
 _REFERENCE = re.compile(
     rf"(?:(?P<volts>{_NUMBER}\s*V)(?:\s+(?:v?ref|reference|supply|adc|converter|full\s+scale))?"
     rf"|(?:v?ref|reference|full\s+scale)(?:\s+(?:of|is))?\s*[=:]?\s*(?P<behind>{_NUMBER}\s*V))"
@@ -179,14 +167,20 @@ def said_briefly(typed: str, raw: Unit) -> str:
         ranged,
         _sloped,
         _charged,
-        _shared,
+        partial(shared, raw=raw),
         _paired,
         _over_shunt,
     )
     if raw.symbol == "ct":
-        rules = (_of_sender, *rules)
+        rules = (of_sender, *rules)
     if raw.symbol in ("ct", "1"):
         rules = (_of_acid, by_points, _by_its_curve, *rules, _on_converter, _turning, metered)
+    if raw.same_dimension(VOLT):
+        rules = (_of_acid, *(() if BY_FIGURES.match(typed) else (by_points,)), _by_its_curve, *rules)
+    if raw.same_dimension(OHM):
+        rules = (_by_its_curve, of_sender, of_pot, *rules)
+    if raw.same_dimension(HERTZ):
+        rules = (*rules, _turning, metered, counted)
     if raw.symbol in ("ct", "1") or raw.same_dimension(SECOND):
         rules = (*rules, echoed)
 
@@ -255,42 +249,6 @@ def _turned(found: re.Match[str]) -> str:
     """``100 lx per V`` as the volts for each lux."""
     many = float(found["many"].replace(",", "."))
     return f"{1000 / many:.12g} mV/{found['unit']}" if many and unit_said(found["unit"]) is not None else found[0]
-
-
-def _shared(said: str) -> str:
-    """Two ends of a percentage, in either order, each before or after its number; that it is one may be said too."""
-    said = _WHOLE_SHARE.sub(" ", said).strip(" ,")
-    found = next((match for pattern in _SHARES if (match := pattern.fullmatch(said))), None)
-    if found is None:
-        return ""
-    begin, end = (re.sub(r"\s*counts?$", " ct", found[each].strip()) for each in ("from", "to"))
-    if _EITHER.search(said) and not re.search(r"(?:ct|V|\d)$", begin):
-        return ""  # low = 0 bar, high = 10 bar is a range, not a share
-    return f"a share from {begin} to {end}"
-
-
-_IN_OHMS = re.compile(r"(?<![^\W\d_])(?:Ω|ohms?|R|k(?:Ω|ohms?)?)$", re.IGNORECASE)
-_OHMS = rf"(?P<from>{_NUMBER})\s*(?:Ω|ohms?|R)?{TO}(?P<to>{_NUMBER})\s*(?:Ω|ohms?|R)(?!\w)"
-_READ = rf"(?P<low>{_NUMBER})\s*(?P<first>{UNIT})?{TO}(?P<high>{_NUMBER})\s*(?P<unit>{UNIT})"
-_MEANS = r"\s*(?:is|=|are|for|means|->|→|,|:)?\s*"
-_SENT = tuple(
-    re.compile(rf"{WORDS}{one}{_MEANS}{other}", re.IGNORECASE) for one, other in ((_OHMS, _READ), (_READ, _OHMS))
-)
-_TAIL = re.compile(r"\s*(?:[,;]|\bwith\b|\band\b|\bover\b)\s*(?=(?:an?\s+)?\d)", re.IGNORECASE)
-
-
-def _of_sender(said: str) -> str:
-    """A resistance over its range on whole numbers, which are a converter's: ``240 ohm empty 33 ohm full, 100 ohm to
-    5 V``, ``0-190 ohm is 0-100 %``."""
-    for cut in (*_TAIL.finditer(said), None):
-        head, tail = (said[: cut.start()], said[cut.end() :]) if cut else (said, "")
-        if sent := next((match for pattern in _SENT if (match := pattern.fullmatch(head))), None):
-            ends = f"low = {sent['low']} {sent['unit']}, high = {sent['high']} {sent['unit']}"
-            return f"a sender half, from = {sent['from']} Ω, to = {sent['to']} Ω, {ends}, {tail}".rstrip(" ,")
-        found = next((match for pattern in _SHARES if (match := pattern.fullmatch(head))), None)
-        if found is not None and all(_IN_OHMS.search(found[each].strip()) for each in ("from", "to")):
-            return f"a sender half, from = {found['from'].strip()}, to = {found['to'].strip()}, {tail}".rstrip(" ,")
-    return ""
 
 
 def _of_sensor(said: str) -> str:

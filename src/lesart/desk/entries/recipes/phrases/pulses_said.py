@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 
+from lesart.core.errors import RequestError
 from lesart.core.law.timed import SOUND_AT_ZERO_M_S, ZERO_K
 from lesart.core.quantity import beside_unit
 from lesart.core.raw.spelled.unit_said import unit_said
@@ -38,6 +39,10 @@ _WHEEL = re.compile(
     re.IGNORECASE,
 )
 """One pulse per turn, as from a magnet on a spoke, or several."""
+_SIZE = re.compile(
+    rf"(?:(?:bicycle|bike|cart|robot)\s+)?(?:wheel|tyre|tire)[\s,:]+(?:of\s+)?(?P<size>{NUMBER}\s*[mck]?m)",
+    re.IGNORECASE,
+)
 _MICROS = r"(?:µs|μs|us|usec|microseconds?)"
 _LENGTH = r"(?P<unit>mm|cm|m|in|inch(?:es)?)"
 _SAID_OF = r"(?:(?:ultrasonic|echo|distance|sonar|range|sensor)[\s,]+){0,3}"
@@ -71,9 +76,9 @@ _MARKS_FIRST = re.compile(
 )
 """An encoder on a wheel, whose diameter is meant unless said otherwise."""
 _MARKED = re.compile(
-    r"(?:(?:encoder|disc|disk|gear|wheel|hall|(?:fan\s+)?tach(?:o(?:meter)?)?|fan|motor|rpm)[\s,]+)?(?:with\s+)?(?P<marks>\d{1,5})[\s-]*(?:ppr|cpr|teeth|tooth|slots?|holes?|"
-    r"magnets?|spokes?|blades?|pulses?\s+(?:per|a|/)\s*(?:rev(?:olution)?|turn|rotation))(?:\s+(?:encoder|disc|disk|gear|wheel|"
-    r"fan))?|(?:ppr|cpr)\s*=?\s*(?P<behind>\d{1,5})",
+    r"(?:(?:encoder|disc|disk|gear|(?:tooth(?:ed)?\s+)?wheel|hall(?:\s+sensor)?|(?:fan\s+)?tach(?:o(?:meter)?)?|fan|motor|rpm)[\s,]+)?(?:with\s+)?(?P<marks>\d{1,5})[\s-]*(?:ppr|cpr|teeth|tooth|slots?|holes?|"
+    r"magnets?|spokes?|blades?|pulses?\s*(?:per|a|/)\s*(?:rev(?:olution)?|turn|rotation))(?:\s+(?:encoder|disc|disk|gear|wheel|"
+    r"fan))?(?:[\s,]+rpm)?|(?:ppr|cpr)\s*=?\s*(?P<behind>\d{1,5})",
     re.IGNORECASE,
 )
 
@@ -107,7 +112,15 @@ def _speed_of(said: str) -> float:
 
 
 def metered(said: str) -> str:
-    """Pulses per kilowatt hour or per turn, or hertz per litre per minute."""
+    """Pulses per kilowatt hour or per turn, or hertz per litre per minute.
+
+    Raises RequestError for the size of a wheel, which may be across it or around it.
+    """
+    if found := _SIZE.fullmatch(said):
+        size = found["size"]
+        raise RequestError(
+            f'"{said}": across it or around it? wheel diameter {size} is one, wheel circumference {size} the other.'
+        )
     if found := _OF_METER.fullmatch(said):
         return f"a count of {1 / float(found['pulses']):.12g} kWh" if float(found["pulses"]) else ""
     if found := _WHEEL.fullmatch(said):
