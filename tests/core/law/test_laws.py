@@ -15,6 +15,23 @@ from lesart.core.law.stage import LawStage
 from lesart.core.units import parse_unit
 from tests.core.law.built import LAWS, build
 
+HOLDS = [
+    ("converter", 0, 4095),
+    ("converter, top code", 0, 4095),
+    ("converter, signed", -32_768, 32_767),
+    ("bridge", -8_388_608, 8_388_607),
+    ("bridge, top code", -32_768, 32_767),
+    ("ticks", 0, 65_535),
+    ("table", 0, 1023),
+    ("table, falling cubic", 0, 5),
+    ("echo", 0, 1),
+    ("dew point", 0.1, 100),
+    ("platinum", 18.52, 390.48),  # IEC 60751: −200 °C and 850 °C
+    ("type K", -6.458 - 0.859, 54.886 - 0.859),  # −270 °C and 1372 °C above a junction at 21.5 °C
+    ("type T", -6.258 - 0.850, 20.872 - 0.850),  # −270 °C and 400 °C
+]
+"""Least and greatest input: codes by their bits, the ends of a standard's tables."""
+
 BY_HAND = [
     ("deficit at 20 °C", 100.0, 0.0),  # full air takes up nothing
     ("chill without wind", -10.0, -10.0),
@@ -255,3 +272,8 @@ def test_a_power_holds_on_the_side_of_its_point() -> None:
     law = build("power", input="-2 V", output="10 lx", exponent="2")
     assert law.forward(np.array([-4.0, -2.0, 0.0])).tolist() == [40.0, 10.0, 0.0]
     assert law.valid_in == (-math.inf, 0.0)
+
+
+@pytest.mark.parametrize(("name", "least", "greatest"), HOLDS)
+def test_a_law_holds_as_far_as_its_input_can_be(name: str, least: float, greatest: float) -> None:
+    assert LAWS[name].valid_in == (pytest.approx(least, abs=1e-3), pytest.approx(greatest, abs=1e-2))

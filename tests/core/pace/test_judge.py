@@ -115,6 +115,15 @@ def test_a_bus_that_is_used_too_much() -> None:
     assert most.ok
 
 
+def test_each_bus_has_its_own_load() -> None:
+    """What is drawn on one leaves the other one free, whichever name comes first."""
+    lid = Task("draw lid", DRAW, 200 * MS, 40 * MS, 40 * MS, bus="two-wire bus", of="lid")
+    mast = Task("draw mast", DRAW, 200 * MS, 100 * MS, 100 * MS, bus="four-wire bus", of="mast")
+    found = {each.name: each.figure for each in buses(play(Loop((lid, mast)), 10 * S), Limits())}
+    assert found["two-wire bus left for sensors"] == pytest.approx(80.0)
+    assert found["four-wire bus left for sensors"] == pytest.approx(50.0)
+
+
 def test_a_battery() -> None:
     """Half of the time at 20 mA, half at 4, displays 8: 20 mA, so 1000 mAh last 50 h."""
     played = play(Loop((timed("work", 10 * MS, 5 * MS),)), S)

@@ -66,6 +66,19 @@ def test_a_buzzer_is_too_much_for_a_pin() -> None:
     assert [each for each in inspect_hookup(behind) if each.part == "horn"] == []
 
 
+def test_a_buzzer_draws_through_the_board() -> None:
+    """30 mA more at its supply, from the pin that drives it; none of it behind a transistor."""
+    feeds = "mains.+ > board.in; mains.− > board.gnd; horn.− > board.gnd"
+    parts = {"board": BOARD, "horn": "buzzer", "mains": {"kind": "supply", "voltage": "5 V"}}
+    (mains,) = [each for each in loads_of(hookup(parts, f"{feeds}; horn.+ > board.p1")) if str(each.rail) == "mains.+"]
+    drawn = {each.of: each.usual_a for each in mains.drawn}
+    assert drawn["horn"] == pytest.approx(0.03)
+    assert drawn["board"] == pytest.approx(0.05)
+    behind = hookup({**parts, "switch": "transistor"}, f"{feeds}; horn.+ > board.p1 through switch")
+    (mains,) = [each for each in loads_of(behind) if str(each.rail) == "mains.+"]
+    assert "horn" not in {each.of for each in mains.drawn}
+
+
 def test_a_bias_resistor_at_an_output() -> None:
     """A sensor that gives its voltage only with a current from a rail."""
     parts = {"board": "5 V board", "warm": "analog sensor", "bias": {"kind": "resistor", "resistance": "4.7 kΩ"}}

@@ -22,6 +22,20 @@ def solved(kind: str, **written: str) -> SumResult:
     return record.solve({each.name: each.read(written.get(each.name, each.default)) for each in record.parameters})
 
 
+def test_a_sensor_that_warms_itself_says_what_would_do() -> None:
+    """3.3² × 10 k ÷ 20 k² = 0.272 mW, in 2 mW/K 0.136 K; 0.12 K at 0.12 ÷ 0.136 of the time, or at √ of that of 3.3 V."""
+    warm = solved("self-heating", heats="0.12 K")
+    figures = {each.label: each.value for each in warm.figures}
+    watts = 3.3**2 * 10e3 / 20e3**2
+    assert figures["reads too warm by"] == pytest.approx(watts / 2e-3)
+    assert figures["duty that would do"] == pytest.approx(0.12 / (watts / 2e-3))
+    assert figures["supply that would do"] == pytest.approx(3.3 * math.sqrt(0.12 / (watts / 2e-3)))
+    assert warm.warning == (
+        "It reads 0.14 K too warm, and 0.12 K is allowed: feed it for 88 % of the time, or from 3.1 V."
+    )
+    assert solved("self-heating", heats="0.2 K").warning == ""
+
+
 BY_HAND: list[tuple[str, dict[str, str], dict[str, float], dict[str, Any]]] = [
     # (5 − 2) V ÷ 10 mA = 300 Ω; 0.01² × 300 = 30 mW
     (
