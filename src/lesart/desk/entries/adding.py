@@ -6,22 +6,15 @@ import re
 from collections.abc import Callable, Mapping
 from contextlib import suppress
 
-from lesart.core.calm import KINDS as FILTERS
-from lesart.core.calm.record import intervals_s
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError, RequestError
 from lesart.core.pack.settings import OF_CHANNEL, SETTINGS
 from lesart.core.quantity import listed
 from lesart.core.step import Step
 from lesart.desk.entries import chain, fit, raw, wire
-from lesart.desk.entries.alarms import add_alarm
-from lesart.desk.entries.aloud.alarms import alarms_said, is_alarm
 from lesart.desk.entries.aloud.elsewhere import taken_elsewhere
-from lesart.desk.entries.aloud.filters import DAY, NOISE, filter_plainly, one_by_one
 from lesart.desk.entries.aloud.frame_values import says_bytes
-from lesart.desk.entries.aloud.instead.filters import instead_of
 from lesart.desk.entries.aloud.no_reading import no_reading_said
-from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.aloud.packing import pack_said
 from lesart.desk.entries.aloud.reckoned.tabled import (
     BY_LEVELS,
@@ -37,14 +30,14 @@ from lesart.desk.entries.aloud.sources import (
     time_unit_said,
 )
 from lesart.desk.entries.at_pin import with_pin_said, without_pin
+from lesart.desk.entries.calm import add_filter
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.frame_values import has_frames
 from lesart.desk.entries.glass import leaves as glass
-from lesart.desk.entries.laws.added_law import add_law, clock_s, instead_of_law
+from lesart.desk.entries.laws.added_law import add_law, instead_of_law
 from lesart.desk.entries.laws.of_volts import law_said, table_of_volts
 from lesart.desk.entries.pace.tasks import add_task, take_task
 from lesart.desk.entries.pace.traces import add_trace
-from lesart.desk.entries.proposed_filters import proposed
 from lesart.desk.entries.recipes.made import NO_UNIT, with_signal
 from lesart.desk.entries.recipes.phrases.briefly import BRIEFLY, BY_FIGURES, OHM, said_briefly
 from lesart.desk.entries.recipes.phrases.counts_said import as_named, counted
@@ -55,11 +48,9 @@ from lesart.desk.entries.true import at_cursor, calibrations
 from lesart.desk.entries.true.said import add_reference
 from lesart.desk.hand import raw_from_text
 from lesart.desk.state import State
-from lesart.project.model import Channel
 from lesart.project.tables.variants import with_own
 from lesart.project.text import Editor
 from lesart.study.bench import Bench
-from lesart.study.intervals import filters_interval_s
 
 SAYS_WHAT_IT_IS = (Step.RAW, Step.LAW)
 """Steps in which a recipe can be typed."""
@@ -287,53 +278,6 @@ def _remove_reference(here: Here) -> Edited:
     return kept if kept is not None else _remove_from_chain(here)
 
 
-# Calm
-
-
-def _add_filter(here: Here, typed: str) -> Edited:
-    """Add a filter by its name, filters for a wanted noise, or an alarm."""
-    state, channel = here.state, here.state.chosen
-    if is_alarm(typed):
-        return _with_alarms(here, channel, typed)
-    if typed.startswith(chain.FILTERS_OF):
-        return chain.add_filters_of(
-            here.editor, here.text, channel, typed.removeprefix(chain.FILTERS_OF), state.project
-        )
-    if wanted := NOISE.match(typed):
-        return proposed(here.editor, here.text, state, here.bench, typed[wanted.end() :])
-    before = filters_interval_s(state.project, here.bench, channel)
-    interval_s = intervals_s(channel.filters, before)[-1]
-    made = [_one_filter(here, here.text, one_by_one(typed)[0], interval_s)]
-    for each in one_by_one(typed)[1:]:
-        made.append(_one_filter(here, made[-1].text, each, interval_s))
-    told = ", then ".join(each.deed.removeprefix("added: ") for each in made)
-    return Edited(made[-1].text, f"added: {told}", made[0].select)
-
-
-def _one_filter(here: Here, text: str, typed: str, interval_s: float) -> Edited:
-    channel = here.state.chosen
-    plain = filter_plainly(typed, interval_s, channel.unit)
-    if plain.endswith(f"so far, every = {DAY}") and plain != typed:
-        plain += to_midnight(clock_s(here))
-    try:
-        return chain.add_filter(here.editor, text, channel, plain, interval_s)
-    except RequestError as error:
-        begins = any(typed.lower().startswith(name) for name in FILTERS)
-        if begins or not (instead := instead_of(typed, channel.unit)):
-            raise
-        raise RequestError(instead) from error
-
-
-def _with_alarms(here: Here, channel: Channel, typed: str) -> Edited:
-    """Add one alarm, or both of a range; the first is selected."""
-    text = own_text(here.editor, here.state, "alarms")
-    made: list[Edited] = []
-    for said in alarms_said(typed, str(channel.unit)):
-        made.append(add_alarm(here.editor, made[-1].text if made else text, channel, said))
-    told = " and ".join(each.deed.removeprefix("added: ") for each in made)
-    return Edited(made[-1].text, f"added: {told}", made[0].select)
-
-
 # Fit
 
 
@@ -376,7 +320,7 @@ ENTRIES: Mapping[Step | None, StepEntries] = {
     Step.RAW: StepEntries(_add_channel, _remove_channel),
     Step.LAW: StepEntries(add_law, _remove_from_chain),
     Step.TRUE: StepEntries(add_reference, _remove_reference),
-    Step.CALM: StepEntries(_add_filter, _remove_from_chain),
+    Step.CALM: StepEntries(add_filter, _remove_from_chain),
     Step.FIT: StepEntries(
         lambda here, typed: fit.add_rules(here.editor, here.state, typed), lambda here: _none_to_remove()
     ),
