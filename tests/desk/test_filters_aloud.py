@@ -34,6 +34,13 @@ SAID: list[tuple[str, dict[str, Any]]] = [
     ("butterworth 2nd order 1 Hz", {"kind": "low-pass", "cutoff": "1 Hz", "order": 2}),
     ("third order low-pass 1 Hz", {"kind": "low-pass", "cutoff": "1 Hz", "order": 3}),
     ("RC 10k 47 uF", {"kind": "time constant", "time": "0.47 s"}),  # 10 kΩ × 47 µF
+    ("R 10k C 10uF", {"kind": "time constant", "time": "0.1 s"}),
+    ("low pass 0.5 s", {"kind": "time constant", "time": "0.5 s"}),
+    ("63.2 % in 1 s", {"kind": "time constant", "time": "1.00033 s"}),  # 1 − 1/e is 63.2121 %
+    ("reaches 90 % in 2 s", {"kind": "time constant", "time": "0.868589 s"}),  # 2 s ÷ ln 10
+    ("bandwidth 1 Hz", {"kind": "low-pass", "cutoff": "1 Hz"}),
+    ("two stage low pass 1 Hz", {"kind": "low-pass", "cutoff": "1 Hz", "order": 2}),
+    ("mean without outliers", {"kind": "trimmed mean"}),
     ("reject anything above 90 %", {"kind": "reject range", "highest": "90 %"}),
     ("throw out all values < 5 %", {"kind": "reject range", "lowest": "5 %"}),
     ("reject anything under 5 % or over 90 %", {"kind": "reject range", "lowest": "5 %", "highest": "90 %"}),
@@ -182,7 +189,15 @@ BY_TIME: list[tuple[str, dict[str, Any]]] = [  # ten samples a second
         ("trimmed mean 10, 5", "of 10 samples at most 4 can be dropped at each end, not 5."),
         ("ignore the first 10 s", "settles in, in 2 Raw"),
         ("skip first 5 samples", "settles in, in 2 Raw"),
-        ("mean over 3 h", "from 1 to 4096"),
+        (
+            "mean over 3 h",
+            '"mean over 3 h": that is 108000 samples, and 4096 are the most; write decimate 27 then mean over 3 h, or '
+            "time constant 1 h.",
+        ),
+        (
+            "average 100 ms",
+            '"average 100 ms": samples are 0.1 s apart here, so that is one alone, which changes nothing; say a longer',
+        ),
         ("downsample to 10 Hz", "samples come at 10 Hz here, and none is too many"),
     ],
 )
@@ -363,3 +378,22 @@ def test_what_may_be_meant_otherwise_is_left() -> None:
 )
 def test_degrees_are_those_of_the_reading(line: str, plain: str) -> None:
     assert filter_plainly(line, 0.1, parse_unit("°C")) == plain
+
+
+@pytest.mark.parametrize(
+    ("line", "kinds"),
+    [
+        # Ten a second: of every tenth one five are 5 s, as 50 of all are.
+        ("decimate 10 then average 5 s", [("decimate", 10), ("mean", 5)]),
+        ("average 5 s then decimate 10", [("mean", 50), ("decimate", 10)]),
+        ("decimate 10 then median 3 s then average 10 s", [("decimate", 10), ("median", 3), ("mean", 10)]),
+        ("decimate 27 then mean over 3 h", [("decimate", 27), ("mean", 4000)]),
+        ("mean of every 10", [("mean", 10), ("decimate", 10)]),
+    ],
+)
+def test_a_time_is_as_many_samples_as_come_there(line: str, kinds: list[tuple[str, int]], knob: Desk) -> None:
+    """Behind a decimation they are fewer: ten times as long a mean was made of it."""
+    knob.add(line)
+    assert not knob.state.message_is_fault, knob.state.message
+    entries = tomllib.loads(knob.state.history.text)["channels"]["counts"]["calm"]
+    assert [(each["kind"], each.get("samples", each.get("n"))) for each in entries[-len(kinds) :]] == kinds

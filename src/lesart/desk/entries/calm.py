@@ -14,6 +14,7 @@ from lesart.desk.entries.aloud.over_time import to_midnight
 from lesart.desk.entries.edit_result import Edited, Here, own_text
 from lesart.desk.entries.laws.added_law import clock_s
 from lesart.desk.entries.proposed_filters import proposed
+from lesart.project.check import check_project
 from lesart.project.model import Channel
 from lesart.study.intervals import filters_interval_s
 
@@ -30,10 +31,12 @@ def add_filter(here: Here, typed: str) -> Edited:
     if wanted := NOISE.match(typed):
         return proposed(here.editor, here.text, state, here.bench, typed[wanted.end() :])
     before = filters_interval_s(state.project, here.bench, channel)
-    interval_s = intervals_s(channel.filters, before)[-1]
-    made = [_one_filter(here, here.text, one_by_one(typed)[0], interval_s)]
-    for each in one_by_one(typed)[1:]:
-        made.append(_one_filter(here, made[-1].text, each, interval_s))
+    filters, made = channel.filters, list[Edited]()
+    for each in one_by_one(typed):
+        # What follows a decimation gets its samples more seldom.
+        interval_s = intervals_s(filters, before)[-1]
+        made.append(_one_filter(here, made[-1].text if made else here.text, each, interval_s))
+        filters = check_project(made[-1].text, state.project).channels[channel.name].filters
     told = ", then ".join(each.deed.removeprefix("added: ") for each in made)
     return Edited(made[-1].text, f"added: {told}", made[0].select)
 

@@ -6,9 +6,11 @@ factor, which some apply to the old and some to the new value.
 
 from __future__ import annotations
 
+import math
 import re
 
 from lesart.core.errors import RequestError
+from lesart.core.law.over_time.periods import lasting
 from lesart.core.quantity import beside_unit, plain_number
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, parse_unit, ratio_symbol
@@ -56,7 +58,7 @@ _CALLED = (
     (r"^hold\s+(?:the\s+)?(?:last\s+)?(?:good\s+)?(?:value|reading)?(?:\s*for)?(?=\s|$)", "hold"),
     (r"^(?:remove|reject|without)\s+(?:the\s+)?(?:outliers|spikes|glitches)\b", "median"),
     (
-        r"^(?:low[\s-]?pass(?:\s+filter)?|lpf?|butterworth(?:\s+filter)?|(?=cut-?off))\b"
+        r"^(?:low[\s-]?pass(?:\s+filter)?|lpf?|butterworth(?:\s+filter)?|bandwidth|(?=cut-?off))\b"
         r"(?:,?\s*(?:with\s+)?(?:an?\s+)?cut-?off(?:\s+frequency)?\b)?",
         "low-pass",
     ),
@@ -129,8 +131,8 @@ _NTH_ORDER = re.compile(
 )
 _ORDERS = {"first": 1, "second": 2, "third": 3, "fourth": 4, "1st": 1, "2nd": 2, "3rd": 3, "4th": 4}
 _RC = re.compile(
-    r"rc(?:\s+(?:filter|of|with))*\s+(?P<ohms>\d+(?:[.,]\d+)?\s*[kM]?\d*\s*(?:Ω|ohms?)?)\s*(?:,|and|x|\*|/|with)?\s*"
-    r"(?P<farads>\d+(?:[.,]\d+)?\s*[pnuµm]?F)",
+    r"(?:rc(?:\s+(?:filter|of|with))*|r\s*=?)\s+(?P<ohms>\d+(?:[.,]\d+)?\s*[kM]?\d*\s*(?:Ω|ohms?)?)\s*(?:,|and|x|\*|/|with)?\s*"
+    r"(?:c\s*=?\s*)?(?P<farads>\d+(?:[.,]\d+)?\s*[pnuµm]?F)",
     re.IGNORECASE,
 )
 _THEN = re.compile(r",? (?:and )?then | followed by | ?(?:->|→) ?", re.IGNORECASE)
@@ -165,6 +167,22 @@ _WITH_CONSTANT = re.compile(
     r"time\s+constant",
     re.IGNORECASE,
 )
+_BY_CONSTANT = re.compile(
+    rf"(?:low[\s-]?pass|lpf?)(?:\s+filter)?(?:\s+(?:with|of|by|over))?\s+(?P<time>{_LASTING})", re.IGNORECASE
+)
+_SHARE_IN = re.compile(
+    rf"(?:(?:it\s+)?(?:reach(?:es)?|settles?\s+to|follows?\s+to|get\s+to)\s+)?(?P<share>\d{{1,2}}(?:\.\d+)?)\s*%\s*"
+    rf"(?:of\s+a\s+(?:step|change)\s+)?(?:in|within|after)\s+(?P<time>{_LASTING})",
+    re.IGNORECASE,
+)
+"""How much of a step is followed in a time."""
+_POLES = re.compile(r"(?P<n>[1-8])[\s-]?(?:stages?|poles?)\s+low[\s-]?pass(?:\s+filter)?(?P<rest>.*)")
+_OF_EACH = re.compile(
+    r"(?:mean|average)\s+(?:of\s+)?(?:every|each)\s+(?P<n>\d+)(?:\s+(?:samples?|readings?|values?))?", re.IGNORECASE
+)
+_WITHOUT_EXTREMES = re.compile(r"(?:mean|average)\s+without\s+(?:the\s+)?(?:outliers|extremes|spikes)", re.IGNORECASE)
+LEAST, MOST = 2, 4096
+"""Samples of a mean or a median by its time: one alone is as it was."""
 _IN_WORDS = {"two": 2, "three": 3, "four": 4, "five": 5, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "sixteen": 16}
 NOISE = re.compile(
     r"noise\s+(?:(?:below|under|of|less\s+than|at\s+most)\s+)?|(?:(?:i\s+(?:want|need)|make|keep|hold)\s+)?(?:it\s+)?(?:to\s+be\s+)?"
@@ -185,6 +203,8 @@ def one_by_one(typed: str) -> list[str]:
     if found := _THINNED.fullmatch(typed.strip()):
         n = found["many"] or found["n"] or found["each"]
         return [f"mean {n}", f"decimate {n}"]
+    if found := _OF_EACH.fullmatch(typed.strip()):
+        return [f"mean {found['n']}", f"decimate {found['n']}"]
     if found := _AND_REPORT.fullmatch(typed.strip()):
         return [found["average"], f"one sample every {found['every']}"]
     if re.match(r"\s*if\b", typed, re.IGNORECASE):
@@ -205,6 +225,8 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
         return kept
     if "=" in typed and not typed.strip().lower().startswith("tau"):
         return typed
+    if _WITHOUT_EXTREMES.fullmatch(typed.strip()):
+        return "trimmed mean"
     plain = _HALF.sub("0.5 ", typed)
     plain = _DEGREES.sub(f" {unit}", plain) if unit.symbol.startswith("°") else plain
     if plain != typed:
@@ -218,6 +240,12 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
         raise RequestError(f'"{typed.strip()}": what comes before it settles is marked by settles in, in 2 Raw.')
     if found := _WITH_CONSTANT.fullmatch(typed.strip()) or _EXPONENTIAL_TIME.fullmatch(typed.strip()):
         return f"time constant {found['time']}"
+    if found := _BY_CONSTANT.fullmatch(typed.strip()):
+        return f"time constant {found['time']}"
+    if (found := _SHARE_IN.fullmatch(typed.strip())) and 0 < float(found["share"]) < 100:
+        # 1 - e^(-t / tau), of a step
+        tau_s = -quantity_typed(found["time"], SECOND).to(SECOND) / math.log1p(-float(found["share"]) / 100)
+        return f"time constant {tau_s:.6g} s"
     said = re.sub(r"[a-z]+", lambda word: str(_IN_WORDS.get(word[0], word[0])), without_article(typed))
     lowered = said.lower()
     if found := _EVERY.match(lowered):
@@ -241,6 +269,8 @@ def filter_plainly(typed: str, interval_s: float = 0.0, unit: Unit = PLAIN) -> s
         order = _ORDERS[found["order"] or found["behind"] or found["last"]]
         rest = f" {_of(said, found, 'at')}" if found["last"] else said[found.end() :]
         return f"low-pass{_SMALL.sub('', rest)}, order = {order}"
+    if found := _POLES.fullmatch(lowered):
+        return f"low-pass{_SMALL.sub('', said[found.start('rest') :])}, order = {found['n']}"
     if found := _RC.fullmatch(said):
         ohm, farad = quantity_typed(found["ohms"], OHM).to(OHM), quantity_typed(found["farads"], FARAD).to(FARAD)
         return f"time constant {ohm * farad:.9g} s"
@@ -258,8 +288,7 @@ def _by_time(said: str, interval_s: float, unit: Unit) -> str:
         name = "median" if "median" in said.lower() else "mean"
         said_time = found["time"] or found["before"] or found["per"] or found["often"]
         lasts = quantity_typed(_PERIODS.get(said_time.lower(), said_time), SECOND).to(SECOND)
-        samples = max(round(lasts / interval_s), 1)
-        return f"{name} {samples + (name == 'median' and samples % 2 == 0)}"
+        return f"{name} {_samples_of(said, lasts, interval_s, name)}"
     if found := _FEWER.fullmatch(said):
         time = _PERIODS.get((found["time"] or "").lower(), found["time"])
         number = quantity_typed(time, SECOND).to(SECOND) if time else quantity_typed(found["rate"], HERTZ).to(HERTZ)
@@ -281,6 +310,23 @@ def _by_time(said: str, interval_s: float, unit: Unit) -> str:
         most = beside_unit(f"{float(each.value) / interval_s:.6g}", ratio_symbol(each.unit.step, SECOND))
         return f"reject rate {most}"
     return ""
+
+
+def _samples_of(said: str, lasts_s: float, interval_s: float, name: str) -> int:
+    """Samples in a time, odd for a median. Raises RequestError for one alone, and for more than a filter has."""
+    samples = round(lasts_s / interval_s)
+    if samples < LEAST:
+        raise RequestError(
+            f'"{said}": samples are {plain_number(interval_s, 3)} s apart here, so that is one alone, which changes '
+            "nothing; say a longer time."
+        )
+    if samples > MOST:
+        fewer = math.ceil(samples / MOST)
+        raise RequestError(
+            f'"{said}": that is {plain_number(samples)} samples, and {MOST} are the most; write decimate {fewer} then '
+            f"{said}, or time constant {lasting(lasts_s / 3)}."
+        )
+    return samples + (name == "median" and samples % 2 == 0)
 
 
 def _extreme(found: re.Match[str]) -> str:
