@@ -33,6 +33,7 @@ _FEEDS = re.compile(
     re.IGNORECASE,
 )
 """A battery and where it leads."""
+_OPERATION = re.compile(r"(?:times|multipl(?:y|ied)|divided?|plus|minus|add|subtract|[*/×÷])\b", re.IGNORECASE)
 TASK = re.compile(r"^\S.*?\s(?:every|each)\s+\d|\stakes\s+\d")
 
 
@@ -84,6 +85,8 @@ def _known(state: State, typed: str) -> Iterator[tuple[tuple[Step, ...], str]]:
     shows = state.step is Step.GLASS and IS_DISPLAY.search(typed.lower())
     if _begins_with(typed, (name for name in LAWS if name not in kinds or state.step is Step.LAW)):
         yield (Step.LAW,), "a law"
+    if state.step is Step.FIT and _OPERATION.match(typed) and _is_reckoned(state, typed):
+        yield (Step.LAW,), "arithmetic"
     for is_known, step, what in (
         (lambda: rules_said(typed, state.chosen.unit), Step.FIT, "a rule of a field"),
         (lambda: join_plainly(typed, state.project.hookup), Step.WIRE, "a connection"),

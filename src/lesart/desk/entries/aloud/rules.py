@@ -54,7 +54,7 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
     (rf"(?:show\s+|with\s+)?{_COUNT}\s+{_PLACES}", lambda said: {"decimals": _count(said)}),
     (r"whole numbers?|integers?|without decimals", lambda said: {"decimals": 0}),
     (
-        rf"(?:(?:limit(?:ed)?|fit|fits|squeeze|keep)(?:\s+it)?\s+(?:to|in|into|within)|at\s+most|no\s+more\s+than)\s+{_COUNT}\s+"
+        rf"(?:(?:limit(?:ed)?|fit|fits|squeeze|keep)(?:\s+it)?\s+(?:to|in|into|within)|at\s+most|max(?:imum)?|no\s+more\s+than)\s+{_COUNT}\s+"
         r"(?:cell|character|char|letter|digit|column)s?",
         lambda said: {"width": _count(said)},
     ),
@@ -76,7 +76,8 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
     (rf"(?:align(?:ed)?\s+)(?:to\s+the\s+)?{_SIDE}", lambda said: {"align": _side(said)}),
     (rf"(?:with\s+|show\s+)?{_ZEROS}|zero[\s-]padded|pad(?:ded)?\s+with\s+zero(?:e?s)?", lambda said: {"pad": "zero"}),
     (
-        rf"(?:(?:with\s+|show\s+)?{_ZEROS}|pad(?:ded)?\s+with\s+zero(?:e?s)?)[\s,]+(?:to\s+)?{_COUNT}\s+digits?",
+        rf"(?:(?:with\s+|show\s+)?{_ZEROS}|pad(?:ded)?\s+with\s+zero(?:e?s)?|zero[\s-]?pad(?:ded)?)[\s,]+(?:to\s+)?"
+        rf"{_COUNT}(?:\s+(?:digits?|characters?|cells?))?",
         lambda said: {"pad": "zero", "width": _count(said)},
     ),
     (rf"{_COUNT}\s+digits?[\s,]+(?:with|and)\s+{_ZEROS}", lambda said: {"pad": "zero", "width": _count(said)}),
@@ -89,7 +90,7 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
     (r"(?:no|without(?:\s+a)?|(?:hide|remove|drop)(?:\s+the)?)\s+unit", lambda said: {"unit_text": ""}),
     (
         r"(?:with\s+|use\s+)?(?:an?\s+)?(?:decimal\s+)?(?P<mark>comma|point)(?:\s+(?:as|for)\s+(?:the\s+|an?\s+)?decimal"
-        r"(?:\s+(?:point|mark|separator))?)?",
+        r"(?:\s+(?:point|mark|separator))?|\s+instead\s+of\s+(?:a\s+|the\s+)?(?:decimal\s+)?(?:point|comma|dot))?",
         lambda said: {"point": said["mark"].lower()},
     ),
     (
@@ -110,7 +111,7 @@ _RULES: Sequence[tuple[str, Callable[[re.Match[str]], Mapping[str, Written]]]] =
     ),
     (
         r"(?:show\s+|with\s+|write\s+)?[\"']?(?P<text>[^\s\"',;]{1,16})[\"']?\s+(?:when|if|for|after)\s+(?:(?:it\s+is|it's)\s+)?"
-        r"(?:older\s+than|no\s+(?:data|readings?)\s+for)\s+(?P<age>\d+(?:\.\d+)?\s*(?:s|sec(?:onds?)?|min(?:utes?)?))",
+        r"(?:older\s+than|stale\s+(?:after|for)|no\s+(?:data|readings?)\s+for)\s+(?P<age>\d+(?:\.\d+)?\s*(?:s|sec(?:onds?)?|min(?:utes?)?))",
         lambda said: {"stale": SIGNS_SAID.get(said["text"].lower(), said["text"]), "stale_after": said["age"]},
     ),
     (
@@ -284,6 +285,18 @@ def rules_said(typed: str, own: Unit) -> dict[str, Written] | None:
 
 _PRINTED = re.compile(r"%(?P<flags>[-+ 0]*)(?P<width>\d{0,2})(?:\.(?P<places>\d))?(?:l?[fdiuFg])")
 _BRACED = re.compile(r"\{(?:\w*):(?P<flags>[-+ <>^]*0?)(?P<width>\d{0,2})(?:\.(?P<places>\d))?[fdFg]?\}")
+_BARE = re.compile(r"(?P<width>\d{1,2})\.(?P<places>\d)f")
+_CALLED_AS = (
+    re.compile(
+        r"(?!constrain)\w*(?:str|fmt|format|print)\w*\(\s*[\w.]+\s*,\s*(?P<width>-?[1-9]\d?)\s*,\s*(?P<places>\d)\s*(?:,\s*\w+\s*)?\);?"
+    ),
+    re.compile(r"(?:[\w.]*\.)?(?:\w*[pP]rint(?:ln)?|String|round|format|str)\(\s*[\w.]+\s*,\s*(?P<places>\d)\s*\);?"),
+    re.compile(r"(?:[\w.]*\.)?toFixed\(\s*(?P<places>\d)\s*\);?"),
+)
+"""How programs write a number: with a width and places, or with places alone."""
+_FORMAT_FIRST = re.compile(
+    r"(?P<format>%[-+ 0]*\d{0,2}(?:\.\d)?[fdiuFg]|\{\w*:[^{}]*\})(?P<unit>\s*(?:°\s?[CFK]?|%{1,2}|[^\W\d]\S{0,5}))"
+)
 _DRAWN = re.compile(
     r"(?P<sign>[-+]?)(?P<whole>[#0?xX9_]{1,12})(?:[.,](?P<part>[#0?xX9_]{1,6}))?(?:\s*(?P<unit>\D\S{0,7}))?"
 )
@@ -292,6 +305,18 @@ _DRAWN = re.compile(
 
 def _pictured(said: str, own: Unit) -> dict[str, Written] | None:
     """The rules of a format, ``%5.1f``, or of a drawing, ``###.#``; None where it is neither."""
+    if (found := _FORMAT_FIRST.fullmatch(said)) and (number := _pictured(found["format"], own)):
+        unit = found["unit"].replace("%%", "%")
+        # The format is that of the number alone; a field counts its unit too.
+        wide: dict[str, Written] = {"width": int(number["width"]) + len(unit)} if "width" in number else {}
+        return {**number, **wide, "unit_text": unit}
+    if found := _BARE.fullmatch(said):
+        return {"decimals": int(found["places"]), "width": int(found["width"])}
+    if found := next((each for pattern in _CALLED_AS if (each := pattern.fullmatch(said))), None):
+        width = int(found.groupdict().get("width") or 0)
+        called: dict[str, Written] = {"decimals": int(found["places"])}
+        called |= {"width": abs(width)} if width else {}
+        return called | ({"align": "left"} if width < 0 else {})
     if found := _PRINTED.fullmatch(said) or _BRACED.fullmatch(said):
         rules: dict[str, Written] = {"decimals": int(found["places"] or 0)}
         rules |= {"width": int(found["width"])} if int(found["width"] or 0) else {}
