@@ -32,7 +32,14 @@ FAMILIES: tuple[tuple[str, tuple[str, ...]], ...] = (
     (r"ultrasonic|ranger|distance", ("echo ranger",)),
     (
         r"sensor|probe|module|amplifier|converter|adc|barometer|hygrometer|thermometer|accelerometer|imu",
-        ("two-wire sensor", "four-wire module", "single-wire sensor", "echo ranger", "bridge amplifier"),
+        (
+            "two-wire sensor",
+            "single-wire sensor",
+            "analog sensor",
+            "four-wire module",
+            "echo ranger",
+            "bridge amplifier",
+        ),
     ),
 )
 """Families of kinds that people call by one name, and that differ in their pins."""

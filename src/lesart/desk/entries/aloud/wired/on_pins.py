@@ -11,7 +11,7 @@ from lesart.core.errors import RequestError
 from lesart.core.wire.part import Part, PartKind
 from lesart.desk.entries.aloud.wired.kinds_by_pins import part_with_pins
 from lesart.desk.entries.aloud.wired.pin_names import POWER, is_pin_name, own_pin
-from lesart.desk.entries.aloud.wired.tails import GROUND, Tail, tail_of
+from lesart.desk.entries.aloud.wired.tails import GROUND, Tail, tail_of, where_it_leads
 from lesart.desk.entries.aloud.wired.wiring import PartSaid, named_part, part_said, signal_pin
 
 _PLACED = re.compile(
@@ -196,7 +196,7 @@ def _with_two_legs(part: PartSaid, own: tuple[str, str], tail: Tail, board: Part
         return [f"{part.name}.{pin} > {board.name}.{to}", f"{part.name}.{other} > {board.name}.{rail}{tail.resistor}"]
     lines = [f"{part.name}.{pin} > {board.name}.{to}"]
     if tail.ohms and not (tail.way or tail.rail):
-        raise RequestError(f"{tail.ohms}: say where that resistor leads: with {tail.ohms} to ground, or a pull-up.")
+        raise RequestError(where_it_leads(tail.ohms))
     if tail.ohms:
         opposite = GROUND if rail != GROUND else Tail(rail="supply").rail_of(board)
         fixed = f"{board.name}.{to} > {board.name}.{rail}{tail.resistor}"

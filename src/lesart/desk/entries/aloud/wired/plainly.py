@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import re
 
+from lesart.core.errors import RequestError
 from lesart.core.wire.hookup import Hookup
 from lesart.core.wire.role import BUS_LINES
+from lesart.desk.entries.aloud.wired.tails import where_it_leads
 
 _VOLTS = r"\d+(?:[.,]\d+)?\s*V"
 _CONVERTED = re.compile(
@@ -22,6 +24,21 @@ _ON_BUS = re.compile(
     r"(?P<part>(?!.*\bpull).+?)(?<!\s)\s+(?:on|at|to)\s+(?:the\s+)?(?:(?:i2c|i²c|two-wire)(?:\s+(?:bus|pins|lines))?|bus|sda(?:\s+and|\s*[,/+])?\s+scl)",
     re.IGNORECASE,
 )
+_RESISTOR_FIRST = re.compile(
+    r"(?P<part>(?:\w+\s+)?(?:led|lamp))\s+with\s+(?:an?\s+)?(?:series\s+)?resistor(?:\s+of)?\s+(?P<ohms>\d+k?)(?:\s*(?:Ω|ohms?|R))?"
+    r"(?P<place>\s+(?:on|at)\s+\S.*)",
+    re.IGNORECASE,
+)
+_DIVIDED = re.compile(
+    r"(?:an?\s+)?(?:ldr|photo\s?resistor|thermistor|ntc)\s+on\s+(?:pin\s+)?a\d+\s+with\s+(?:an?\s+)?"
+    r"(?P<ohms>\d[\d.,]*\s*[kMR]?\d*)"
+    r"(?:\s*(?:Ω|ohms?))?",
+    re.IGNORECASE,
+)
+"""A sensor that is a resistor, and the one that it divides with."""
+_LETTERS_ON_BUS = re.compile(
+    r"(?:an?\s+)?(?:i2c|i²c|two-wire)\s+(?:character\s+)?lcd|lcd\s+on\s+(?:the\s+)?(?:i2c|i²c|bus)", re.IGNORECASE
+)
 _CLOCKED = re.compile(
     r"(?:i2c|i²c|two-wire|the)?\s*bus(?:\s+(?:clock|speed|frequency|runs|at|of|is))*\s+(?P<clock>\d+(?:[.,]\d+)?\s*[kM]?Hz)",
     re.IGNORECASE,
@@ -32,7 +49,10 @@ _LOGIC = re.compile(
 
 
 def wired_plainly(typed: str, hookup: Hookup) -> str:
-    """The line as other rules take it; empty where it is in that order already."""
+    """The line as other rules take it; empty where it is in that order already.
+
+    Raises RequestError for a resistor that leads nowhere.
+    """
     said = typed.strip()
     if found := _CONVERTED.fullmatch(said):
         return f"{found['what']} {found['volts']}"
@@ -42,6 +62,12 @@ def wired_plainly(typed: str, hookup: Hookup) -> str:
         return f"bus clock {found['clock']}"
     if found := _PULLED_FIRST.fullmatch(said):
         return f"{found['part']}{found['place']}{found['pull']}"
+    if found := _RESISTOR_FIRST.fullmatch(said):
+        return f"{found['part']}{found['place']} with {found['ohms']} ohm resistor"
+    if found := _DIVIDED.fullmatch(said):
+        raise RequestError(where_it_leads(found["ohms"]))
+    if found := _LETTERS_ON_BUS.fullmatch(said):
+        return f"two-wire character display{_bus_pins(hookup)}"
     if found := _ON_BUS.fullmatch(said):
         return f"{found['part']}{_bus_pins(hookup)}"
     return ""

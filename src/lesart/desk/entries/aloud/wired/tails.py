@@ -77,3 +77,8 @@ def tail_of(said: str) -> tuple[str, Tail]:
         bool(ohms and (ohms["word"] or pull or rail or re.search(r"\bresistor\b", ohms[0], re.IGNORECASE))),
     )
     return said, tail
+
+
+def where_it_leads(ohms: str) -> str:
+    """What to ask of a resistor beside a sensor."""
+    return f"{ohms}: say where that resistor leads: with {ohms} to ground, or a pull-up."
