@@ -112,7 +112,9 @@ def test_a_numbered_driver_has_its_own_order_of_bits() -> None:
     """Its lowest bit lights the middle segment: 1 is 0x30. Dimmed in sixteen steps, of which ours are every second."""
     panel = panel_of(digits=3, drive="numbered driver", chain="right to left")
     memory = ((panel.alphabet.shapes["1"], 0, panel.alphabet.shapes["2"] | panel.alphabet.point),)
-    assert [each.data.hex() for each in sent_for(panel, memory)] == ["0a0f", "01ed", "0200", "0330"]
+    sent = sent_for(panel, memory)
+    assert [each.data.hex() for each in sent] == ["0a0f", "01ed", "0200", "0330"]
+    assert [each.command for each in sent] == [True, False, False, False]
 
 
 CLOCK = {
