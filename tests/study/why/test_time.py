@@ -112,7 +112,7 @@ def test_every_part_has_its_path(yard: Project) -> None:
 
 @pytest.mark.parametrize(("rows", "said"), [
     ("", "no row follows"), ("4095\n" * 20, "it says 4095 ct all the time; the converter is at its upper end"),
-    ("7\n" * 20, "it says 7 ct all the time."), ("x\nx\nx\n5\n", "are no numbers"),
+    ("7\n" * 20, "it says 7 ct all the time."), ("y\ny\ny\n5\n", "are no numbers"),
     ("5\n9\n7\n", "it does say something, from 5 ct to 9 ct."),
 ])  # fmt: skip
 def test_which_nothing_it_is(rows: str, said: str, tmp_path: Path) -> None:
