@@ -7,9 +7,11 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
+from lesart.core.raw.line_cells import line_cells
+from lesart.core.raw.line_names import spoken_names
 from lesart.core.raw.received import Received
 from lesart.core.raw.text_line import ALONE_S, LONGEST_LINE, QUIET_S, TextState, joined, take
 from lesart.core.raw.timing import timing_of
@@ -323,3 +325,37 @@ def test_a_sentence_whose_sum_is_wrong_says_nothing() -> None:
     (said,) = [event.says for event in found.events if event.what == "garbage"]
     wrong = f"{int(right, 16) ^ ord('4') ^ ord('5'):02X}"
     assert said.endswith(f": its sum is {right} and should be {wrong}")
+
+
+PIECES = st.sampled_from(
+    [
+        *"#:=[](),;|>-",
+        "temp",
+        "CH0",
+        "C",
+        "%",
+        "°C",
+        "is",
+        "acc",
+        "X",
+        "12",
+        "-0.5",
+        "0x1F",
+        "1e3",
+        "nan",
+        "\t",
+        " ",
+        "  ",
+    ]
+)
+
+
+@example("[CH0] # and [CH1] 498")
+@given(st.lists(PIECES, max_size=24).map("".join) | st.lists(PIECES, max_size=16).map(" ".join))
+def test_names_are_as_many_as_numbers_and_distinct(line: str) -> None:
+    """By signs, or by the words of a line that is spoken: a number sign in it stood for a number."""
+    cells = line_cells(line)
+    assert len(cells.units) == len(cells.values)
+    for names in (cells.names, spoken_names(cells.words)):
+        assert len(names) in (0, len(cells.values))
+        assert len(set(names)) == len(names)

@@ -7,8 +7,8 @@ from __future__ import annotations
 
 from lesart.core.raw.spelled.unit_said import unit_said
 
-NUMBER = "#"
-"""Stands for a number among the words of a line."""
+NUMBER = "\0"
+"""Stands for a number among the words of a line, which is no letter of any."""
 MOST_WORDS = 3
 """Words of a name; more are a sentence."""
 BRACKETS = "[](){}<>:;,=|-'\"*"
