@@ -58,6 +58,8 @@ SPOKEN: list[Habit] = [
         rate_hz=2,
     ),
     spoken("milliseconds with their unit before", "{ms}ms: {t} C", {"column 1": "°C"}, {"column 1": AT_TEMP}, 2),
+    spoken("milliseconds with their unit in brackets", "[{ms}ms] temp {t} hum {h}", BOTH, {"temp": AT_TEMP}, 2),
+    spoken("seconds with their unit in brackets", "({k} s) temp {t} hum {h}", BOTH, {"hum": AT_HUM}, 1),
     spoken(
         "names that hold for several",
         "Acc X: {x} Y: {t} Gyro X: {k} Y: {down}",

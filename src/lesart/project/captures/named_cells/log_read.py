@@ -44,8 +44,11 @@ _STAMP = re.compile(
 )
 _TICK = re.compile(r"\s*[A-Z] \((\d{1,15})\) [\w.-]+: ")
 """A level, milliseconds since the start in brackets, a tag: the way of small systems to log."""
-_SINCE = re.compile(r"\s*+\[?\s?(\d{1,12}(?:\.\d{1,9})?)\s?(ms|us|µs|s)\]?\s?(?::|\||->|=>)\s")
-"""Milliseconds or seconds since the start with their unit, before a colon or an arrow."""
+_SINCE = re.compile(
+    r"\s*+(?P<bracket>[\[(]\s?)?(?P<time>\d{1,12}(?:\.\d{1,9})?)\s?(?P<unit>ms|us|µs|s)"
+    r"(?(bracket)\s?[\])](?:\s?(?::|\||->|=>))?|\s?(?::|\||->|=>))\s"
+)
+"""Milliseconds or seconds since the start with their unit, in brackets, or before a colon or an arrow."""
 _BEFORE_LIST = re.compile(r"\s*+\d{1,12}(?:\.\d{1,9})?\s?:\s*+(?=[\[({])")
 """A number before a list: ``120: [0.01, -0.02, 0.98]``."""
 _LAST = re.compile(r"(?<![=:])(?<![=:]\s)(?<=\s)(1\d{9}(?:\d{3}){0,3})\s*$")
@@ -176,7 +179,8 @@ def _stamped(text: str) -> tuple[str, str]:
         rest = rest[tag.end() :] if (tag := _TAGGED.match(rest)) else rest
         return match[1].strip(), _LEVEL.sub("", rest, count=1) if _LEVEL.match(rest) else rest
     if match := _SINCE.match(text):
-        return f"{float(match[1]) * UNIT_S[match[2].replace('us', 'µs')]:.6f}", text[match.end() :]
+        seconds = float(match["time"]) * UNIT_S[match["unit"].replace("us", "µs")]
+        return f"{seconds:.6f}", text[match.end() :]
     if match := _BEFORE_LIST.match(text):
         return "", text[match.end() :]
     if (match := _LAST.search(text)) and line_cells(text[: match.start()]).names:
