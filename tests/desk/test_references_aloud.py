@@ -156,6 +156,7 @@ def test_which_instrument_is_meant_is_not_guessed(line: str, desk: Desk) -> None
     [
         *("sensor 21 display 22", "true 21 actual 22", "true 20, 30; read 20.6", "0 => 0.8"),
         "20.6 is 20, 30.9 is 30",
+        *("20 and 30", "0 to 100 °C"),
         "0 -> 0.8",
         "0.8 is 0",
         "0 °C at 0.8 °C; 100 °C at 99.1 °C",

@@ -30,7 +30,8 @@ _SIGN = r"°\s?[CF]\b|°|[%‰]\s?(?:RH|rH|r\.H\.)?|\*[CF]\b|[A-Za-zµμΩ²³/�
 _UNIT = rf"(?:\s?({_SIGN})(?=[\s;,|)\]}}]|$)(?!\s*[=:]))?"
 _SIGN_BEHIND = re.compile(rf"\s?({_SIGN})(?=[\s;,|)\]}}]|$)")
 _LISTED = re.compile(
-    rf"([^\W\d][\w.]{{0,40}})\s?[=:]?\s?[\[(]\s*+({_NUMBER}(?:\s*+[,;\s]\s*+{_NUMBER}){{1,15}})\s*+[\])]"
+    r"(?<![\w.°%])(?<!\d )([^\W\d][\w.]{0,40})\s?[=:]?\s?[\[(]\s*+"
+    rf"({_NUMBER}(?:\s*+[,;\s]\s*+{_NUMBER}){{1,15}})\s*+[\])]"
 )
 """A list after its name: ``acc: [0.01, -0.02, 0.98]``."""
 _TOLD = re.compile(rf"\s*+[^\W\d][\w ]{{0,40}}\s{_NUMBER}\s?(?:{_SIGN})?\s*+")

@@ -70,11 +70,12 @@ _IN_ONE = re.compile(r"(?:.*[a-z\d])?[Tt]emp(?:erature)?(?P<letter>[CF])")
 """``tempC`` and ``waterTempF``."""
 DEGREES = frozenset({"deg", "degree", "degrees", "°"})
 _WITH_CAPITAL = re.compile(
-    r"(?=..)(?:[umkn]|h(?=Pa)|M(?=Hz|Pa|W|J))?(?:A|Hz|N|Pa|J|Wh|W|VA|V|F|H|Ah|T|Gs|S|L|K|Sv|Gy|Bq)|dBm|Nm"
+    r"(?=..)(?:[umkn]|h(?=Pa)|M(?=Hz|Pa|W|J))?(?:A|Hz|N|Pa|J|Wh|W|VA|V|F|H|Ah|T|Gs|L|K|Sv|Gy|Bq)|dBm|Nm"
 )
 """Symbols that nothing but a unit is written like: ``mx_uT``, ``ec_mS``, ``rssi_dBm``."""
 SPEEDS = re.compile(r"speed|veloc|wind|gust")
 FLOWS = re.compile(r"flow|rate|pump|feed|dos|durchfluss")
+CONDUCTS = re.compile(r"(?:^|_)ec\d*(?:_|$)|cond|salin")
 _BRACKETS = {"]": "[", ")": "(", ">": "<"}
 _RATE = re.compile(r"(?:m|km|mi|mm|cm|ft|[lL]|m[lL]|ct|kg|°|rad|turn|1)/(?:s|min|h)(?:[2²]|\^2)?$")
 
@@ -235,8 +236,8 @@ def _by_suffix(before: str, suffix: str) -> Unit | None:
     if _WITH_CAPITAL.fullmatch(suffix):
         return parse_unit(suffix)
     lowered = suffix.lower()
-    if lowered in ("us", "ms") and re.search(r"(?:^|_)ec\d*(?:_|$)|cond|salin", before.lower()):
-        return parse_unit("µS" if lowered == "us" else "mS")  # a siemens is seldom shouted
+    if lowered in ("us", "ms") and CONDUCTS.search(before.lower()):
+        return parse_unit("µS" if lowered == "us" else "mS")  # of anything else they are seconds, in either case
     if quotient := _quotient(before, lowered):
         return quotient
     if lowered in DEGREES:
@@ -258,7 +259,8 @@ def _quotient(before: str, last: str) -> Unit | None:
         return parse_unit("m/s")
     first, _, over = before.rpartition("_")
     unit = QUOTIENTS.get(f"{over.lower()}_{last}") if first else None
-    return parse_unit(unit) if unit and (last != "min" or FLOWS.search(first.lower())) else None
+    is_clear = last != "min" and over.lower() not in ("l", "ml")  # a lowest level, a left side
+    return parse_unit(unit) if unit and (is_clear or FLOWS.search(first.lower())) else None
 
 
 def degrees_of(name: str) -> Unit | None:

@@ -412,7 +412,6 @@ QUOTIENTS = {
     "g_m3": "g/m^3",
     "kg_m3": "kg/m^3",
     "mg_l": "mg/L",
-    "g_l": "g/L",
     "l_min": "L/min",
     "ml_min": "mL/min",
     "l_h": "L/h",

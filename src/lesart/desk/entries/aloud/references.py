@@ -72,11 +72,13 @@ _ABOUT = re.compile(r"^(?:~|≈|about\s|approximately\s|roughly\s|around\s)\s*(?
 _HALF = re.compile(r"^(?P<half>half\s+)?an?\s+(?P<unit>\S+)(?=\s+too\s+\w+$)", re.IGNORECASE)
 """``half a degree too high``."""
 _BETWEEN_TWO = re.compile(
-    r"(?:(?:it\s+)?(?:is\s+)?between\s+)?(?P<low>[-−+]?\d[\d.,]*)\s*(?:to|and|\.\.\.?|…|–)\s*(?P<high>[-−+]?\d[\d.,]*)"
+    r"(?P<word>(?:it\s+)?(?:is\s+)?between\s+)?(?P<low>[-−+]?\d[\d.,]*)\s*(?:to|(?P<both>and)|\.\.\.?|…|–)\s*(?P<high>[-−+]?\d[\d.,]*)"
     r"(?P<unit>\s*(?:[^\W\d]|[°º%µ])[^\s\d,;=]*)?",
     re.IGNORECASE,
 )
 """``between 51 and 53 °C``: known to be somewhere there."""
+MOST_APART = 0.5
+"""Share of their middle by which two values may differ to be about one."""
 _IN_ICE = re.compile(
     r"(?:(?:it\s+)?(?:reads?|shows?)\s+)?(?P<seen>[-−+]?\d+(?:[.,]\d+)?)(?P<unit>\s*°?\s?C)?\s+in\s+(?:an?\s+|the\s+)?"
     r"(?:ice|iced|melting|crushed)(?:[\s-](?:water|ice|bath))?",
@@ -118,7 +120,7 @@ def references_plainly(typed: str) -> str:
     typed = _HALF.sub(lambda half: f"{'0.5' if half['half'] else '1'} {half['unit']}", _ABOUT.sub("", typed.strip()))
     said = _COUNTED.sub("", typed)
     if between := _BETWEEN_TWO.fullmatch(said):
-        return _middle(between)
+        return _middle(between) or typed
     if iced := _IN_ICE.fullmatch(said):
         is_read = float(iced["seen"].replace(",", ".").replace("−", "-")) != 0
         return f"0 °C = {iced['seen']} °C" if is_read else "0 °C"
@@ -160,11 +162,14 @@ def unit_of_pairs(typed: str) -> str:
 
 
 def _middle(between: re.Match[str]) -> str:
-    """The middle of two values, known to half their distance; as it was where they are none."""
+    """The middle of two values, known to half their distance; empty where they may as well be two references, or the
+    ends of a range."""
     try:
         low, high = sorted(float(between[name].replace(",", ".").replace("−", "-")) for name in ("low", "high"))
     except ValueError:
-        return between[0]
+        return ""
+    if not between["word"] and (between["both"] or high - low > MOST_APART * abs(high + low) / 2):
+        return ""
     places = max(len(between[name].replace(",", ".").partition(".")[2]) for name in ("low", "high")) + 1
     middle, half = (plain_number(round(each, places)) for each in ((low + high) / 2, (high - low) / 2))
     unit = (between["unit"] or "").strip()

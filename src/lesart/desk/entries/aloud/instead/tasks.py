@@ -27,7 +27,7 @@ ASKS: Asks = (
     (r"(?:go\s+to\s+)?(?:deep[\s-]?|light[\s-]?)?sleep|hibernat|power[\s-]?down|stand-?by|idle$|wake", _SLEEP),
     (r"(?:baud|serial|uart|usart)(?!.*\b(?:every|takes|sends)\b)|\d{3,7}\s*(?:bauds?|bps|bit/s)?$", _BAUD),
     (
-        r"batter(?:y|ies)\b|runs?\s+on|powered\s+by|(?:\w+\s+)?(?:aaa?|coin|lithium)\b|(?:how\s+long|life\s?time)\b",
+        r"batter(?:y|ies)\b|runs?\s+on\b|powered\s+by|(?:\w+\s+)?(?:aaa?|coin|lithium)\b|(?:how\s+long|life\s?time)\b",
         _BATTERY,
     ),
     (
@@ -53,7 +53,7 @@ ASKS: Asks = (
     ),
     (r"(?:run|it|this)\s+(?:in\s+background|by\s+interrupt)", "say what does, like draw {panel} in background"),
     (
-        r"(?:it\s+)?(?:should\s+|must\s+)?(?:lasts?|runs?|lives?)\s+(?:for\s+)?.*(?:hour|day|week|month|year)s?$",
+        r"(?!.*\b(?:every|each|per|a)\b\s+(?:\d|hour|day))(?:it\s+)?(?:should\s+|must\s+)?(?:lasts?|runs?|lives?)\s+(?:for\s+)?.*(?:hour|day|week|month|year)s?$",
         "how long a battery lasts is one of the figures; battery 2000 mAh says what it holds",
     ),
     (
