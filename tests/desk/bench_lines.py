@@ -38,6 +38,13 @@ class At:
 
 BENCH_LINES: dict[str, tuple[Callable[[At], float], str]] = {
     "10k NTC beta 3435 with 4k7 to ground": (lambda a: beta_c(a.to_supply(4700), 1e4, 3435), "°C"),
+    "coolant 2252 ohm at 25 °C beta 3978, 1k pull up to 5 V": (lambda a: beta_c(a.to_ground(1000), 2252, 3978), "°C"),
+    "outside temp NTC 10k": (lambda a: beta_c(a.to_ground(1e4), 1e4, 3950), "°C"),
+    "water level 4-20 mA 0-3 m over 220 ohm": (lambda a: (a.v / 220 - 0.004) / 0.016 * 3, "m"),
+    "throttle 0.7 V closed 4.5 V open": (lambda a: (a.v - 0.7) / 3.8 * 100, "%"),
+    "valve 120 closed, 900 open": (lambda a: (a.n - 120) / 7.8, "%"),
+    "Vin = 5.7 * Vadc": (lambda a: a.v * 5.7, "V"),
+    "TDS 0-2.3 V is 0-1000 ppm": (lambda a: a.v / 2.3 * 1000, "ppm"),
     "NTC 47k B=4090, 47k pullup": (lambda a: beta_c(a.to_ground(47e3), 47e3, 4090), "°C"),
     "100k thermistor 3950 4.7k pull-up": (lambda a: beta_c(a.to_ground(4700), 1e5, 3950), "°C"),
     "thermistor 10k (B 3380) in series with 22k": (lambda a: beta_c(a.to_ground(22e3), 1e4, 3380), "°C"),

@@ -24,6 +24,19 @@ def test_a_line_reads_what_it_says(line: str, tmp_path: Path) -> None:
     ("line", "says"),
     [
         ("0-20 mA 0-100 %", '"0-20 mA 0-100 %": say what it is read over, like 0-20 mA is 0-10 bar over 250 ohm.'),
+        (
+            "AFR 0 V = 7.35, 5 V = 22.39",
+            '"AFR 0 V = 7.35, 5 V = 22.39": the laws end in ct, and this begins with V; begin with voltage, then type it '
+            "again.",
+        ),
+        (
+            "wheel 2.1 m",
+            '"wheel 2.1 m": across it or around it? wheel diameter 2.1 m is one, wheel circumference 2.1 m the other.',
+        ),
+        (
+            "humidity sensor 10k at 25, 3.6k at 50",
+            '"humidity sensor 10k at 25, 3.6k at 50": 25 of what? Say its unit, like 25 lx or 25 °C.',
+        ),
         ("6.67 mG/LSB", '"6.67 mG/LSB": G can be gauss or the pull of the earth; write Gs or gn for it.'),
     ],
 )

@@ -19,10 +19,11 @@ from lesart.desk.entries.aloud.reckoned.bit_fields import SIZES, bit_field
 from lesart.desk.entries.aloud.reckoned.expressions import Reckoned, Scene, line, shown_in
 from lesart.desk.entries.aloud.reckoned.ratios import by_ratio
 from lesart.desk.entries.aloud.reckoned.results import unit_of_result
+from lesart.desk.entries.aloud.reckoned.units_behind import NO_UNIT
 from lesart.desk.entries.aloud.reckoned.units_in_words import WHAT_IT_IS
 from lesart.desk.entries.said.patterns import any_case
 
-METRE = parse_unit("m")
+METRE, VOLT = parse_unit("m"), parse_unit("V")
 _WORDS: tuple[tuple[str, str], ...] = (
     (r"(?:add|plus|\+|offset(?:\s+(?:of|by))?|(?:increased?|raised?)\s+by|sum\s+with)", "+"),
     (
@@ -277,9 +278,11 @@ def _from_end(points: tuple[Point, Point], end: Unit, values: Callable[[], Float
 
     def fits(said: str) -> bool:
         try:
-            return quantity_typed(said, end).unit.same_dimension(end)
+            quantity = quantity_typed(said, end)
         except LesartError:
             return False
+        is_whole = quantity.value.denominator == 1 or end.symbol != "ct"  # no count is 7.35
+        return is_whole and quantity.unit.same_dimension(end)
 
     begins, reads = ([fits(each[side]) for each in points] for side in (0, 1))
     is_turned = all(reads) and not any(begins)
@@ -313,7 +316,9 @@ def _through(typed: str, first: tuple[str, str], second: tuple[str, str], end: U
     if end.symbol == "1":  # a column without a unit is in the stated one
         inputs = [Quantity(each.value, end) for each in inputs] if inputs[0].unit == inputs[1].unit else inputs
     if not inputs[0].unit.same_dimension(end):
-        raise RequestError(f'"{typed.strip()}": the laws end in {end}, and this begins with {inputs[0].unit}.')
+        of_volts = end.symbol in NO_UNIT and inputs[0].unit.same_dimension(VOLT)
+        first = "; begin with voltage, then type it again" if of_volts else ""
+        raise RequestError(f'"{typed.strip()}": the laws end in {end}, and this begins with {inputs[0].unit}{first}.')
     span = inputs[1].to(inputs[0].unit) - inputs[0].to(inputs[0].unit)
     rise = outputs[1].to(outputs[0].unit) - outputs[0].to(outputs[0].unit)
     if not span or not rise:

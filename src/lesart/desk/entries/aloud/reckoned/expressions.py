@@ -43,7 +43,10 @@ ROUGHLY = 2e-3
 """Share by which factors of a conversion between units may be rounded: 0.5556, 0.75006."""
 LETTERS = "opqrtuvw"
 """Letters for other channels in a formula."""
-_OF_VOLTS = re.compile(r"v|volts?|voltage|v_?out|v_?in|v_?sens(?:or)?|sensor_?voltage", re.IGNORECASE)
+_OF_VOLTS = re.compile(
+    r"v|volts?|voltage|v_?(?:out|in|sens(?:or)?|adc|pin|meas(?:ured)?|read|a\d)|(?:adc|sensor|pin)_?v(?:olt(?:s|age)?)?",
+    re.IGNORECASE,
+)
 _OF_COUNTS = re.compile(r"adc(?:_?(?:val(?:ue)?|count|raw|reading))?$|counts?$|analogRead", re.IGNORECASE)
 _OF_ANOTHER = re.compile(rf"{_OF_VOLTS.pattern}|adc|counts?", re.IGNORECASE)
 _NAMED = re.compile(r"(?P<what>[A-Za-z_µΩ°%][\w /·²³%°^()\[\]]{0,30}?)\s*=\s*(?=[^=])")

@@ -13,7 +13,7 @@ from lesart.desk.entries.said.patterns import UNIT
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?"
 MOST_V = 60
 """More volts than this are counts, which dry soil has 800 of."""
-_LOW, _HIGH = r"dry|empty|low|minimum|nothing|air", r"wet|full|high|maximum|soaked|water"
+_LOW, _HIGH = r"dry|empty|low|minimum|nothing|air|closed|shut", r"wet|full|high|maximum|soaked|water|open"
 _END = r"{0}(?:\s+(?:is|at|=|of|reads?|gives?))*\s*[=:]?\s*(?P<{1}>{2}\s*(?:{3})?)"
 _END_BEFORE = r"(?P<{1}>{2}\s*(?:{3})?)\s*(?:is|=|:|when|if|in)?\s*(?:{0})"
 _EITHER = re.compile(r"\b(?:low|high|minimum|maximum)\b", re.IGNORECASE)
