@@ -56,6 +56,7 @@ def heard(*lines: str, more: TextState | None = None) -> Received:
         ("acc: [0.1, -0.2, 0.98]", ("acc.1", "acc.2", "acc.3"), (0.1, -0.2, 0.98)),
         ("Acc X: 1 Y: 2 Gyro X: 3 Y: 4", ("Acc X", "Acc Y", "Gyro X", "Gyro Y"), (1, 2, 3, 4)),
         ("S1 T=1 H=2 | S2 T=3 H=4", ("S1 T", "S1 H", "S2 T", "S2 H"), (1, 2, 3, 4)),
+        ("[1200ms] volt 3.3 V", ("time", "volt"), (1200, 3.3)),
         ("Temp: 21.5 C (20, 23)", ("Temp",), (21.5,)),
         (">level:3.5", ("level",), (3.5,)),
         ("12:34:56, 23.5", ("column 1", "column 2"), (NAN, 23.5)),

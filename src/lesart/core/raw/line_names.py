@@ -12,6 +12,8 @@ NUMBER = "\0"
 MOST_WORDS = 3
 """Words of a name; more are a sentence."""
 BRACKETS = "[](){}<>:;,=|-'\"*"
+TIME, STAMPS = "time", frozenset(f"{NUMBER}{unit}" for unit in ("ms", "s", "us", "µs"))
+"""The time since the start before all else, glued to its unit: ``[1200ms]``."""
 LITTLE = frozenset(
     {"a", "an", "and", "are", "at", "has", "is", "it", "now", "of", "our", "the", "this", "to", "was", "were", "its"}
 )
@@ -50,6 +52,8 @@ def _phrases(words: str) -> list[tuple[list[str], int]]:
             else:
                 found[-1] = (found[-1][0], found[-1][1] + 1)
             phrase, unit = [], ""
+        elif not (found or phrase) and word in STAMPS:
+            found.append(([TIME], 1))
         elif NUMBER in word:
             return []  # a number is glued to a word, and is part of it
         elif found and not phrase and not unit and unit_said(word) is not None:
