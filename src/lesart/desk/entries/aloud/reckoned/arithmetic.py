@@ -317,8 +317,8 @@ def _through(typed: str, first: tuple[str, str], second: tuple[str, str], end: U
         inputs = [Quantity(each.value, end) for each in inputs] if inputs[0].unit == inputs[1].unit else inputs
     if not inputs[0].unit.same_dimension(end):
         of_volts = end.symbol in NO_UNIT and inputs[0].unit.same_dimension(VOLT)
-        first = "; begin with voltage, then type it again" if of_volts else ""
-        raise RequestError(f'"{typed.strip()}": the laws end in {end}, and this begins with {inputs[0].unit}{first}.')
+        remedy = "; begin with voltage, then type it again" if of_volts else ""
+        raise RequestError(f'"{typed.strip()}": the laws end in {end}, and this begins with {inputs[0].unit}{remedy}.')
     span = inputs[1].to(inputs[0].unit) - inputs[0].to(inputs[0].unit)
     rise = outputs[1].to(outputs[0].unit) - outputs[0].to(outputs[0].unit)
     if not span or not rise:
