@@ -435,3 +435,21 @@ def test_more_pixels_than_two_wires_carry_are_on_four(line: str, how: str, tmp_p
     desk.add(line)
     assert f"{line.split()[0].replace('x', '×')} pixels on {how}, " in desk.state.message
     desk.close()
+
+
+@pytest.mark.parametrize("kind", [kind for kind in CATALOGUE if "×" in kind])
+def test_a_size_of_the_catalogue_brings_its_drive_and_the_reading(kind: str, tmp_path: Path) -> None:
+    """As people type it; with an empty face and no drive came what was typed in the catalogue's own words."""
+    desk = opened(tmp_path, 501)
+    desk.open_step(Step.GLASS)
+    before = set(desk.state.project.panels)
+    desk.add(kind.replace("×", "x"))
+    assert not desk.state.message_is_fault, desk.state.message
+    if kind == "16×2 characters":  # the panel that a new project has
+        assert desk.state.message == "glass: 16×2 characters on two wires, with its part and the face that it has"
+    else:
+        (name,) = set(desk.state.project.panels) - before
+        assert desk.state.message.startswith(f"added: {name}, {kind} ")
+        (face,) = desk.state.project.faces_on(name)
+        assert len(face.fields_of(desk.state.channel)) == 1
+    desk.close()

@@ -138,8 +138,11 @@ def described(typed: str) -> str:
     kind, behind = found
     if kind == LAMPS:
         return f"{plain} {HOW}" if not behind else plain
-    is_described = not left_over(behind, kind) if behind else plain != typed
-    return f"{kind} {hows_of(kind)[0]}" if is_described else plain
+    is_listed = typed.strip() == kind  # chosen as the catalogue has it, which says nothing of its drive
+    is_described = not left_over(behind, kind) if behind else not is_listed
+    size = SIZE.search(plain.lower()) if not behind else None  # its own, of a kind that has several
+    said = re.sub(r"(?<=\d)\s?x\s?(?=\d)", "×", plain) if size else kind
+    return f"{said} {hows_of(kind)[0]}" if is_described else plain
 
 
 def _is_kind(name: str) -> bool:
