@@ -435,7 +435,7 @@ QUOTIENTS = {
 
 SENSES: tuple[tuple[str, dict[str, str]], ...] = (
     (
-        r"temp|tmp|dew|ambient|indoor|outdoor|(?:^|[\W_])t\d*$|(?:^|[\W_])air$|chamber|probe|brood|thermo",
+        r"temp|tmp|dew|ambient|indoor|outdoor|inside|outside|room|fridge|freezer|boiler|oven|(?:^|[\W_])t\d*$|(?:^|[\W_])air$|chamber|probe|brood|thermo",
         {"c": "°C", "f": "°F", "k": "K"},
     ),
     (r"acc|gyro_?acc|(?:^|_)a[xyz]$|shock|vibration|imu", {"g": "gn", "m/s2": "m/s^2"}),

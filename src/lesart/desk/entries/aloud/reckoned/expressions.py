@@ -23,18 +23,27 @@ from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import Unit, conversion, parse_unit, ratio_symbol
 from lesart.desk.entries.aloud.article import without_article
 from lesart.desk.entries.aloud.reckoned.pasted import chosen, names_in, of_program, reading_named, simplified
-from lesart.desk.entries.aloud.reckoned.results import PLAIN, may_be_of_another_kind, unit_of_result, what_would_tell
-from lesart.desk.entries.aloud.reckoned.units_behind import NO_UNIT, reading_by_its_unit, without_units
+from lesart.desk.entries.aloud.reckoned.results import (
+    OF_ITSELF,
+    OF_QUANTITIES,
+    PLAIN,
+    may_be_of_another_kind,
+    unit_of_result,
+    what_would_tell,
+)
+from lesart.desk.entries.aloud.reckoned.units_behind import (
+    NO_UNIT,
+    reading_by_its_unit,
+    with_its_quantity,
+    without_its_unit,
+    without_units,
+)
 from lesart.desk.entries.said.patterns import any_case
 
 REACH = 100.0
 """Times the greatest value, to either side: the valid range of a formula."""
 USUAL = ("1", "V", "A", "W", "Wh", "Ah", "Ω", "Hz", "m", "m^2", "m^3", "m/s", "m/s^2", "kg", "N", "N·m", "Pa", "J", "s")
 """Usual units of a result that has none of the input units."""
-OF_ITSELF = (
-    *("reading", "value", "val", "raw", "input", "signal", "sensor", "adc", "counts", "count", "measurement"),
-    *("distance", "height", "level", "voltage", "volts", "temperature", "temp", "pressure", "frequency", "freq"),
-)
 ROUNDED = ("floor", "ceil", "round")
 """Functions that keep the unit."""
 CORRECTED = (0.5, 2.0)
@@ -221,7 +230,7 @@ class Scene:
         if stands_for_it:
             text = re.sub(rf"(?<![\w.])(?<!\d ){re.escape(stands_for_it)}(?!\w)", "x", text)
         for spelling, name in self._spellings():
-            pattern = rf"(?<![\w.]){re.escape(spelling)}(?![\w])"
+            pattern = rf"(?<![\w.]){re.escape(spelling)}(?![\w\u200b])"
             if not any_case(pattern).search(text):
                 continue
             as_reading = spelling if name == self.own and _OF_ANOTHER.fullmatch(spelling) else as_reading
@@ -233,6 +242,8 @@ class Scene:
             if letter != "x":
                 called[letter] = name
         text = _THOUSANDS.sub(lambda found: f"({found[1]} * {1000 if found[2] == 'k' else 1_000_000})", text)
+        if not named and (beside := with_its_quantity(text, self.end)) is not None:
+            return self.with_operand(*beside)
         text, unit = without_units(text, {"x", *called}, self.end)
         if unit is not None and (into in (None, PLAIN) or _ends_with(said, unit)):
             into = unit
@@ -374,8 +385,15 @@ class Scene:
         return {"lowest": f"-{far}", "highest": far}
 
     def _bare(self) -> dict[str, str]:
-        """Names of channels without the unit at their end."""
-        return {name: re.split(r"\s*[\[(/]", name)[0].strip() for name in self.channels}
+        """Names of channels without the unit at their end: ``temp`` for ``temp_c`` and for ``temp [°C]``."""
+        bare = {name: without_its_unit(name, self.channels) for name in self.channels}
+        # x is the reading, and an axis only among axes.
+        is_axis = len(bare.get(self.own, "")) == 1
+        return {name: name if short == "x" and not is_axis else short for name, short in bare.items()}
+
+    def _may_be(self, unit: str) -> bool:
+        """True where the reading may be of the quantity with that unit: bare numbers may be of any."""
+        return self.is_plain or self.end.same_dimension(parse_unit(unit))
 
     def _channel(self, said: str, *, own: bool = False) -> str | None:
         """The channel of that name; its ``own`` only where allowed."""
@@ -393,7 +411,8 @@ class Scene:
         known += [(each, self.own) for each in ("x", "it", "the reading")]
         # What a reading is called where no channel is called so: level = 100 - distance.
         called = {spelling.lower() for spelling, _ in known}
-        known += [(each, self.own) for each in OF_ITSELF if each not in called]
+        own = [*OF_ITSELF, *(word for unit, words in OF_QUANTITIES if self._may_be(unit) for word in words)]
+        known += [(each, self.own) for each in own if each not in called]
         usable = [each for each in dict.fromkeys(known) if each[0].lower() not in FUNCTIONS]
         return sorted(usable, key=lambda each: -len(each[0]))
 

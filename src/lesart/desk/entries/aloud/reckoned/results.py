@@ -71,6 +71,15 @@ OF_NONE = frozenset(
     ]
 )
 """Generic names: the unit stays the same."""
+OF_ITSELF = (*("reading", "value", "val", "raw", "input", "signal", "sensor", "adc", "counts", "count", "measurement"),)
+OF_QUANTITIES = (
+    ("m", ("distance", "height", "level")),
+    ("V", ("voltage", "volts")),
+    ("°C", ("temperature", "temp")),
+    ("Pa", ("pressure",)),
+    ("Hz", ("frequency", "freq")),
+)
+"""Quantities by a unit of theirs: what a reading is called where it may be one."""
 _NUMBERED = re.compile(r"[a-ln-z]\d$")
 """``t2`` is the second temperature, not a square tonne; m2 is an area."""
 LETTERS = frozenset("gmWNLJK")

@@ -6,7 +6,8 @@ import re
 from collections.abc import Collection
 
 from lesart.core.law.formula_words import FUNCTIONS
-from lesart.core.raw.spelled.unit_said import unit_said
+from lesart.core.quantity import beside_unit
+from lesart.core.raw.spelled.unit_said import unit_in_name, unit_said
 from lesart.core.units import Unit, parse_unit
 from lesart.desk.entries.said.patterns import any_case
 
@@ -19,8 +20,19 @@ _LAST = re.compile(
     r"(?P<made>.*?(?:(?P<sign>[-+*/−×·÷])\s*\d[\d.]*(?:[eE][-+]?\d+)?|\)))\s*"
     r"(?P<unit>[^\W\d_][^\s\d()*+=,;]*[²³23]?|[°%Ω]\S*)"
 )
+_ONE = re.compile(r"x\s*(?P<sign>[*/])\s*(?P<number>\d[\d.]*)\s*(?P<unit>[^\W\d_][^\s\d()*+=,;/]*|Ω)")
+AMPERE, VOLT, OHM = (parse_unit(each) for each in ("A", "V", "Ω"))
 _READING = re.compile(r"(?<![A-Za-z_])x(?!\w)")
 _ADDED_ALONE = re.compile(r"\s*x\s*[-+−]\s*[\d.]+")
+
+
+def without_its_unit(name: str, names: Collection[str]) -> str:
+    """A channel's name without the unit that stands at its end: in brackets, behind a slash, or as a suffix, which a
+    letter may be where none of the other ``names`` has the same beginning."""
+    bare = re.split(r"\s*[\[(/]", name)[0].strip()
+    head, _, last = bare.rpartition("_")
+    is_letter = last in ("g", "c", "f") and not any(each.startswith(f"{head}_") for each in names if each != name)
+    return head if head and (is_letter or unit_in_name(bare) is not None) else bare
 
 
 def without_units(text: str, letters: Collection[str], end: Unit) -> tuple[str, Unit | None]:
@@ -47,6 +59,18 @@ def without_units(text: str, letters: Collection[str], end: Unit) -> tuple[str, 
 
     made = _MEASURED.sub(bare, text)
     return (made, next(iter(units.values()), None)) if len(units) < 2 else (text, None)
+
+
+def with_its_quantity(text: str, end: Unit) -> tuple[str, str] | None:
+    """The sign and the quantity of ``x * 12 V`` of a current, which is a power, and of ``x / 250 Ω``: what Ohm's law
+    has beside the reading, and no unit of the result. None for anything else."""
+    found = _ONE.fullmatch(text.replace("\u200b", "").strip())
+    unit = unit_said(found["unit"]) if found is not None else None
+    if found is None or unit is None or end.symbol in NO_UNIT:
+        return None
+    is_power = end.same_dimension(AMPERE) and unit.same_dimension(VOLT) and found["sign"] == "*"
+    is_ohms = unit.same_dimension(OHM) and any(map(end.same_dimension, (AMPERE, VOLT)))
+    return (found["sign"], beside_unit(found["number"], unit.symbol)) if is_power or is_ohms else None
 
 
 def _without_last(text: str, letters: Collection[str], end: Unit) -> tuple[str, Unit | None]:
