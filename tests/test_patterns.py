@@ -13,7 +13,7 @@ import pytest
 import lesart
 from lesart.core.errors import LesartError
 from lesart.core.law.linear import LINEAR
-from lesart.core.raw.text_line import LONGEST_LINE, TextState, joined, take
+from lesart.core.raw.lines.text_line import LONGEST_LINE, TextState, joined, take
 from lesart.desk.entries.pace.tasks import task_typed
 
 SHORT, FACTOR, LEAST_S, MOST_GROWTH = 500, 4, 0.002, 9.0

@@ -18,7 +18,7 @@ BY_HAND = {
     "core/calm/gates.py": "a variable's comment",
     "core/pack/law_forms/law_form.py": "asks for the unit 1 before",
     "core/wire/entry.py": "written for a part, none of whose values is a count",
-    "core/raw/text_line.py": "a column's name and its unit",
+    "core/raw/lines/text_line.py": "a column's name and its unit",
     "core/pace/bus_traced.py": "dots or cells that differ",
     "cli/printed/answer.py": "an option's own unit",
     "cli/why/time.py": "a figure of time",

@@ -74,7 +74,7 @@ class FastEar:
     """A line of so many rows a second whose hours pass as fast as they can be heard."""
 
     def __init__(self, length_s: float) -> None:
-        from lesart.core.raw.text_line import TextState
+        from lesart.core.raw.lines.text_line import TextState
 
         self.now_s, self.length_s = 0.0, length_s
         self.over = False
@@ -86,8 +86,8 @@ class FastEar:
 
     def hear(self) -> Any:
         """The next tenth of a second."""
-        from lesart.core.raw.received import Received
-        from lesart.core.raw.text_line import take
+        from lesart.core.raw.lines.received import Received
+        from lesart.core.raw.lines.text_line import take
 
         if self.now_s >= self.length_s:
             self.over = True

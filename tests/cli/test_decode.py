@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 
 from tests.cli.spoken import refused, said
-from tests.core.raw.test_modbus import with_crc
+from tests.core.raw.messages.test_modbus import with_crc
 
 AIR_TRACE_ARGUMENTS = ("--as", "bits by length", "--set", "shortest=5 µs", "--set", "check=sum")
 

@@ -15,7 +15,7 @@ import pytest
 
 from lesart.cli.main import main
 from lesart.core.errors import LineError
-from lesart.core.raw.bus_registers import BusRegister
+from lesart.core.raw.messages.bus_registers import BusRegister
 from lesart.core.raw.source import Source
 from lesart.live.bus_ear import BusEar, KernelWires, NobodyAnswered, asked_bus, open_wires
 from lesart.live.ears import ear_for

@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 
 from lesart.core.errors import StorageError
-from lesart.core.raw.received import Event, Received
+from lesart.core.raw.lines.received import Event, Received
 from lesart.core.raw.source import Source
 from lesart.live.back_off import LONGEST_S, BackOff
 from lesart.live.buffer import Buffer

@@ -16,7 +16,7 @@ from lesart.core.glass.panels.kinds import KINDS as PANELS
 from lesart.core.law import KINDS as LAWS
 from lesart.core.notes import Key
 from lesart.core.raw.decode import KINDS as DECODERS
-from lesart.core.raw.line import LINES
+from lesart.core.raw.lines.line import LINES
 from lesart.core.wire.sums import SUMS
 from lesart.demo.yard import project_text
 from lesart.project.check import check_project, check_tables

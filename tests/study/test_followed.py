@@ -10,7 +10,7 @@ import pytest
 
 from lesart.core.block import Block
 from lesart.core.law.over_time.inspect import inspect_begun
-from lesart.core.raw.received import Received
+from lesart.core.raw.lines.received import Received
 from lesart.core.step import Step
 from lesart.live.buffer import Buffer
 from lesart.project.captures.capture import Capture

@@ -15,7 +15,7 @@ from tools.bench.sides import Row, row
 from lesart.core.glass.bus.transmissions import Transmission
 from lesart.core.pace.edge_writer import four_wire, two_wire
 from lesart.core.raw.edges import Edges, edges_of
-from lesart.core.raw.received import Received
+from lesart.core.raw.lines.received import Received
 from lesart.core.raw.source import Source
 from lesart.live.record_file import RecordFile
 from lesart.project.captures.capture_read import read_capture

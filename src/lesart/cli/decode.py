@@ -17,7 +17,7 @@ from lesart.core.errors import Problem, RequestError
 from lesart.core.quantity import plain_number, whole_number
 from lesart.core.raw.decode import KINDS, Decoded
 from lesart.core.raw.edges import Edges
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 from lesart.core.raw.source import DECODE, Source
 from lesart.core.raw.talks.recognise import recognise
 from lesart.core.raw.talks.talk import STILL

@@ -14,10 +14,10 @@ from lesart.cli.project import opened
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.quantity import whole_number
 from lesart.core.raw.decode import KINDS
-from lesart.core.raw.line import Line, byte_of
+from lesart.core.raw.lines.line import Line, byte_of
+from lesart.core.raw.messages.survey import Asked, Survey, Verdict, judge, shown
 from lesart.core.raw.silence import survey_in
 from lesart.core.raw.spelled.unit_typed import quantity_typed
-from lesart.core.raw.survey import Asked, Survey, Verdict, judge, shown
 from lesart.core.units import parse_unit
 from lesart.core.visible import visible
 from lesart.live.byte_line import KERNEL_BUS

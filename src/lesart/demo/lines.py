@@ -10,8 +10,8 @@ import random
 from datetime import UTC, datetime
 
 from lesart.core.block import Mark
-from lesart.core.raw.received import Event, Received
-from lesart.core.raw.text_line import TextState, joined, take
+from lesart.core.raw.lines.received import Event, Received
+from lesart.core.raw.lines.text_line import TextState, joined, take
 from lesart.demo.signals import DURATION_S, SEED
 from lesart.live.rig.signals import scale_line, weather
 from lesart.project.captures.recording import head_text, rows_text

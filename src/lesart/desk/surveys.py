@@ -8,8 +8,8 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from lesart.core.errors import LineError
+from lesart.core.raw.messages.survey import Asked, Survey
 from lesart.core.raw.source import Source
-from lesart.core.raw.survey import Asked, Survey
 
 UNITS = tuple(range(1, 248))
 

@@ -7,7 +7,7 @@ import threading
 import numpy as np
 
 from lesart.core.block import Block
-from lesart.core.raw.received import Received
+from lesart.core.raw.lines.received import Received
 
 FIRST_ROWS = 4096
 MOST_ROWS = 1 << 20

@@ -16,10 +16,10 @@ from pathlib import Path
 from typing import Protocol
 
 from lesart.core.errors import LineError
-from lesart.core.raw.bus_registers import BusRegister
-from lesart.core.raw.line import Line, byte_of
-from lesart.core.raw.received import Event, Received
-from lesart.core.raw.survey import Asked
+from lesart.core.raw.lines.line import Line, byte_of
+from lesart.core.raw.lines.received import Event, Received
+from lesart.core.raw.messages.bus_registers import BusRegister
+from lesart.core.raw.messages.survey import Asked
 from lesart.live.ear import Clock, port_path
 from lesart.live.schedule import Due
 

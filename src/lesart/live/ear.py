@@ -7,7 +7,7 @@ from os.path import exists
 from pathlib import Path
 from typing import Protocol
 
-from lesart.core.raw.received import Received
+from lesart.core.raw.lines.received import Received
 
 Clock = Callable[[], float]
 """Seconds since one began to listen."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from lesart.core.raw.line import Line
+from lesart.core.raw.lines.line import Line
 from lesart.live.ear import Clock, Ear
 
 

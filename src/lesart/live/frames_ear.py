@@ -9,10 +9,10 @@ from pathlib import Path
 import serial
 
 from lesart.core.errors import LineError
-from lesart.core.raw.frame_line import FrameState, opened, shape_of, take
-from lesart.core.raw.frames import FieldSpec
-from lesart.core.raw.line import LINES, Line
-from lesart.core.raw.received import Received
+from lesart.core.raw.lines.frame_line import FrameState, opened, shape_of, take
+from lesart.core.raw.lines.line import LINES, Line
+from lesart.core.raw.lines.received import Received
+from lesart.core.raw.messages.frames import FieldSpec
 from lesart.live.ear import Clock
 from lesart.live.port_trouble import PORT_ERRORS
 from lesart.live.schedule import Due

@@ -6,7 +6,7 @@ from typing import Any
 
 import psutil
 
-from lesart.core.raw.received import Received
+from lesart.core.raw.lines.received import Received
 from lesart.live.ear import Clock
 from lesart.live.schedule import Due
 

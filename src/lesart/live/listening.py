@@ -17,7 +17,7 @@ from pathlib import Path
 from lesart.core.block import Block, Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LineError
-from lesart.core.raw.received import Event, Received
+from lesart.core.raw.lines.received import Event, Received
 from lesart.core.raw.source import Source
 from lesart.live.back_off import BackOff
 from lesart.live.buffer import Buffer

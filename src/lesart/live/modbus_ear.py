@@ -18,10 +18,10 @@ from pymodbus.exceptions import ConnectionException, ModbusException
 
 from lesart.core.block import Mark
 from lesart.core.errors import LineError
-from lesart.core.raw.line import Line
-from lesart.core.raw.modbus import CHECK
-from lesart.core.raw.received import Event, Happened, Received, visible_bytes
-from lesart.core.raw.registers import RegisterSpec, Request, exception_says, requests_for, values_in
+from lesart.core.raw.lines.line import Line
+from lesart.core.raw.lines.received import Event, Happened, Received, visible_bytes
+from lesart.core.raw.messages.modbus import CHECK
+from lesart.core.raw.messages.registers import RegisterSpec, Request, exception_says, requests_for, values_in
 from lesart.live.ear import Clock, port_path
 from lesart.live.port_trouble import PORT_ERRORS
 from lesart.live.schedule import Due

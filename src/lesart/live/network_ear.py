@@ -14,9 +14,9 @@ import socket
 from typing import Any
 
 from lesart.core.errors import LineError
-from lesart.core.raw.line import Line
-from lesart.core.raw.received import Received
-from lesart.core.raw.text_line import TextState, joined, take
+from lesart.core.raw.lines.line import Line
+from lesart.core.raw.lines.received import Received
+from lesart.core.raw.lines.text_line import TextState, joined, take
 from lesart.live.ear import Clock
 
 WAIT_S = 0.1

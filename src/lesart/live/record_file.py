@@ -14,7 +14,7 @@ from pathlib import Path
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import StorageError
-from lesart.core.raw.received import Received
+from lesart.core.raw.lines.received import Received
 from lesart.project.captures.recording import ended_text, head_text, rows_text
 
 SYNC_S = 1.0

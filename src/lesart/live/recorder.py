@@ -9,7 +9,7 @@ import time
 from datetime import datetime
 from pathlib import Path
 
-from lesart.core.raw.received import Received
+from lesart.core.raw.lines.received import Received
 from lesart.live.record_file import Recorded, RecordFile
 
 AT_LEAST_EVERY_S = 0.25

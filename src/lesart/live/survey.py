@@ -6,9 +6,9 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from pathlib import Path
 
-from lesart.core.raw.line import Line
-from lesart.core.raw.registers import Request
-from lesart.core.raw.survey import Asked
+from lesart.core.raw.lines.line import Line
+from lesart.core.raw.messages.registers import Request
+from lesart.core.raw.messages.survey import Asked
 from lesart.live.modbus_ear import Asker, NoAnswer
 
 QUESTION = Request("holding", 0, 1)

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import field, replace
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.raw.received import Event, Received
+from lesart.core.raw.lines.received import Event, Received
 
 RATE_OVER_S = 2.0
 GOOD = frozenset(("chatter", "units"))

@@ -12,9 +12,9 @@ from pathlib import Path
 import serial
 
 from lesart.core.errors import LineError
-from lesart.core.raw.line import Line
-from lesart.core.raw.received import Received
-from lesart.core.raw.text_line import TextState, joined, take
+from lesart.core.raw.lines.line import Line
+from lesart.core.raw.lines.received import Received
+from lesart.core.raw.lines.text_line import TextState, joined, take
 from lesart.live.ear import Clock, port_path
 from lesart.live.port_trouble import PORT_ERRORS, in_words, number_of
 from lesart.live.presence import is_abandoned

@@ -24,9 +24,9 @@ from lesart.core.pack.settings import OF_CHANNEL as CHANNEL_PACK
 from lesart.core.pack.settings import SETTINGS as PACK
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode import KINDS as DECODERS
-from lesart.core.raw.frames import FIELD as FRAME_FIELD
 from lesart.core.raw.heard_registers import HEARD_REGISTER
-from lesart.core.raw.line import LINES
+from lesart.core.raw.lines.line import LINES
+from lesart.core.raw.messages.frames import FIELD as FRAME_FIELD
 from lesart.core.raw.source import DECODE, FORMAT, OF_FORMAT
 from lesart.core.true.reference import PARAMETERS as REFERENCE
 from lesart.core.wire.catalogue import KINDS as PARTS

@@ -24,10 +24,10 @@ from lesart.core.notes import Note
 from lesart.core.pack.settings import FLOATS
 from lesart.core.ranked import quantiles
 from lesart.core.raw.codes import code_step
+from lesart.core.raw.messages.survey import Survey
 from lesart.core.raw.no_reading import with_none_marked
 from lesart.core.raw.settling import with_early_marked
 from lesart.core.raw.source import Source
-from lesart.core.raw.survey import Survey
 from lesart.core.raw.timing import RawFacts, Timing, raw_facts, timing_of
 from lesart.core.some_of import some_of
 from lesart.core.step import COMPUTED, Step

@@ -7,9 +7,9 @@ from pathlib import Path
 
 from lesart.core.pack.written.c_source import FramesWanted, field_range, frames_source
 from lesart.core.pack.written.files import frames_head
-from lesart.core.raw.checksums import CHECKS, MODBUS, Crc, FrameCheck
-from lesart.core.raw.frame_line import FrameShape, FrameState, take
-from lesart.core.raw.frames import ORDERS, SIGNS, FieldSpec
+from lesart.core.raw.lines.frame_line import FrameShape, FrameState, take
+from lesart.core.raw.messages.checksums import CHECKS, MODBUS, Crc, FrameCheck
+from lesart.core.raw.messages.frames import ORDERS, SIGNS, FieldSpec
 from tests.core.pack.programs import built_and_run
 
 FRAMES = 30

@@ -8,7 +8,7 @@ import pytest
 from lesart.core.block import Mark, block_of
 from lesart.core.notes import DOUBT, REMARK, Note
 from lesart.core.raw.codes import ENDS, REGISTER_ENDS, Coded, code_step, full_at, inspect_codes, inspect_empty_frames
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 from lesart.core.units import parse_unit
 
 CHANCE = np.random.default_rng(11)

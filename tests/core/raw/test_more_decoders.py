@@ -8,9 +8,9 @@ import pytest
 from lesart.core.block import Mark
 from lesart.core.raw.decode import KINDS
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of, without_glitches
-from lesart.core.raw.frames import ByteFrame, FieldSpec
-from lesart.core.raw.modbus import OF_ASCII, ascii_frames, read_messages
-from lesart.core.raw.registers import RegisterSpec
+from lesart.core.raw.messages.frames import ByteFrame, FieldSpec
+from lesart.core.raw.messages.modbus import OF_ASCII, ascii_frames, read_messages
+from lesart.core.raw.messages.registers import RegisterSpec
 from tests.core.raw.traces import Line, TwoLines, by_length, decode, four_wire, infrared, one_wire, quadrature, uart
 
 

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from lesart.core.block import Mark
 from lesart.core.errors import CaptureError, ProjectError
-from lesart.core.raw.received import Event, Received
+from lesart.core.raw.lines.received import Event, Received
 from lesart.core.raw.source import Source
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.capture_read import read_capture

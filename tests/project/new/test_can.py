@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 
 from lesart.core.errors import CaptureError
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.captures.traces.can_read import can_frame, can_frames, is_can
 from lesart.project.check import check_project

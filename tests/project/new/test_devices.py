@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from lesart.core.raw.decode import KINDS
-from lesart.core.raw.frames import FieldSpec
+from lesart.core.raw.messages.frames import FieldSpec
 from lesart.project.new.devices import equal_frames
 from lesart.project.new.words import check_of, words_in
 from lesart.project.tables.sources import check_source

@@ -19,7 +19,7 @@ from lesart.project.new.make import Made, make_project
 from lesart.project.new.trace import sentence_of
 from lesart.study.bench import Bench
 from lesart.study.wires.last_picture import last_frame
-from tests.core.raw.test_text_line import NAMES, moment
+from tests.core.raw.lines.test_text_line import NAMES, moment
 from tests.core.raw.traces import TwoWire, by_length, glitched, uart
 from tests.core.raw.unknown import SENDERS
 

@@ -11,7 +11,7 @@ from typing import Any
 
 import pytest
 
-from lesart.core.raw.frames import FieldSpec
+from lesart.core.raw.messages.frames import FieldSpec
 from lesart.project.captures.capture_read import read_capture
 from lesart.project.check import check_project
 from lesart.project.new.devices import equal_frames

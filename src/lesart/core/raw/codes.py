@@ -11,7 +11,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.notes import DOUBT, REMARK, Key, Mend, Note
 from lesart.core.quantity import clock, counted, counted_of, format_quantity, plain_number
 from lesart.core.ranked import distinct, median
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 from lesart.core.raw.no_reading import no_reading_text
 from lesart.core.step import Step
 from lesart.core.units import Unit

@@ -9,9 +9,9 @@ import numpy as np
 from lesart.core.block import Block, Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
-from lesart.core.raw.line import REGISTER
-from lesart.core.raw.modbus import READS, Messages
-from lesart.core.raw.registers import RegisterSpec
+from lesart.core.raw.lines.line import REGISTER
+from lesart.core.raw.messages.modbus import READS, Messages
+from lesart.core.raw.messages.registers import RegisterSpec
 
 HEARD_REGISTER = (
     REGISTER[0],

@@ -5,7 +5,7 @@ from __future__ import annotations
 from lesart.core.ranked import distinct
 from lesart.core.raw.decode.two_wire import asked_in
 from lesart.core.raw.edges import HIGH, LOW, UNKNOWN, Edges
-from lesart.core.raw.survey import Survey, Verdict
+from lesart.core.raw.messages.survey import Survey, Verdict
 
 
 def survey_in(clock: Edges, data: Edges) -> Survey:

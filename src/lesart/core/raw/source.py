@@ -7,11 +7,11 @@ from typing import Any
 from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 from lesart.core.raw.cells import THOUSANDS
-from lesart.core.raw.checksums import NO_CHECK, OF_CHECK, FrameCheck
 from lesart.core.raw.decode import DecoderKind
-from lesart.core.raw.frames import FieldSpec
 from lesart.core.raw.heard_registers import HeardRegister
-from lesart.core.raw.line import Line
+from lesart.core.raw.lines.line import Line
+from lesart.core.raw.messages.checksums import NO_CHECK, OF_CHECK, FrameCheck
+from lesart.core.raw.messages.frames import FieldSpec
 from lesart.core.raw.moments.read import FORMS
 
 FORMATS = (

@@ -10,7 +10,7 @@ import numpy as np
 from lesart.core.errors import RequestError
 from lesart.core.parameters import read_table
 from lesart.core.quantity import counted
-from lesart.core.raw.frames import FIELD, ByteFrame, field_from, values_of
+from lesart.core.raw.messages.frames import FIELD, ByteFrame, field_from, values_of
 from lesart.core.raw.source import Source
 from lesart.desk.entries.aloud.frame_values import frame_value
 from lesart.desk.entries.edit_result import Edited

@@ -7,9 +7,9 @@ from typing import Any
 
 from lesart.core.errors import Problem, RequestError
 from lesart.core.quantity import whole_number
-from lesart.core.raw.bus_registers import BUS_TYPES
-from lesart.core.raw.line import LINES
-from lesart.core.raw.registers import TABLES, TYPES
+from lesart.core.raw.lines.line import LINES
+from lesart.core.raw.messages.bus_registers import BUS_TYPES
+from lesart.core.raw.messages.registers import TABLES, TYPES
 from lesart.core.raw.source import Source
 from lesart.desk.entries.edit_result import Edited
 from lesart.project.tables.sources import check_source

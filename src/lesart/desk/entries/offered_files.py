@@ -7,7 +7,7 @@ from os.path import exists, isfile
 from pathlib import Path
 
 from lesart.core.raw.decode import KINDS as DECODERS
-from lesart.core.raw.line import LINES
+from lesart.core.raw.lines.line import LINES
 from lesart.desk.state import State
 from lesart.project.new.source import FORMATS
 from lesart.study.views import Offer, Offers

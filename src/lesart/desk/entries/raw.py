@@ -14,7 +14,7 @@ from lesart.core.law.over_time.periods import lasting
 from lesart.core.quantity import format_quantity, listed, parse_quantity
 from lesart.core.raw.codes import stand_ins
 from lesart.core.raw.decode import KINDS
-from lesart.core.raw.line import LINES
+from lesart.core.raw.lines.line import LINES
 from lesart.core.raw.no_reading import no_reading_text, with_none_marked
 from lesart.core.raw.source import EARLY, Source
 from lesart.core.raw.spelled.unit_said import unit_in_name

@@ -11,7 +11,7 @@ import struct
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
-from lesart.core.raw.checksums import MODBUS
+from lesart.core.raw.messages.checksums import MODBUS
 from lesart.live.rig.signals import weather
 
 NO_FUNCTION, NO_ADDRESS, NO_VALUE = 1, 2, 3

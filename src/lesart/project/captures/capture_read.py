@@ -13,11 +13,11 @@ from lesart.core.block import Block
 from lesart.core.errors import CaptureError
 from lesart.core.raw.decode import Decoded
 from lesart.core.raw.edges import UNKNOWN, Edges, edges_of
-from lesart.core.raw.frames import ByteFrame, beginning, checked, values_of
 from lesart.core.raw.heard_registers import heard
-from lesart.core.raw.modbus import OF_ASCII, Messages, ascii_frames, read_messages
+from lesart.core.raw.lines.spoken_lines import SpokenLines, spoken_lines
+from lesart.core.raw.messages.frames import ByteFrame, beginning, checked, values_of
+from lesart.core.raw.messages.modbus import OF_ASCII, Messages, ascii_frames, read_messages
 from lesart.core.raw.source import Source
-from lesart.core.raw.spoken_lines import SpokenLines, spoken_lines
 from lesart.project.captures.capture import BadRow, Capture
 from lesart.project.captures.recording import HEADER_LINES, TIME
 from lesart.project.captures.rows.csv_read import read_csv

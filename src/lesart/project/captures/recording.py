@@ -13,7 +13,7 @@ from collections.abc import Iterable
 from datetime import datetime
 
 from lesart.core.block import mark_word
-from lesart.core.raw.received import Received
+from lesart.core.raw.lines.received import Received
 from lesart.core.visible import visible
 
 FIRST_LINE = "# lesart recording 1"

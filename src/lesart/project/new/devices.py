@@ -8,7 +8,7 @@ from typing import Any, TypeVar
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.decode.four_wire import LONGEST_ASKED
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 from lesart.project.captures.traces.can_read import identifier_of, identifier_said
 from lesart.project.new.words import Field, check_of, check_said, words_in
 

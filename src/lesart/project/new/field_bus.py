@@ -13,7 +13,7 @@ import numpy as np
 from lesart.core.block import Block
 from lesart.core.errors import CaptureError
 from lesart.core.quantity import counted, format_quantity
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 from lesart.core.units import parse_unit
 from lesart.project.captures.capture import Capture
 from lesart.project.captures.traces.can_read import identifier_of, identifier_said, is_can

@@ -7,7 +7,7 @@ import zipfile
 from pathlib import Path
 
 from lesart.core.errors import CaptureError
-from lesart.core.raw.printed import value_in
+from lesart.core.raw.lines.printed import value_in
 from lesart.project.captures.recording import FIRST_LINE
 from lesart.project.captures.rows.csv_shape import CsvShape, find_shape
 from lesart.project.captures.text import decoded

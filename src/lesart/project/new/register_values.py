@@ -13,7 +13,7 @@ import numpy as np
 
 from lesart.core.block import Block
 from lesart.core.raw.heard_registers import HeardRegister
-from lesart.core.raw.registers import RegisterSpec
+from lesart.core.raw.messages.registers import RegisterSpec
 from lesart.project.new.wide import Bytes, could_be_number, is_number
 
 TYPES = {8: "float64", 4: "float32"}

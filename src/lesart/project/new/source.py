@@ -12,10 +12,10 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError, RequestError
 from lesart.core.quantity import plain_number
 from lesart.core.raw.decode import KINDS
-from lesart.core.raw.modbus import Messages
+from lesart.core.raw.lines.spoken import messages_in
+from lesart.core.raw.messages.modbus import Messages
 from lesart.core.raw.moments.column import TimeColumn
 from lesart.core.raw.spelled.unit_said import unit_said
-from lesart.core.raw.spoken import messages_in
 from lesart.core.units import Unit
 from lesart.core.visible import visible
 from lesart.project.assumed import ASSUMED, joined

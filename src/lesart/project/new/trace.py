@@ -16,7 +16,7 @@ from lesart.core.quantity import counted, plain_number
 from lesart.core.raw.decode import KINDS, DecoderKind
 from lesart.core.raw.decode.lengths import BY_LENGTH
 from lesart.core.raw.edges import Edges
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 from lesart.core.raw.talks.recognise import recognise
 from lesart.core.raw.talks.talk import STILL, Talk, is_called
 from lesart.core.units import parse_unit

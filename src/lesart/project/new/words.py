@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from lesart.core.parameters import read_table
-from lesart.core.raw.checksums import Crc, FrameCheck, check_from
+from lesart.core.raw.messages.checksums import Crc, FrameCheck, check_from
 from lesart.core.raw.source import DECODE
 from lesart.project.new.wide import ORDERS, Bytes, Wide, is_word, triples_in, wide_in
 

@@ -7,13 +7,13 @@ from typing import Any
 
 from lesart.core.errors import Problem
 from lesart.core.parameters import Parameter, read_table, shown
-from lesart.core.raw.bus_registers import BusRegister
-from lesart.core.raw.checksums import check_from
 from lesart.core.raw.decode import KINDS, DecoderKind
-from lesart.core.raw.frames import FIELD, FLOATS, FieldSpec, field_from
 from lesart.core.raw.heard_registers import HEARD_REGISTER, HeardRegister
-from lesart.core.raw.line import LINES, Line, LineKind, byte_of, register_from
-from lesart.core.raw.registers import RegisterSpec
+from lesart.core.raw.lines.line import LINES, Line, LineKind, byte_of, register_from
+from lesart.core.raw.messages.bus_registers import BusRegister
+from lesart.core.raw.messages.checksums import check_from
+from lesart.core.raw.messages.frames import FIELD, FLOATS, FieldSpec, field_from
+from lesart.core.raw.messages.registers import RegisterSpec
 from lesart.core.raw.source import (
     DECODE,
     FORMAT,

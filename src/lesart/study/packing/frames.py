@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from lesart.core.pack.written.c_source import WIDEST, FramesWanted
-from lesart.core.raw.checksums import FrameCheck
-from lesart.core.raw.frame_line import shape_of
-from lesart.core.raw.frames import FieldSpec
-from lesart.core.raw.line import Line
+from lesart.core.raw.lines.frame_line import shape_of
+from lesart.core.raw.lines.line import Line
+from lesart.core.raw.messages.checksums import FrameCheck
+from lesart.core.raw.messages.frames import FieldSpec
 from lesart.project.model import Project
 from lesart.study.packing.wanted import code_names
 

@@ -14,7 +14,7 @@ from lesart.core.law.over_time.totals import Rise
 from lesart.core.law.stage import LawStage
 from lesart.core.pack.machine import PackError, Scale
 from lesart.core.quantity import format_quantity
-from lesart.core.raw.frames import FieldSpec
+from lesart.core.raw.messages.frames import FieldSpec
 from lesart.core.step import Step
 from lesart.project.model import Channel, Project
 from lesart.study.bench import Bench

@@ -9,7 +9,7 @@ import numpy as np
 
 from lesart.core.block import Floats
 from lesart.core.notes import Key
-from lesart.core.raw.frames import FLOATS, SIGNS, FieldSpec, beginning
+from lesart.core.raw.messages.frames import FLOATS, SIGNS, FieldSpec, beginning
 from lesart.core.raw.source import Decoding
 from lesart.project.model import Channel, Project
 from lesart.study.why.of_parameters import others_of, said_of

@@ -13,7 +13,7 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import LesartError
 from lesart.core.law.over_time.stage import OverTimeStage
 from lesart.core.law.stage import WindowStage, stage_of
-from lesart.core.raw.frames import FieldSpec
+from lesart.core.raw.messages.frames import FieldSpec
 from lesart.core.step import Step
 from lesart.core.true.correction import Correction
 from lesart.core.units import Unit

@@ -9,9 +9,9 @@ from lesart.core.dataclass_later import dataclass
 from lesart.core.pack.program.in_c import stored_type
 from lesart.core.pack.program.plain import plain
 from lesart.core.pack.written.c_stream import stream_header, stream_source
-from lesart.core.raw.checksums import Crc, FrameCheck
-from lesart.core.raw.frame_line import FrameShape
-from lesart.core.raw.frames import MOST_TENTHS, OF_TENTHS, FieldSpec, byte_places
+from lesart.core.raw.lines.frame_line import FrameShape
+from lesart.core.raw.messages.checksums import Crc, FrameCheck
+from lesart.core.raw.messages.frames import MOST_TENTHS, OF_TENTHS, FieldSpec, byte_places
 
 WIDEST = 32
 """Most bits of a field."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lesart.core.pack.program.plain import plain
-from lesart.core.raw.frame_line import FrameShape
+from lesart.core.raw.lines.frame_line import FrameShape
 
 
 def can_be_found(shape: FrameShape) -> bool:

@@ -15,7 +15,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.quantity import counted
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind, seconds
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 
 LONGEST_ASKED = 4
 """Most bytes of a request by which answers are told apart."""

@@ -16,7 +16,7 @@ from lesart.core.block import Mark
 from lesart.core.parameters import Parameter
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind, seconds
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 
 CARRIER_S = 60e-6
 """A gap shorter than this within a mark belongs to the carrier, which has 30 kHz or more."""

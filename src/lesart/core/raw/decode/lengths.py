@@ -13,7 +13,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.quantity import plain_number
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind, seconds
 from lesart.core.raw.edges import HIGH, UNKNOWN, Edges, without_glitches
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 
 RETRY = 0.5
 """Of the usual time between two requests: one that comes sooner after a silence is a retry of the same reading."""

@@ -16,7 +16,7 @@ from lesart.core.block import Mark
 from lesart.core.quantity import counted
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind, seconds
 from lesart.core.raw.edges import LOW, UNKNOWN, Edges, without_glitches
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 
 PRESENCE_S = (50e-6, 300e-6)
 """How long the presence pulse after a reset is low."""

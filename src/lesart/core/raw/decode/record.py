@@ -12,7 +12,7 @@ from lesart.core.block import Block, Floats, Marks
 from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
 from lesart.core.raw.edges import Edges
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 
 
 @dataclass(frozen=True, eq=False)

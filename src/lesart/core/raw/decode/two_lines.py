@@ -16,7 +16,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind
 from lesart.core.raw.decode.two_wire import Transfer, transfers
 from lesart.core.raw.edges import Edges, without_glitches
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 
 WORD = 9
 

@@ -17,8 +17,8 @@ from lesart.core.quantity import counted
 from lesart.core.ranked import median
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
-from lesart.core.raw.frames import ByteFrame
-from lesart.core.raw.survey import Asked
+from lesart.core.raw.messages.frames import ByteFrame
+from lesart.core.raw.messages.survey import Asked
 
 CLOCK, DATA = 0, 1
 ALL = "all"

@@ -14,7 +14,7 @@ from lesart.core.parameters import Parameter
 from lesart.core.ranked import quantiles
 from lesart.core.raw.decode.record import GLITCH, Bits, Decoded, DecoderKind
 from lesart.core.raw.edges import HIGH, LOW, Edges, without_glitches
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 
 USUAL_BAUD = (300, 600, 1200, 2400, 4800, 9600, 14400, 19200, 28800, 38400, 57600, 115200, 230400, 460800, 921600)
 BREAK = "a break, low for longer than a word"

@@ -10,15 +10,15 @@ import numpy as np
 from lesart.core.block import Floats
 from lesart.core.quantity import counted, counted_of, plain_number
 from lesart.core.raw.bus_bytes import LEAST_REST, LONGEST_LAMP_BIT_S
-from lesart.core.raw.checksums import FrameCheck
 from lesart.core.raw.decode.infrared import INFRARED
 from lesart.core.raw.decode.lengths import BY_LENGTH
 from lesart.core.raw.decode.one_wire import ONE_WIRE
 from lesart.core.raw.decode.record import DecoderKind
 from lesart.core.raw.decode.uart import UART, found_baud
 from lesart.core.raw.edges import HIGH, LOW
-from lesart.core.raw.frames import ByteFrame
-from lesart.core.raw.spoken import messages_in, share_of_letters
+from lesart.core.raw.lines.spoken import messages_in, share_of_letters
+from lesart.core.raw.messages.checksums import FrameCheck
+from lesart.core.raw.messages.frames import ByteFrame
 from lesart.core.raw.talks.seen_line import SeenLine
 from lesart.core.raw.talks.talk import Talk, is_called
 

@@ -11,7 +11,7 @@ from collections.abc import Mapping
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import RequestError
 from lesart.core.quantity import counted
-from lesart.core.raw.frames import FLOATS
+from lesart.core.raw.messages.frames import FLOATS
 from lesart.core.raw.spelled.unit_said import unit_said
 
 _NUMBER = r"\d{1,9}(?:[.,]\d{1,9})?"

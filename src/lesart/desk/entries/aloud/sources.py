@@ -13,8 +13,8 @@ from pathlib import Path, PurePosixPath
 
 from lesart.core.errors import RequestError
 from lesart.core.quantity import counted, plain_number
-from lesart.core.raw.bus_registers import BUS_TYPES
-from lesart.core.raw.registers import TYPES
+from lesart.core.raw.messages.bus_registers import BUS_TYPES
+from lesart.core.raw.messages.registers import TYPES
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.raw.spelled.unit_typed import quantity_typed
 from lesart.core.units import parse_unit

@@ -6,7 +6,7 @@ import numpy as np
 
 from lesart.core.raw.decode.record import NARROW, Bits
 from lesart.core.raw.edges import HIGH, LOW, Edges
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 from lesart.core.step import Step
 from lesart.desk.workspace.context import Context, label, text
 from lesart.project.captures.capture import Capture

@@ -7,8 +7,8 @@ import math
 from lesart.core.notes import Key
 from lesart.core.parameters import Parameter
 from lesart.core.quantity import counted, grouped
-from lesart.core.raw.checksums import check_from
-from lesart.core.raw.line import Line as LiveLine
+from lesart.core.raw.lines.line import Line as LiveLine
+from lesart.core.raw.messages.checksums import check_from
 from lesart.core.raw.source import Source
 from lesart.core.visible import visible
 from lesart.desk.workspace.context import WIDTH, Context, label, number, rows_of, text

@@ -8,8 +8,8 @@ from lesart.core.block import MARK_WORDS, Block
 from lesart.core.notes import Key
 from lesart.core.quantity import clock, grouped, rate_said
 from lesart.core.ranked import quantiles
-from lesart.core.raw.frames import FIELD
 from lesart.core.raw.heard_registers import HEARD_REGISTER
+from lesart.core.raw.messages.frames import FIELD
 from lesart.core.raw.source import DECODE, FORMAT, OF_FORMAT, Source
 from lesart.core.some_of import some_of
 from lesart.core.step import Step

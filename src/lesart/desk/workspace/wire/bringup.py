@@ -8,8 +8,8 @@ from dataclasses import replace
 
 from lesart.core.errors import LesartError
 from lesart.core.quantity import counted
-from lesart.core.raw import survey as surveys
-from lesart.core.raw.survey import Verdict
+from lesart.core.raw.messages import survey as surveys
+from lesart.core.raw.messages.survey import Verdict
 from lesart.core.visible import visible
 from lesart.core.wire.check import Check, judge
 from lesart.desk.surveys import Asking

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from lesart.core.errors import CaptureError
-from lesart.core.raw.printed import value_in
+from lesart.core.raw.lines.printed import value_in
 from lesart.core.raw.spelled.unit_said import unit_said
 from lesart.core.units import Unit
 from lesart.project.captures.capture import BadRow

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.raw.printed import as_json
+from lesart.core.raw.lines.printed import as_json
 from lesart.project.captures.named_cells.source_arrays import arrays_in
 
 _MARK = re.compile(r'"(?:[^"\\]|\\.)*"?|[\[\]{},]', re.DOTALL)

@@ -12,8 +12,8 @@ import numpy as np
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.errors import CaptureError
-from lesart.core.raw.line_cells import LineCells, line_cells, readable
-from lesart.core.raw.line_names import spoken_names
+from lesart.core.raw.lines.line_cells import LineCells, line_cells, readable
+from lesart.core.raw.lines.line_names import spoken_names
 from lesart.core.raw.moments.counted import counted_on
 from lesart.core.raw.moments.read import UNIT_S
 from lesart.core.units import Unit

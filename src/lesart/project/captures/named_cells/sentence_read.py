@@ -9,9 +9,9 @@ from pathlib import Path
 
 from lesart.core.block import Floats
 from lesart.core.errors import CaptureError
+from lesart.core.raw.lines.sentences import SENTENCE, sentence_in
 from lesart.core.raw.moments.read import seconds_of, unwrapped
 from lesart.core.raw.moments.written import DAY_FIRST
-from lesart.core.raw.sentences import SENTENCE, sentence_in
 from lesart.core.units import Unit
 from lesart.project.captures.capture import BadRow
 from lesart.project.captures.table import Cells, Moments, Table

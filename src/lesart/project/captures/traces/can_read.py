@@ -8,7 +8,7 @@ from decimal import Decimal
 
 from lesart.core.block import Mark
 from lesart.core.dataclass_later import dataclass
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 from lesart.project.captures.times import FURTHEST_S
 
 _TIME = r"\((?P<t>\d[\d.:\sT-]*)\)"

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from lesart.core.block import Mark
 from lesart.core.errors import CaptureError
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.frames import ByteFrame
 from lesart.project.captures.times import FURTHEST_S
 from lesart.project.captures.traces.can_read import can_frames, is_can
 from lesart.project.folder.files import read_whole

@@ -7,10 +7,10 @@ from typing import Any
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
-from lesart.core.raw.bus_registers import BUS_ORDERS, BUS_TYPES, BusRegister
-from lesart.core.raw.checksums import OF_CHECK
-from lesart.core.raw.frames import FIELD, FieldSpec, field_from
-from lesart.core.raw.registers import TABLES, TYPES, RegisterSpec
+from lesart.core.raw.messages.bus_registers import BUS_ORDERS, BUS_TYPES, BusRegister
+from lesart.core.raw.messages.checksums import OF_CHECK
+from lesart.core.raw.messages.frames import FIELD, FieldSpec, field_from
+from lesart.core.raw.messages.registers import TABLES, TYPES, RegisterSpec
 
 PARITIES = ("none", "even", "odd")
 

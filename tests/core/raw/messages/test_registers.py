@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lesart.core.raw.registers import MOST, TABLES, TYPES, RegisterSpec, Request, requests_for, values_in
+from lesart.core.raw.messages.registers import MOST, TABLES, TYPES, RegisterSpec, Request, requests_for, values_in
 
 CODES = dict(zip(TYPES, "HhIifQqd", strict=True))
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 from lesart.core.block import Mark
-from lesart.core.raw.frames import ByteFrame
-from lesart.core.raw.spoken_lines import spoken_lines
+from lesart.core.raw.lines.spoken_lines import spoken_lines
+from lesart.core.raw.messages.frames import ByteFrame
 
 LETTER_S = 1e-3
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from lesart.core.raw.sentences import KINDS, sentence_in
+from lesart.core.raw.lines.sentences import KINDS, sentence_in
 
 NORTH_EAST = {"latitude": 48 + 7.038 / 60, "longitude": 11 + 31.0 / 60}
 SOUTH_WEST = {"latitude": -(33 + 51.5 / 60), "longitude": -(70 + 30.75 / 60)}

@@ -12,10 +12,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.block import Mark
-from lesart.core.raw.checksums import Crc, FrameCheck
-from lesart.core.raw.frame_line import FrameShape, FrameState, opened, take
-from lesart.core.raw.frames import FieldSpec
-from lesart.core.raw.received import Received
+from lesart.core.raw.lines.frame_line import FrameShape, FrameState, opened, take
+from lesart.core.raw.lines.received import Received
+from lesart.core.raw.messages.checksums import Crc, FrameCheck
+from lesart.core.raw.messages.frames import FieldSpec
 
 BEGINS = b"\x5a\xa5"
 SUM = FrameCheck("sum-16")

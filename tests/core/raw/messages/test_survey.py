@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 
 from lesart.core.raw.decode.two_wire import asked_in
 from lesart.core.raw.edges import HIGH, LOW, Edges, edges_of
+from lesart.core.raw.messages.survey import Asked, Bus, Survey, judge
 from lesart.core.raw.silence import survey_in
-from lesart.core.raw.survey import Asked, Bus, Survey, judge
 from lesart.core.wire.part import parse_address
 from tests.core.raw.traces import TwoWire, random_edges
 

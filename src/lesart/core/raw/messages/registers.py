@@ -11,7 +11,7 @@ import struct
 from collections.abc import Mapping, Sequence
 
 from lesart.core.dataclass_later import dataclass
-from lesart.core.raw.frames import shortest
+from lesart.core.raw.messages.frames import shortest
 
 TABLES = ("holding", "input", "coil", "discrete")
 TYPES = ("uint16", "int16", "uint32", "int32", "float32", "uint64", "int64", "float64")

@@ -12,7 +12,7 @@ import numpy as np
 from lesart.core.block import Block, Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.parameters import Parameter
-from lesart.core.raw.checksums import FrameCheck
+from lesart.core.raw.messages.checksums import FrameCheck
 
 OF_TENTHS = "sign bit of the tenths"
 SIGNS = ("none", "two's complement", "sign bit", OF_TENTHS)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from lesart.core.raw.checksums import FrameCheck
-from lesart.core.raw.frames import ByteFrame
-from lesart.core.raw.modbus import ascii_frames, message_of
-from lesart.core.raw.spoken_lines import spoken_lines
+from lesart.core.raw.lines.spoken_lines import spoken_lines
+from lesart.core.raw.messages.checksums import FrameCheck
+from lesart.core.raw.messages.frames import ByteFrame
+from lesart.core.raw.messages.modbus import ascii_frames, message_of
 
 LETTERS = 0.8
 """Share of text in lines of text, allowing for boot messages at another rate."""

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.block import Mark
-from lesart.core.raw.frames import ByteFrame
-from lesart.core.raw.modbus import EXCEPTIONS, Message, message_of, read_messages
+from lesart.core.raw.messages.frames import ByteFrame
+from lesart.core.raw.messages.modbus import EXCEPTIONS, Message, message_of, read_messages
 from tests.core.raw.traces import decode, uart
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from lesart.core.raw.line import byte_of
+from lesart.core.raw.lines.line import byte_of
 
 
 @pytest.mark.parametrize(("written", "number"), [("0xF7", 0xF7), ("247", 247), ("0", 0), ("0b101", 5), ("0xFF", 255)])

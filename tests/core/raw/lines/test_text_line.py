@@ -10,10 +10,10 @@ import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from lesart.core.raw.line_cells import line_cells
-from lesart.core.raw.line_names import spoken_names
-from lesart.core.raw.received import Received
-from lesart.core.raw.text_line import ALONE_S, LONGEST_LINE, QUIET_S, TextState, joined, take
+from lesart.core.raw.lines.line_cells import line_cells
+from lesart.core.raw.lines.line_names import spoken_names
+from lesart.core.raw.lines.received import Received
+from lesart.core.raw.lines.text_line import ALONE_S, LONGEST_LINE, QUIET_S, TextState, joined, take
 from lesart.core.raw.timing import timing_of
 
 NAN = math.nan

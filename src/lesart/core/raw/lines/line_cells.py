@@ -13,9 +13,9 @@ from dataclasses import replace
 
 from lesart.core.dataclass_later import dataclass
 from lesart.core.raw.cells import FLAGS
-from lesart.core.raw.line_names import NUMBER
-from lesart.core.raw.printed import value_in
-from lesart.core.raw.sentences import NO_READING, TOLD_TWICE, Sentence, sentence_in
+from lesart.core.raw.lines.line_names import NUMBER
+from lesart.core.raw.lines.printed import value_in
+from lesart.core.raw.lines.sentences import NO_READING, TOLD_TWICE, Sentence, sentence_in
 from lesart.core.raw.spelled.unit_said import DEGREES, degrees_of, unit_said
 from lesart.core.units import Unit
 

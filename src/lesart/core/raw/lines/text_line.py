@@ -13,9 +13,9 @@ from dataclasses import replace
 from lesart.core.block import Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import counted
-from lesart.core.raw.line_cells import LineCells, line_cells, readable
-from lesart.core.raw.line_names import spoken_names
-from lesart.core.raw.received import Event, Received, visible_bytes
+from lesart.core.raw.lines.line_cells import LineCells, line_cells, readable
+from lesart.core.raw.lines.line_names import spoken_names
+from lesart.core.raw.lines.received import Event, Received, visible_bytes
 
 LONGEST_LINE = 4096
 """This many bytes without a line end are garbage: the wrong baud rate, or no text at all."""

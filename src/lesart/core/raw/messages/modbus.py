@@ -12,8 +12,8 @@ import numpy as np
 
 from lesart.core.block import Block, Mark
 from lesart.core.dataclass_later import dataclass
-from lesart.core.raw.checksums import MODBUS, FrameCheck
-from lesart.core.raw.frames import ByteFrame
+from lesart.core.raw.messages.checksums import MODBUS, FrameCheck
+from lesart.core.raw.messages.frames import ByteFrame
 
 CHECK = FrameCheck("CRC-16", MODBUS, low_first=True)
 READS = {3: "holding", 4: "input"}

@@ -12,10 +12,10 @@ from dataclasses import replace
 from lesart.core.block import Mark
 from lesart.core.dataclass_later import dataclass
 from lesart.core.quantity import counted
-from lesart.core.raw.checksums import NO_CHECK, FrameCheck, check_from
-from lesart.core.raw.frames import FieldSpec
-from lesart.core.raw.line import Line
-from lesart.core.raw.received import Event, Happened, Received, visible_bytes
+from lesart.core.raw.lines.line import Line
+from lesart.core.raw.lines.received import Event, Happened, Received, visible_bytes
+from lesart.core.raw.messages.checksums import NO_CHECK, FrameCheck, check_from
+from lesart.core.raw.messages.frames import FieldSpec
 
 LONGEST = 4096
 """More bytes than this without a frame, or without a pause, are given up."""

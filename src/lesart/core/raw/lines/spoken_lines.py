@@ -11,8 +11,8 @@ import numpy as np
 
 from lesart.core.block import Block, Mark
 from lesart.core.dataclass_later import dataclass
-from lesart.core.raw.frames import ByteFrame
-from lesart.core.raw.line_cells import LineCells, line_cells, readable
+from lesart.core.raw.lines.line_cells import LineCells, line_cells, readable
+from lesart.core.raw.messages.frames import ByteFrame
 
 ENDS = b"\r\n\0"
 LONGEST = 4096

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lesart.core.block import Mark
-from lesart.core.raw.checksums import MODBUS, Crc, FrameCheck
-from lesart.core.raw.frames import OF_TENTHS, SIGNS, ByteFrame, FieldSpec, checked, values_of
+from lesart.core.raw.messages.checksums import MODBUS, Crc, FrameCheck
+from lesart.core.raw.messages.frames import OF_TENTHS, SIGNS, ByteFrame, FieldSpec, checked, values_of
 from lesart.project.tables.sources import check_source
 
 NINE = b"123456789"
