@@ -5,7 +5,8 @@ from __future__ import annotations
 import pytest
 
 from lesart.core.raw.spelled.unit_said import IN_WORDS, unit_in_name, unit_said
-from lesart.core.raw.spelled.unit_spellings import AS_WRITTEN, QUOTIENTS, SENSES, SPELLED, SUFFIX
+from lesart.core.raw.spelled.unit_spellings import AS_WRITTEN, SPELLED
+from lesart.core.raw.spelled.units_of_names import QUOTIENTS, SENSES, SUFFIX
 from lesart.core.units import parse_unit
 
 ALONE = {"c", "f", "k"}

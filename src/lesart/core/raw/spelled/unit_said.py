@@ -11,7 +11,8 @@ from collections.abc import Collection
 from functools import lru_cache
 
 from lesart.core.errors import UnitError
-from lesart.core.raw.spelled.unit_spellings import AS_WRITTEN, QUOTIENTS, SENSES, SPELLED, SUFFIX
+from lesart.core.raw.spelled.unit_spellings import AS_WRITTEN, SPELLED
+from lesart.core.raw.spelled.units_of_names import QUOTIENTS, SENSES, SUFFIX
 from lesart.core.units import Unit, parse_unit
 
 IN_WORDS = frozenset(
