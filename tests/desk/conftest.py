@@ -1,4 +1,4 @@
-"""A small project that many tests type into."""
+"""Small projects that many tests type into."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from lesart.desk.desk import Desk
 from lesart.desk.opening import open_desk
 from lesart.desk.project_folders import make_job
 from lesart.project.new.make import make_project
+from tests.desk.test_recipes import opened
 
 
 @pytest.fixture(scope="session")
@@ -39,3 +40,13 @@ def unwired(tmp_path: Path) -> Iterator[Desk]:
     made.open_step(Step.WIRE)
     yield made
     made.close()
+
+
+@pytest.fixture(scope="module")
+def thermometer(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Desk]:
+    """A thermistor's reading, in Glass. Each test leaves it as it was."""
+    desk = opened(tmp_path_factory.mktemp("thermometer"))
+    desk.add("a thermistor half on a 10-bit converter")
+    desk.open_step(Step.GLASS)
+    yield desk
+    desk.close()

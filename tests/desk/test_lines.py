@@ -11,7 +11,7 @@ import numpy as np
 import pytest
 
 from lesart.core.block import Mark
-from lesart.core.raw.received import Received
+from lesart.core.raw.lines.received import Received
 from lesart.core.step import Step
 from lesart.desk.deeds.lines import toggle_all, toggle_listening, toggle_recording
 from lesart.desk.desk import Desk

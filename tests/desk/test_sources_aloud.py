@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from lesart.core.raw.line import LINES
+from lesart.core.raw.lines.line import LINES
 from lesart.core.step import Step
 from lesart.desk.desk import Desk
 from lesart.desk.opening import open_desk
