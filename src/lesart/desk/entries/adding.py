@@ -38,12 +38,13 @@ from lesart.desk.entries.laws.added_law import add_law, instead_of_law
 from lesart.desk.entries.laws.of_volts import law_said, table_of_volts
 from lesart.desk.entries.pace.tasks import add_task, take_task
 from lesart.desk.entries.pace.traces import add_trace
-from lesart.desk.entries.recipes.made import NO_UNIT, with_signal
+from lesart.desk.entries.recipes.made import with_signal
 from lesart.desk.entries.recipes.phrases.briefly import BRIEFLY, BY_FIGURES, OHM, said_briefly
 from lesart.desk.entries.recipes.phrases.counts_said import as_named, counted
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, nearly_a_signal, with_article
 from lesart.desk.entries.said.around import without_around
 from lesart.desk.entries.said.modifiers import without_each_turn
+from lesart.desk.entries.said.patterns import NO_UNIT
 from lesart.desk.entries.true import at_cursor, calibrations
 from lesart.desk.entries.true.said import add_reference
 from lesart.desk.hand import raw_from_text

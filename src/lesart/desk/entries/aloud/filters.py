@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 import re
 
+from lesart.core.calm import KINDS
 from lesart.core.errors import RequestError
 from lesart.core.law.over_time.periods import lasting
 from lesart.core.quantity import beside_unit, plain_number
@@ -181,7 +182,7 @@ _OF_EACH = re.compile(
     r"(?:mean|average)\s+(?:of\s+)?(?:every|each)\s+(?P<n>\d+)(?:\s+(?:samples?|readings?|values?))?", re.IGNORECASE
 )
 _WITHOUT_EXTREMES = re.compile(r"(?:mean|average)\s+without\s+(?:the\s+)?(?:outliers|extremes|spikes)", re.IGNORECASE)
-LEAST, MOST = 2, 4096
+LEAST = 2
 """Samples of a mean or a median by its time: one alone is as it was."""
 _IN_WORDS = {"two": 2, "three": 3, "four": 4, "five": 5, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "sixteen": 16}
 NOISE = re.compile(
@@ -320,10 +321,11 @@ def _samples_of(said: str, lasts_s: float, interval_s: float, name: str) -> int:
             f'"{said}": samples are {plain_number(interval_s, 3)} s apart here, so that is one alone, which changes '
             "nothing; say a longer time."
         )
-    if samples > MOST:
-        fewer = math.ceil(samples / MOST)
+    most = next(int(each.highest or samples) for each in KINDS[name].parameters if each.name == "samples")
+    if samples > most:
+        fewer = math.ceil(samples / most)
         raise RequestError(
-            f'"{said}": that is {plain_number(samples)} samples, and {MOST} are the most; write decimate {fewer} then '
+            f'"{said}": that is {plain_number(samples)} samples, and {most} are the most; write decimate {fewer} then '
             f"{said}, or time constant {lasting(lasts_s / 3)}."
         )
     return samples + (name == "median" and samples % 2 == 0)

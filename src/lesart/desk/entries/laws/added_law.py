@@ -27,12 +27,12 @@ from lesart.desk.entries.edit_result import Edited, Here
 from lesart.desk.entries.laws.beside import beside
 from lesart.desk.entries.laws.reach import with_reach, with_what_it_reads
 from lesart.desk.entries.recipes.which import names_no_law
+from lesart.desk.entries.said.patterns import NO_UNIT
 from lesart.desk.entries.table_points import points_from
 
 FORMULA_BEFORE = re.compile(r"^\s*formula\s+(?=[^=]+$)", re.IGNORECASE)
 MOST_NAMED = 4
 """Most channels that a refusal names."""
-NO_UNIT = ("ct", "1")
 CALLED_SO = re.compile(r"\s*[A-Za-z][\w ]*=")
 
 

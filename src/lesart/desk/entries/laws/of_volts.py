@@ -21,10 +21,11 @@ from lesart.desk.entries.edit_result import Edited, Here
 from lesart.desk.entries.laws.added_law import said_law
 from lesart.desk.entries.recipes.kinds.signals import FLOW
 from lesart.desk.entries.recipes.kinds.volts import PLAIN_VOLTAGE
-from lesart.desk.entries.recipes.made import NO_UNIT, with_recipe, with_signal
+from lesart.desk.entries.recipes.made import with_recipe, with_signal
 from lesart.desk.entries.recipes.questions import converter
 from lesart.desk.entries.recipes.recipe import Said, Sketch, Table
 from lesart.desk.entries.recipes.which import is_signal, names_no_law, with_article
+from lesart.desk.entries.said.patterns import NO_UNIT
 
 OF_WHAT = {VOLTS: VOLT, HERTZ: parse_unit("Hz"), COUNTS: parse_unit("ct")}
 

@@ -19,7 +19,8 @@ from lesart.core.one_count import one_count
 from lesart.core.step import Step
 from lesart.core.units import convert
 from lesart.desk.entries.edit_result import Edited, Here
-from lesart.desk.entries.recipes.made import LONGEST_UNIT, NO_UNIT
+from lesart.desk.entries.recipes.made import LONGEST_UNIT
+from lesart.desk.entries.said.patterns import NO_UNIT
 from lesart.project.check import check_project
 from lesart.project.model import Channel, Project
 from lesart.project.new.limits import reach_limits, written_limits

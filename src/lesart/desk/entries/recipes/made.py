@@ -36,6 +36,7 @@ from lesart.desk.entries.recipes.phrases.phrase import said_in
 from lesart.desk.entries.recipes.reached import is_read, where_it_ends
 from lesart.desk.entries.recipes.recipe import Recipe, Said, Sketch, Table
 from lesart.desk.entries.recipes.which import recipe_of, usual_of
+from lesart.desk.entries.said.patterns import NO_UNIT
 from lesart.desk.state import State
 from lesart.desk.worthwhile_decimals import MOST
 from lesart.project.assumed import ASSUMED, joined, with_said
@@ -60,8 +61,6 @@ NEVER_AT_REST = -1
 """In place of decimals, where even whole numbers change too often."""
 READ_FROM = frozenset(("thermistor", "load cell", "analog sensor", "potentiometer"))
 """Kinds of parts that signals are read from; for others, such as a bus, it is not known here."""
-NO_UNIT = ("ct", "1")
-"""Units of raw numbers without a meaning yet."""
 
 
 def begins_with(recipe: Recipe, channel: Channel) -> bool:

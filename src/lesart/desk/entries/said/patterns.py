@@ -11,6 +11,8 @@ from functools import lru_cache
 
 MOST = 8192
 """Several times as many as all tables of words have; names of channels come and go."""
+NO_UNIT = ("ct", "1")
+"""Units of raw numbers without a meaning yet."""
 UNIT = r"[^\W\d_°%Ωµ]?[°%Ωµ]?[^\W\d_]*(?:[·/][^\W\d_]+)?(?:[²³]|[23](?!\d))?"
 """A unit behind its number, of letters and signs; whether it is one is another question."""
 

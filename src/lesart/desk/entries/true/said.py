@@ -13,7 +13,7 @@ from lesart.desk.entries.aloud.instead.laws import done_otherwise as laws_otherw
 from lesart.desk.entries.aloud.instead.references import done_otherwise as references_otherwise
 from lesart.desk.entries.aloud.references import BY_SO_MUCH, LONGEST, SEVERAL, references_plainly, unit_of_pairs
 from lesart.desk.entries.edit_result import Edited, Here
-from lesart.desk.entries.recipes.made import NO_UNIT
+from lesart.desk.entries.said.patterns import NO_UNIT
 from lesart.desk.entries.true import at_cursor, calibrations, references
 from lesart.project.model import Channel
 

@@ -19,9 +19,8 @@ from lesart.desk.entries.aloud.reckoned.bit_fields import SIZES, bit_field
 from lesart.desk.entries.aloud.reckoned.expressions import Reckoned, Scene, line, shown_in
 from lesart.desk.entries.aloud.reckoned.ratios import by_ratio
 from lesart.desk.entries.aloud.reckoned.results import unit_of_result
-from lesart.desk.entries.aloud.reckoned.units_behind import NO_UNIT
 from lesart.desk.entries.aloud.reckoned.units_in_words import WHAT_IT_IS
-from lesart.desk.entries.said.patterns import any_case
+from lesart.desk.entries.said.patterns import NO_UNIT, any_case
 
 METRE, VOLT = parse_unit("m"), parse_unit("V")
 _WORDS: tuple[tuple[str, str], ...] = (

@@ -32,13 +32,12 @@ from lesart.desk.entries.aloud.reckoned.results import (
     what_would_tell,
 )
 from lesart.desk.entries.aloud.reckoned.units_behind import (
-    NO_UNIT,
     reading_by_its_unit,
     with_its_quantity,
     without_its_unit,
     without_units,
 )
-from lesart.desk.entries.said.patterns import any_case
+from lesart.desk.entries.said.patterns import NO_UNIT, any_case
 
 REACH = 100.0
 """Times the greatest value, to either side: the valid range of a formula."""

@@ -9,9 +9,8 @@ from lesart.core.law.formula_words import FUNCTIONS
 from lesart.core.quantity import beside_unit
 from lesart.core.raw.spelled.unit_said import unit_in_name, unit_said
 from lesart.core.units import Unit, parse_unit
-from lesart.desk.entries.said.patterns import any_case
+from lesart.desk.entries.said.patterns import NO_UNIT, any_case
 
-NO_UNIT = ("ct", "1")
 LETTERS_OF = (("A", "Ii"), ("Ω", "Rr"), ("Pa", "Pp"), ("Hz", "f"), ("V", "UuVv"), ("°C", "Tt"))
 """Letters that formulas have for a quantity, by a unit of it."""
 OF_DEGREES = {"°C": "C", "°F": "F"}
